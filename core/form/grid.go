@@ -1,0 +1,263 @@
+package form
+
+import "math"
+
+// Lattice is the sampling of one panel: NX × NY nodes in the panel's flat frame,
+// covering its bounding box. Node (i, j) lies at X0 + i DX, Y0 + j DY.
+type Lattice struct {
+	Panel  *Panel
+	NX, NY int
+	X0, Y0 float64
+	DX, DY float64
+	Points []Vec     // node j*NX + i in space, real mm
+	Share  []float64 // area in real mm² that a node stands for; 0 outside the panel
+}
+
+// Grid samples the surface of all panels. It is what patterns, dirt and areas share.
+type Grid struct {
+	Lattices []*Lattice
+	Area     map[string]float64 // real mm² by zone
+}
+
+// NewGrid lays a lattice with nodes at most step apart (real mm) over each panel.
+// The shares of a panel's nodes add up to the panel's area.
+func NewGrid(panels []*Panel, step float64) *Grid {
+	g := &Grid{Area: map[string]float64{}}
+	for _, p := range panels {
+		l := newLattice(p, step)
+		g.Lattices = append(g.Lattices, l)
+		g.Area[p.Zone] += p.Area()
+	}
+	return g
+}
+
+func newLattice(p *Panel, step float64) *Lattice {
+	corners := p.FlatCorners()
+	holes := make([][][2]float64, len(p.Holes))
+	for i, hole := range p.Holes {
+		for _, c := range hole {
+			holes[i] = append(holes[i], p.Flat(c))
+		}
+	}
+	x0, y0, x1, y1 := bounds(corners)
+	// At least three nodes each way, so that thin facets are sampled within.
+	nx := max(2, int(math.Ceil((x1-x0)/step))) + 1
+	ny := max(2, int(math.Ceil((y1-y0)/step))) + 1
+	l := &Lattice{Panel: p, NX: nx, NY: ny, X0: x0, Y0: y0, DX: (x1 - x0) / float64(nx-1), DY: (y1 - y0) / float64(ny-1),
+		Points: make([]Vec, nx*ny), Share: make([]float64, nx*ny)}
+	total := 0.0
+	for j := range ny {
+		for i := range nx {
+			x, y := x0+float64(i)*l.DX, y0+float64(j)*l.DY
+			k := j*nx + i
+			l.Points[k] = p.Space(x, y)
+			share := 1.0
+			// A node on the rim of the box stands for half a cell, on its corner for a quarter.
+			if i == 0 || i == nx-1 {
+				share /= 2
+			}
+			if j == 0 || j == ny-1 {
+				share /= 2
+			}
+			if !inside(corners, x, y) {
+				continue
+			}
+			covered := false
+			for _, hole := range holes {
+				covered = covered || inside(hole, x, y)
+			}
+			if !covered {
+				l.Share[k] = share
+				total += share
+			}
+		}
+	}
+	if total > 0 {
+		k := p.Area() / total
+		for i := range l.Share {
+			l.Share[i] *= k
+		}
+	}
+	return l
+}
+
+func bounds(points [][2]float64) (x0, y0, x1, y1 float64) {
+	x0, y0, x1, y1 = math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)
+	for _, p := range points {
+		x0, x1 = math.Min(x0, p[0]), math.Max(x1, p[0])
+		y0, y1 = math.Min(y0, p[1]), math.Max(y1, p[1])
+	}
+	return x0, y0, x1, y1
+}
+
+// inside tells whether a point lies in a convex polygon or on its rim.
+func inside(corners [][2]float64, x, y float64) bool {
+	sign := 0.0
+	for i := range corners {
+		a, b := corners[i], corners[(i+1)%len(corners)]
+		cross := (b[0]-a[0])*(y-a[1]) - (b[1]-a[1])*(x-a[0])
+		if math.Abs(cross) < 1e-6 {
+			continue
+		}
+		if sign*cross < 0 {
+			return false
+		}
+		sign = cross
+	}
+	return true
+}
+
+// Regions returns the closed outlines, in the panel's flat frame and cut to the
+// panel, of where the field exceeds level. Values has one entry per node. Rings
+// are to be filled by the even-odd rule.
+func (l *Lattice) Regions(values []float64, level float64) [][][2]float64 {
+	rings := contour(l, values, level)
+	corners := l.Panel.FlatCorners()
+	var out [][][2]float64
+	for _, ring := range rings {
+		if cut := clip(ring, corners); len(cut) >= 3 {
+			out = append(out, cut)
+		}
+	}
+	return out
+}
+
+// contour walks the cells (marching squares). Nodes beyond the rim count as
+// below the level, so that every outline closes.
+func contour(l *Lattice, values []float64, level float64) [][][2]float64 {
+	nx, ny := l.NX, l.NY
+	above := func(i, j int) bool {
+		return i >= 0 && j >= 0 && i < nx && j < ny && values[j*nx+i] > level
+	}
+	at := func(i, j int) float64 {
+		if i < 0 || j < 0 || i >= nx || j >= ny {
+			return math.Inf(-1)
+		}
+		return values[j*nx+i]
+	}
+	// An edge of the lattice: between node (i, j) and its right (0) or upper (1) neighbour.
+	type edge struct{ i, j, dir int }
+	point := func(e edge) [2]float64 {
+		a, b := at(e.i, e.j), at(e.i+1-e.dir, e.j+e.dir)
+		t := 0.0
+		switch {
+		case math.IsInf(a, -1):
+			t = 1
+		case !math.IsInf(b, -1):
+			t = (level - a) / (b - a)
+		}
+		return [2]float64{l.X0 + (float64(e.i)+t*float64(1-e.dir))*l.DX, l.Y0 + (float64(e.j)+t*float64(e.dir))*l.DY}
+	}
+	follow := map[edge]edge{}
+	var order []edge
+	link := func(a, b edge) {
+		follow[a] = b
+		order = append(order, a)
+	}
+	for j := -1; j < ny; j++ {
+		for i := -1; i < nx; i++ {
+			index := 0
+			for bit, on := range [4]bool{above(i, j), above(i+1, j), above(i+1, j+1), above(i, j+1)} {
+				if on {
+					index |= 1 << bit
+				}
+			}
+			if index == 0 || index == 15 {
+				continue
+			}
+			bottom, right, top, left := edge{i, j, 0}, edge{i + 1, j, 1}, edge{i, j + 1, 0}, edge{i, j, 1}
+			// Each line keeps the region on its left.
+			switch index {
+			case 1:
+				link(bottom, left)
+			case 2:
+				link(right, bottom)
+			case 3:
+				link(right, left)
+			case 4:
+				link(top, right)
+			case 6:
+				link(top, bottom)
+			case 7:
+				link(top, left)
+			case 8:
+				link(left, top)
+			case 9:
+				link(bottom, top)
+			case 11:
+				link(right, top)
+			case 12:
+				link(left, right)
+			case 13:
+				link(bottom, right)
+			case 14:
+				link(left, bottom)
+			case 5, 10: // two corners across: joined when the middle lies above
+				joined := (at(i, j)+at(i+1, j)+at(i+1, j+1)+at(i, j+1))/4 > level
+				switch {
+				case index == 5 && joined:
+					link(bottom, right)
+					link(top, left)
+				case index == 5:
+					link(bottom, left)
+					link(top, right)
+				case joined:
+					link(left, bottom)
+					link(right, top)
+				default:
+					link(right, bottom)
+					link(left, top)
+				}
+			}
+		}
+	}
+	var rings [][][2]float64
+	for _, start := range order {
+		if _, open := follow[start]; !open {
+			continue
+		}
+		var ring [][2]float64
+		for e := start; ; {
+			next, open := follow[e]
+			if !open {
+				break
+			}
+			delete(follow, e)
+			ring = append(ring, point(e))
+			e = next
+		}
+		if len(ring) >= 3 {
+			rings = append(rings, ring)
+		}
+	}
+	return rings
+}
+
+// clip cuts a polygon to a convex one (Sutherland and Hodgman).
+func clip(ring, window [][2]float64) [][2]float64 {
+	direction := 0.0
+	for i := range window {
+		j := (i + 1) % len(window)
+		direction += window[i][0]*window[j][1] - window[j][0]*window[i][1]
+	}
+	for i := range window {
+		a, b := window[i], window[(i+1)%len(window)]
+		side := func(p [2]float64) float64 {
+			return math.Copysign(1, direction) * ((b[0]-a[0])*(p[1]-a[1]) - (b[1]-a[1])*(p[0]-a[0]))
+		}
+		var kept [][2]float64
+		for k, p := range ring {
+			q := ring[(k+1)%len(ring)]
+			sp, sq := side(p), side(q)
+			if sp >= 0 {
+				kept = append(kept, p)
+			}
+			if (sp > 0 && sq < 0) || (sp < 0 && sq > 0) {
+				t := sp / (sp - sq)
+				kept = append(kept, [2]float64{p[0] + t*(q[0]-p[0]), p[1] + t*(q[1]-p[1])})
+			}
+		}
+		ring = kept
+	}
+	return ring
+}
