@@ -29,7 +29,7 @@ func tank(t require.TestingT) []*form.Panel {
 }
 
 func TestSharesAreMet(t *testing.T) {
-	g := form.NewGrid(tank(t), 52)
+	g := form.NewGrid(tank(t), 87)
 	rapid.Check(t, func(t *rapid.T) {
 		p := three
 		p.Colours = append([]scheme.Colour(nil), three.Colours...)
@@ -52,7 +52,7 @@ func TestDrawnRegionsHaveTheWantedShares(t *testing.T) {
 	panels := tank(t)
 	p := three
 	p.Feather = 0
-	l, err := scheme.Lay(p, form.NewGrid(panels, 52))
+	l, err := scheme.Lay(p, form.NewGrid(panels, 87))
 	require.NoError(t, err)
 	random := rand.New(rand.NewPCG(3, 4))
 	area := make([]float64, 3)
@@ -145,7 +145,7 @@ func TestFacesMatchWhereTheyMeet(t *testing.T) {
 	panels := tank(t)
 	p := three
 	p.Feather = 0
-	l, err := scheme.Lay(p, form.NewGrid(panels, 52))
+	l, err := scheme.Lay(p, form.NewGrid(panels, 87))
 	require.NoError(t, err)
 	by := map[string]*form.Panel{}
 	for _, panel := range panels {
@@ -199,13 +199,13 @@ func centre(p *form.Panel) (out form.Vec) {
 
 func TestSameSeedSameLayout(t *testing.T) {
 	panels := tank(t)
-	a, err := scheme.Lay(three, form.NewGrid(panels, 52))
+	a, err := scheme.Lay(three, form.NewGrid(panels, 87))
 	require.NoError(t, err)
-	b, err := scheme.Lay(three, form.NewGrid(panels, 52))
+	b, err := scheme.Lay(three, form.NewGrid(panels, 87))
 	require.NoError(t, err)
 	other := three
 	other.Seed++
-	c, err := scheme.Lay(other, form.NewGrid(panels, 52))
+	c, err := scheme.Lay(other, form.NewGrid(panels, 87))
 	require.NoError(t, err)
 	assert.Equal(t, a.Zones, b.Zones)
 	assert.NotEqual(t, a.Zones, c.Zones)
@@ -214,7 +214,7 @@ func TestSameSeedSameLayout(t *testing.T) {
 func TestZonesLeftOutStayInTheFirstColour(t *testing.T) {
 	p := three
 	p.Without = []string{"lower"}
-	l, err := scheme.Lay(p, form.NewGrid(tank(t), 52))
+	l, err := scheme.Lay(p, form.NewGrid(tank(t), 87))
 	require.NoError(t, err)
 	assert.Equal(t, []float64{1, 0, 0}, l.Zones["lower.left"])
 	assert.InDelta(t, 0.3, l.Shares[1], 0.005, "the share still counts the whole surface")
@@ -238,7 +238,7 @@ func TestImpossibleSchemesAreTold(t *testing.T) {
 }
 
 func BenchmarkLay(b *testing.B) {
-	g := form.NewGrid(tank(b), 52)
+	g := form.NewGrid(tank(b), 87)
 	for b.Loop() {
 		if _, err := scheme.Lay(three, g); err != nil {
 			b.Fatal(err)

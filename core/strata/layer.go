@@ -1,0 +1,165 @@
+package strata
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+)
+
+// Application is how a layer is put on.
+type Application string
+
+// The two ways the attack table knows.
+const (
+	Brushed Application = "brushed"
+	Misted  Application = "misted"
+)
+
+// Kind says what a layer is for.
+type Kind string
+
+// The kinds of layer.
+const (
+	Prime        Kind = "prime"
+	Colour       Kind = "colour" // the scheme, or a single colour
+	Clear        Kind = "clear"
+	Decals       Kind = "decals"
+	ChippingCoat Kind = "chipping_coat"
+	ChippingWork Kind = "chipping_work" // waking the chipping coat with water
+	Chips        Kind = "chips"
+	Filter       Kind = "filter"
+	Wash         Kind = "wash"
+	Streaks      Kind = "streaks"
+	Rust         Kind = "rust"
+	Dust         Kind = "dust"
+	Mud          Kind = "mud"
+	Pigment      Kind = "pigment"
+	Fix          Kind = "fix"
+	Metal        Kind = "metal"
+)
+
+// Kinds lists all kinds in the usual working order.
+var Kinds = []Kind{Prime, ChippingCoat, Colour, ChippingWork, Decals, Clear, Filter, Wash, Chips, Streaks, Rust, Dust, Mud, Pigment, Fix, Metal}
+
+// Sheen of a dry surface.
+const (
+	Gloss = "gloss"
+	Satin = "satin"
+	Matt  = "matt"
+)
+
+// Layer is one thing laid on some zones, in working order.
+type Layer struct {
+	ID       string      `json:"id"`
+	Name     string      `json:"name"`
+	Kind     Kind        `json:"kind"`
+	Family   string      `json:"family"`
+	Zones    []string    `json:"zones,omitempty"` // zones or first halves of zones; none means everywhere
+	Applied  Application `json:"applied"`
+	Coats    int         `json:"coats"`
+	Hex      string      `json:"hex,omitempty"`      // as the eye sees it
+	Sheen    string      `json:"sheen,omitempty"`    // where the family leaves it open
+	Carrier  string      `json:"carrier,omitempty"`  // where the family leaves it to the product
+	Softener bool        `json:"softener,omitempty"` // decals: worked with softener
+	DepthMM  float64     `json:"depthMm,omitempty"`  // pastes: depth on the model
+	Together string      `json:"together,omitempty"` // wet group: worked into each other while wet
+	Meant    []string    `json:"meant,omitempty"`    // rules the modeller overrules for this layer
+	WaitMin  *float64    `json:"waitMin,omitempty"`  // wait after the layer below, pinned by the modeller, minutes
+}
+
+// Covers tells whether the layer lies on a zone.
+func (l Layer) Covers(zone string) bool {
+	return len(l.Zones) == 0 || slices.ContainsFunc(l.Zones, func(z string) bool {
+		return zone == z || strings.HasPrefix(zone, z+".")
+	})
+}
+
+// Brings is the carrier that the layer brings onto what lies below.
+func (l Layer) Brings() string {
+	if l.Kind == ChippingWork {
+		return "water"
+	}
+	if l.Kind == Decals && l.Softener {
+		return "decal_softener"
+	}
+	f := table().byID[l.Family]
+	if f.Brings != "carrier" && f.Brings != "same" {
+		return f.Brings
+	}
+	if l.Carrier != "" {
+		return l.Carrier
+	}
+	if l.Kind == Mud {
+		return "water"
+	}
+	return "white_spirit"
+}
+
+// finish is the sheen that the layer leaves.
+func (l Layer) finish() string {
+	if l.Sheen != "" {
+		return l.Sheen
+	}
+	switch s := table().byID[l.Family].Sheen; s {
+	case Gloss, Satin, Matt:
+		return s
+	default:
+		return Matt
+	}
+}
+
+// Times are a layer's drying times in minutes at 20 °C and 50 % humidity, with the
+// depth of pastes worked in: fillers grow with the depth, textures and mud beyond
+// 1 mm with its square.
+func (l Layer) Times() (touch, nextCoat, handle, cured float64) {
+	f := table().byID[l.Family]
+	k := 1.0
+	if f.PerMM && l.DepthMM > 0 {
+		switch {
+		case strings.HasPrefix(f.ID, "putty"):
+			k = l.DepthMM
+		case l.DepthMM > 1:
+			k = l.DepthMM * l.DepthMM
+		}
+	}
+	return f.Touch * k, f.NextCoat * k, f.Handle * k, f.Cured * k
+}
+
+// Water tells whether the layer dries by losing water, so that damp air slows it.
+func (l Layer) Water() bool { return l.Brings() == "water" || l.Brings() == "decal_softener" }
+
+// Check reports the first thing that makes a layer unusable.
+func (l Layer) Check() error {
+	if l.ID == "" || l.Name == "" {
+		return fmt.Errorf("a layer needs an id and a name")
+	}
+	if !slices.Contains(Kinds, l.Kind) {
+		return fmt.Errorf("layer %s: %q is not a kind of layer", l.Name, l.Kind)
+	}
+	if _, ok := table().byID[l.Family]; !ok {
+		return fmt.Errorf("layer %s: %q is not a family of products; choose one of the table", l.Name, l.Family)
+	}
+	switch {
+	case l.Applied != Brushed && l.Applied != Misted:
+		return fmt.Errorf("layer %s: applied must be brushed or misted, not %q", l.Name, l.Applied)
+	case l.Coats < 1 || l.Coats > 20:
+		return fmt.Errorf("layer %s: %d coats; give 1 to 20", l.Name, l.Coats)
+	case l.DepthMM < 0 || l.DepthMM > 20:
+		return fmt.Errorf("layer %s: depth %.1f mm; give 0 to 20 mm on the model", l.Name, l.DepthMM)
+	case l.WaitMin != nil && !(*l.WaitMin >= 0 && *l.WaitMin <= 60*24*60):
+		return fmt.Errorf("layer %s: a pinned wait lies between 0 and 60 days", l.Name)
+	case l.Sheen != "" && l.Sheen != Gloss && l.Sheen != Satin && l.Sheen != Matt:
+		return fmt.Errorf("layer %s: sheen must be gloss, satin or matt, not %q", l.Name, l.Sheen)
+	}
+	return nil
+}
+
+func (l Layer) isClear() bool { return l.Kind == Clear }
+func (l Layer) isOily() bool {
+	return strings.HasPrefix(l.Family, "enamel") || strings.HasPrefix(l.Family, "oil")
+}
+func (l Layer) isAcrylic() bool { return slices.Contains(acrylics, l.Family) }
+
+var acrylics = []string{"waterborne_acrylic", "alcohol_acrylic", "acrylic_wash"}
+
+func (l Layer) means(rule string) bool { return slices.Contains(l.Meant, rule) }

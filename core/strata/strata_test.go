@@ -1,0 +1,209 @@
+package strata_test
+
+import (
+	"fmt"
+	"slices"
+	"testing"
+
+	"cinderpath/core/strata"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+)
+
+func layer(id string, kind strata.Kind, family string, change ...func(*strata.Layer)) strata.Layer {
+	l := strata.Layer{ID: id, Name: id, Kind: kind, Family: family, Applied: strata.Brushed, Coats: 1}
+	for _, c := range change {
+		c(&l)
+	}
+	return l
+}
+
+func misted(l *strata.Layer)                { l.Applied = strata.Misted }
+func sheen(s string) func(*strata.Layer)    { return func(l *strata.Layer) { l.Sheen = s } }
+func pinned(m float64) func(*strata.Layer)  { return func(l *strata.Layer) { l.WaitMin = &m } }
+func group(name string) func(*strata.Layer) { return func(l *strata.Layer) { l.Together = name } }
+func on(zones ...string) func(*strata.Layer) {
+	return func(l *strata.Layer) { l.Zones = zones }
+}
+
+var zones = []string{"hull.left", "turret.left"}
+
+// rules lists what was found as rule:layer:below/severity.
+func rules(findings []strata.Finding) []string {
+	out := []string{}
+	for _, f := range findings {
+		out = append(out, fmt.Sprintf("%s/%s", f.ID, f.Severity))
+	}
+	return out
+}
+
+var (
+	base  = layer("base", strata.Colour, "waterborne_acrylic", misted)
+	gloss = layer("gloss", strata.Clear, "clear_acrylic", misted, sheen(strata.Gloss))
+	oil   = layer("oil", strata.Streaks, "oil_thin")
+	chips = layer("chipcoat", strata.ChippingCoat, "chipping_coat", misted)
+	white = layer("white", strata.Colour, "waterborne_acrylic", misted)
+	work  = layer("work", strata.ChippingWork, "chipping_coat")
+	decal = layer("decal", strata.Decals, "decal")
+	wash  = layer("wash", strata.Wash, "enamel_effect")
+)
+
+func TestRules(t *testing.T) {
+	cases := []struct {
+		name  string
+		stack []strata.Layer
+		want  []string
+	}{
+		{"a sound stack has no finding", []strata.Layer{base, gloss, wash}, []string{}},
+		{"strong solvent brushed over oil", []strata.Layer{base, gloss, oil, layer("hot", strata.Dust, "lacquer")}, []string{"P1:hot:oil/stop", "P1:hot:gloss/stop", "P1:hot:base/stop"}},
+		{"strong solvent misted only waits", []strata.Layer{base, gloss, oil, layer("hot", strata.Dust, "lacquer", misted)}, []string{}},
+		{"lacquer brushed on bare plastic", []strata.Layer{layer("hot", strata.Colour, "lacquer")}, []string{"P1:hot/stop"}},
+		{"oil again over cured oil wakes it", []strata.Layer{base, gloss, oil, layer("more", strata.Streaks, "oil_thin", misted)}, []string{}},
+		{"an enamel wash brushed over oil", []strata.Layer{base, gloss, oil, wash}, []string{"P1:wash:oil/warn"}},
+		{"inside a wet group nothing is said", []strata.Layer{base, gloss, layer("oil", strata.Streaks, "oil_thin", group("a")), layer("wash", strata.Wash, "enamel_effect", group("a"))}, []string{}},
+		{"a barrier makes what is below safe", []strata.Layer{base, oil, layer("seal", strata.Clear, "clear_acrylic", misted, sheen(strata.Satin)), wash}, []string{}},
+		{"pinned too soon on enamel", []strata.Layer{layer("en", strata.Colour, "enamel_paint", misted), layer("more", strata.Streaks, "oil_thin", pinned(60))}, []string{"W1:more:en/warn"}},
+		{"pinned too soon on acrylic", []strata.Layer{base, layer("more", strata.Streaks, "oil_thin", pinned(5))}, []string{"P1:more:base/warn"}},
+		{"a wash on matt stains", []strata.Layer{base, wash}, []string{"W2:wash:base/warn"}},
+		{"meant silences a warning", []strata.Layer{base, layer("wash", strata.Wash, "enamel_effect", func(l *strata.Layer) { l.Meant = []string{"W2"} })}, []string{}},
+		{"chipping coat under acrylic, worked", []strata.Layer{base, chips, white, work}, []string{}},
+		{"chipping coat under enamel", []strata.Layer{base, chips, layer("en", strata.Colour, "enamel_paint", misted), work}, []string{"P4:chipcoat:en/stop"}},
+		{"sealed before it is worked", []strata.Layer{base, chips, white, gloss, work}, []string{"P4:chipcoat:gloss/stop", "P1:gloss:chipcoat/warn"}},
+		{"water over a chipping coat later", []strata.Layer{base, chips, white, work, layer("aw", strata.Filter, "acrylic_wash")}, []string{"P1:aw:chipcoat/warn"}},
+		{"decals on matt", []strata.Layer{base, decal}, []string{"M1:decal:base/warn"}},
+		{"decals on satin with softener", []strata.Layer{base, layer("seal", strata.Clear, "clear_acrylic", misted, sheen(strata.Satin)), layer("decal", strata.Decals, "decal", func(l *strata.Layer) { l.Softener = true })}, []string{}},
+		{"wash over unsealed decals", []strata.Layer{base, gloss, decal, wash}, []string{"M3:wash:decal/warn"}},
+		{"wash on wet decals", []strata.Layer{base, gloss, decal, layer("wash", strata.Wash, "enamel_effect", pinned(10))}, []string{"M3:wash:decal/stop", "P1:wash:decal/warn", "P1:wash:gloss/warn"}},
+		{"brush over loose powder", []strata.Layer{base, gloss, layer("dust", strata.Pigment, "pigment_dry"), layer("mud", strata.Mud, "mud_paste")}, []string{"P1:mud:dust/warn"}},
+		{"fixed powder is no longer loose", []strata.Layer{base, gloss, layer("dust", strata.Pigment, "pigment_dry"), layer("fix", strata.Fix, "pigment_fixer"), layer("mud", strata.Mud, "mud_paste")}, []string{}},
+		{"layers on other zones do not meet", []strata.Layer{base, gloss, layer("oil", strata.Streaks, "oil_thin", on("hull")), layer("wash", strata.Wash, "enamel_effect", on("turret"))}, []string{}},
+	}
+	for _, c := range cases {
+		t.Run(c.name, func(t *testing.T) {
+			findings, _ := strata.Check(c.stack, zones, nil)
+			assert.ElementsMatch(t, c.want, rules(findings))
+			for _, f := range findings {
+				assert.NotEmpty(t, f.Reason, f.ID)
+				assert.NotEmpty(t, f.Mends, f.ID)
+			}
+		})
+	}
+}
+
+func TestWaits(t *testing.T) {
+	_, waits := strata.Check([]strata.Layer{base, chips, white, work}, zones, nil)
+	found := map[string]strata.Wait{}
+	for _, w := range waits {
+		found[w.From+">"+w.To] = w
+	}
+	assert.Equal(t, 30.0, found["white>work"].Minutes)
+	assert.Equal(t, 240.0, found["white>work"].Most)
+
+	_, waits = strata.Check([]strata.Layer{base, oil, layer("hot", strata.Colour, "lacquer", misted)}, zones, nil)
+	require.NotEmpty(t, waits)
+	last := waits[len(waits)-1]
+	assert.Equal(t, "oil", last.From)
+	assert.Equal(t, 2880.0, last.Minutes, "the oil must cure: table families.csv")
+	assert.Equal(t, "cured", last.Kind)
+}
+
+func TestLogThatBrokeAWaitIsAFinding(t *testing.T) {
+	stack := []strata.Layer{layer("en", strata.Colour, "enamel_paint", misted), layer("more", strata.Streaks, "oil_thin")}
+	findings, _ := strata.Check(stack, zones, func(from, to string) (float64, bool) { return 600, from == "en" && to == "more" })
+	assert.Equal(t, []string{"W1:more:en/warn"}, rules(findings))
+	assert.Contains(t, findings[0].Reason, "the log shows 10 h")
+	assert.Equal(t, zones, findings[0].Zones)
+}
+
+func TestPastesDryWithTheirDepth(t *testing.T) {
+	mud := layer("mud", strata.Mud, "mud_paste")
+	mud.DepthMM = 2
+	touch, _, _, _ := mud.Times()
+	assert.Equal(t, 960.0, touch, "four times the millimetre's 240")
+	mud.DepthMM = 0.5
+	touch, _, _, _ = mud.Times()
+	assert.Equal(t, 240.0, touch)
+	putty := layer("putty", strata.Prime, "putty_solvent")
+	putty.DepthMM = 3
+	_, _, _, cured := putty.Times()
+	assert.Equal(t, 4320.0, cured)
+}
+
+func newIDs() func() string {
+	n := 0
+	return func() string { n++; return fmt.Sprintf("new%d", n) }
+}
+
+// Every mend offered settles its finding, whatever the stack.
+func TestMendsSettleTheirFinding(t *testing.T) {
+	var families []string
+	for _, f := range strata.Families() {
+		families = append(families, f.ID)
+	}
+	rapid.Check(t, func(t *rapid.T) {
+		var stack []strata.Layer
+		for i := range rapid.IntRange(1, 7).Draw(t, "layers") {
+			l := layer(fmt.Sprintf("l%d", i), rapid.SampledFrom(strata.Kinds).Draw(t, "kind"), rapid.SampledFrom(families).Draw(t, "family"))
+			l.Applied = rapid.SampledFrom([]strata.Application{strata.Brushed, strata.Misted}).Draw(t, "applied")
+			if rapid.Bool().Draw(t, "sheen") {
+				l.Sheen = rapid.SampledFrom([]string{strata.Gloss, strata.Satin, strata.Matt}).Draw(t, "which")
+			}
+			if rapid.IntRange(0, 4).Draw(t, "pin") == 0 {
+				m := rapid.Float64Range(0, 4000).Draw(t, "minutes")
+				l.WaitMin = &m
+			}
+			if rapid.Bool().Draw(t, "part") {
+				l.Zones = []string{"hull"}
+			}
+			stack = append(stack, l)
+		}
+		findings, _ := strata.Check(stack, zones, nil)
+		for _, f := range findings {
+			for _, m := range f.Mends {
+				mended, err := strata.Apply(stack, m.Edits, newIDs())
+				require.NoError(t, err)
+				after, _ := strata.Check(mended, zones, nil)
+				still := slices.ContainsFunc(after, func(g strata.Finding) bool { return g.ID == f.ID })
+				assert.False(t, still, "%s by %s", f.ID, m.ID)
+			}
+		}
+	})
+}
+
+func TestApplyRefusesWhatIsGone(t *testing.T) {
+	_, err := strata.Apply([]strata.Layer{base}, []strata.Edit{{Op: "drop", ID: "ghost"}}, newIDs())
+	assert.ErrorContains(t, err, "removed meanwhile")
+	_, err = strata.Apply([]strata.Layer{base}, []strata.Edit{{Op: "melt"}}, newIDs())
+	assert.ErrorContains(t, err, "not an edit")
+	_, err = strata.Apply([]strata.Layer{base}, []strata.Edit{{Op: "insert", Layer: &base}}, newIDs())
+	assert.ErrorContains(t, err, "already")
+	bad := base
+	bad.Coats = 0
+	_, err = strata.Apply([]strata.Layer{base}, []strata.Edit{{Op: "change", Layer: &bad}}, newIDs())
+	assert.ErrorContains(t, err, "coats")
+}
+
+func TestTablesAreWhole(t *testing.T) {
+	assert.Len(t, strata.Families(), 32)
+	f, ok := strata.FamilyOf("enamel_effect")
+	require.True(t, ok)
+	assert.Equal(t, 1440.0, f.Cured)
+	assert.Equal(t, 240.0, f.TakeBackTo)
+	_, ok = strata.FamilyOf("marmalade")
+	assert.False(t, ok)
+}
+
+func ExampleCheck() {
+	stack := []strata.Layer{
+		{ID: "1", Name: "Base colour", Kind: strata.Colour, Family: "waterborne_acrylic", Applied: strata.Misted, Coats: 2},
+		{ID: "2", Name: "Pin wash", Kind: strata.Wash, Family: "enamel_effect", Applied: strata.Brushed, Coats: 1},
+	}
+	findings, waits := strata.Check(stack, []string{"hull.left"}, nil)
+	fmt.Println(findings[0].Rule, findings[0].Title)
+	fmt.Println(waits[0].Minutes, "min:", waits[0].Reason)
+	// Output:
+	// W2 Pin wash would stain the matt base colour
+	// 40 min: White spirit lifts base colour before its next-coat time.
+}
