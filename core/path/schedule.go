@@ -29,6 +29,7 @@ type Task struct {
 	After   []Arrow  `json:"after"`
 	Layer   string   `json:"layer,omitempty"`
 	Zones   []string `json:"zones,omitempty"`
+	AreaCM  float64  `json:"areaCm2,omitempty"` // worked on the model, cm²
 }
 
 // Order is the work of one build.
@@ -184,7 +185,7 @@ func (h *hands) lay(o Order, cal Calendar, done map[string]Done, asOf time.Time)
 				continue
 			}
 			for n, a := range o.Tasks[k].After {
-				if a.From != o.Tasks[i].ID || placed[k].Waits[n] < 0 {
+				if a.From != o.Tasks[i].ID || placed[k].Waits[n] <= 0 {
 					continue
 				}
 				if dry := placed[i].End().Add(minutes(placed[k].Waits[n])); dry.After(asOf) {

@@ -272,9 +272,9 @@ func (c *checker) need(zone string, l, below Layer, minutes float64, kind string
 	short, said := false, ""
 	switch {
 	case logged && real < minutes-0.5:
-		short, said = true, fmt.Sprintf("the log shows %s", spell(real))
+		short, said = true, fmt.Sprintf("the log shows %s", Spell(real))
 	case !logged && l.WaitMin != nil && *l.WaitMin < minutes:
-		short, said = true, fmt.Sprintf("you pinned %s", spell(*l.WaitMin))
+		short, said = true, fmt.Sprintf("you pinned %s", Spell(*l.WaitMin))
 		w.Minutes, w.Pinned = *l.WaitMin, true
 	}
 	c.wait(w)
@@ -283,7 +283,7 @@ func (c *checker) need(zone string, l, below Layer, minutes float64, kind string
 	}
 	f := Finding{Rule: "P1", Severity: Warn, Layer: l.ID, Below: below.ID,
 		Title:  fmt.Sprintf("%s too soon over %s", l.Name, lower(below.Name)),
-		Reason: fmt.Sprintf("%s needs %s (%s) and %s.", below.Name, spell(minutes), kind, said)}
+		Reason: fmt.Sprintf("%s needs %s (%s) and %s.", below.Name, Spell(minutes), kind, said)}
 	if kind == "cured" {
 		f.Severity = Stop
 	}
@@ -300,7 +300,7 @@ func (c *checker) need(zone string, l, below Layer, minutes float64, kind string
 	c.find(zone, f, func() []Mend {
 		free := l
 		free.WaitMin = nil
-		mends := []Mend{{ID: "wait", Label: "Wait the " + spell(minutes), Edits: []Edit{{Op: "change", Layer: &free}}}}
+		mends := []Mend{{ID: "wait", Label: "Wait the " + Spell(minutes), Edits: []Edit{{Op: "change", Layer: &free}}}}
 		mends = append(mends, c.barrier(column, at)...)
 		return append(mends, c.join(l, below)...)
 	})
@@ -493,7 +493,7 @@ func (c *checker) chipping(zone string, column []int, at int) {
 			if cover != nil {
 				f := table().byID[l.Family]
 				c.wait(Wait{From: cover.ID, To: next.ID, Minutes: f.TakeBackFrom, Most: f.TakeBackTo, Water: cover.Water(), Kind: "take-back", Rule: "P4",
-					Reason: fmt.Sprintf("the chipping coat can be worked from %s to %s after %s went over it.", spell(f.TakeBackFrom), spell(f.TakeBackTo), lower(cover.Name))})
+					Reason: fmt.Sprintf("the chipping coat can be worked from %s to %s after %s went over it.", Spell(f.TakeBackFrom), Spell(f.TakeBackTo), lower(cover.Name))})
 			}
 			return
 		case cover == nil && next.isAcrylic():
@@ -570,8 +570,8 @@ func (c *checker) decals(zone string, column []int, at int) {
 			free.WaitMin = nil
 			c.find(zone, Finding{Rule: "M3", Severity: Stop, Layer: next.ID, Below: l.ID,
 				Title:  fmt.Sprintf("%s on wet %s", next.Name, lower(l.Name)),
-				Reason: fmt.Sprintf("You pinned %s; decals need %s before anything wet touches them.", spell(*next.WaitMin), spell(handle))}, func() []Mend {
-				return []Mend{{ID: "wait", Label: "Wait the " + spell(handle), Edits: []Edit{{Op: "change", Layer: &free}}}}
+				Reason: fmt.Sprintf("You pinned %s; decals need %s before anything wet touches them.", Spell(*next.WaitMin), Spell(handle))}, func() []Mend {
+				return []Mend{{ID: "wait", Label: "Wait the " + Spell(handle), Edits: []Edit{{Op: "change", Layer: &free}}}}
 			})
 			return
 		}
@@ -600,9 +600,11 @@ func lower(s string) string {
 	return strings.ToLower(s[:1]) + s[1:]
 }
 
-// spell prints minutes as people say them.
-func spell(minutes float64) string {
+// Spell prints minutes as people say them.
+func Spell(minutes float64) string {
 	switch {
+	case minutes < 1:
+		return fmt.Sprintf("%.0f s", minutes*60)
 	case minutes < 90:
 		return fmt.Sprintf("%.0f min", minutes)
 	case minutes < 48*60:

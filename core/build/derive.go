@@ -1,0 +1,254 @@
+package build
+
+import (
+	"crypto/sha256"
+	"encoding/json"
+	"fmt"
+	"maps"
+	"slices"
+	"strings"
+	"sync"
+	"time"
+
+	"cinderpath/core/form"
+	"cinderpath/core/gear"
+	"cinderpath/core/length"
+	"cinderpath/core/path"
+	"cinderpath/core/scheme"
+	"cinderpath/core/strata"
+)
+
+// texel is the spacing of the surface grid on the model, mm.
+const texel length.Model = 2.5
+
+// Deriver computes plans and remembers the stages it computed, by the hash of
+// their inputs. The zero value is ready; it may be used from several goroutines.
+type Deriver struct {
+	mu   sync.Mutex
+	kept map[[32]byte]any
+}
+
+// mostKept bounds what a Deriver remembers; beyond it, it forgets everything,
+// which costs one derivation.
+const mostKept = 400
+
+// stage runs f, or gives what it gave for the same inputs before.
+func stage[T any](d *Deriver, name string, inputs any, f func() (T, error)) (T, error) {
+	data, err := json.Marshal(inputs)
+	if err != nil {
+		var none T
+		return none, fmt.Errorf("stage %s: %w", name, err)
+	}
+	key := sha256.Sum256(append([]byte(name+"\x00"), data...))
+	d.mu.Lock()
+	got, ok := d.kept[key]
+	d.mu.Unlock()
+	if ok {
+		return got.(T), nil
+	}
+	out, err := f()
+	if err != nil {
+		return out, err
+	}
+	d.mu.Lock()
+	defer d.mu.Unlock()
+	if d.kept == nil || len(d.kept) > mostKept {
+		d.kept = map[[32]byte]any{}
+	}
+	d.kept[key] = out
+	return out, nil
+}
+
+// Item is a build with its log.
+type Item struct {
+	Build Build   `json:"build"`
+	Log   []Entry `json:"log"`
+}
+
+// Plans derives the plans of all builds of a workshop as of an instant, given in
+// whole minutes and in the workshop's zone. The plans come in the order of items.
+func (d *Deriver) Plans(w Workshop, items []Item, asOf time.Time) ([]Plan, error) {
+	asOf = asOf.Truncate(time.Minute)
+	if err := w.Check(); err != nil {
+		return nil, err
+	}
+	plans := make([]Plan, len(items))
+	orders := make([]path.Order, len(items))
+	log := path.Log{}
+	for i, item := range items {
+		look, err := d.look(item.Build)
+		if err != nil {
+			return nil, err
+		}
+		gap := GapOf(item.Build, w, item.Log)
+		findings, waits := strata.Check(item.Build.Layers, look.zones, gap)
+		tasks := order(item.Build, look, waits)
+		orders[i] = path.Order{Build: item.Build.ID, Priority: item.Build.Priority, Tasks: tasks}
+		log[item.Build.ID] = happened(item.Log)
+		plans[i] = Plan{Build: item.Build.ID, Name: item.Build.Name, Scale: item.Build.Scale.String(), AsOf: asOf,
+			Sizes: look.sizes, Gear: look.gear, Views: look.views, Sheet: look.sheet, Zones: look.list, Colours: look.colours, Findings: findings}
+	}
+	placed := path.Schedule(orders, w.Calendar, log, asOf)
+	for i := range plans {
+		plans[i].Steps = steps(items[i].Build, orders[i].Tasks, placed[plans[i].Build], w.Calendar)
+		plans[i].stand(asOf)
+	}
+	return plans, nil
+}
+
+// look is what a build looks like: everything that does not depend on time.
+type look struct {
+	zones   []string
+	area    map[string]float64 // model cm² by zone
+	sizes   []SizeLine
+	gear    *GearLine
+	views   []form.View
+	sheet   Sheet
+	list    []ZoneLine
+	colours []ColourLine
+	loop    gear.Loop
+}
+
+type surface struct {
+	panels []*form.Panel
+	loop   gear.Loop
+}
+
+func (d *Deriver) look(b Build) (look, error) {
+	body, err := d.surface(b)
+	if err != nil {
+		return look{}, err
+	}
+	grid, err := stage(d, "grid", []any{b.Body, b.Wheels, b.Link, b.Outline, b.Sizes.Width.MM, b.Scale}, func() (*form.Grid, error) {
+		return form.NewGrid(body.panels, float64(b.Scale.ToReal(texel))), nil
+	})
+	if err != nil {
+		return look{}, err
+	}
+	return stage(d, "look", []any{b.Body, b.Wheels, b.Link, b.Outline, b.Sizes, b.Scale, b.Scheme}, func() (look, error) {
+		laid, err := scheme.Lay(b.Scheme, grid)
+		if err != nil {
+			return look{}, fault("scheme", err)
+		}
+		// The grid may be remembered from an earlier derivation: its panels, not
+		// the ones just made, are those the scheme was laid on.
+		panels := make([]*form.Panel, len(grid.Lattices))
+		for i, l := range grid.Lattices {
+			panels[i] = l.Panel
+		}
+		out := look{zones: slices.Sorted(maps.Keys(grid.Area)), area: map[string]float64{}, loop: body.loop}
+		for z, area := range grid.Area {
+			out.area[z] = area / float64(b.Scale*b.Scale) / 100
+		}
+		out.sizes = sizeLines(b)
+		out.gear = gearLine(b, body.loop)
+		out.views = form.Views(panels, b.Scale, laid.Painted)
+		addDimensions(out.views, b)
+		out.sheet.Width, out.sheet.Height = form.SheetSize(out.views)
+		out.list = zoneLines(b, grid, laid)
+		out.colours = colourLines(b, laid, out.area)
+		return out, nil
+	})
+}
+
+func (d *Deriver) surface(b Build) (surface, error) {
+	return stage(d, "body", []any{b.Body, b.Wheels, b.Link, b.Outline, b.Sizes.Width.MM}, func() (surface, error) {
+		run, loop, err := running(b)
+		if err != nil {
+			return surface{}, fault("gear", err)
+		}
+		panels, err := form.Panels(b.Body, run)
+		return surface{panels, loop}, fault("body", err)
+	})
+}
+
+func running(b Build) (form.Running, gear.Loop, error) {
+	run := form.Running{Wheels: b.Wheels, Face: b.Sizes.Width.MM/2 - 20, Width: b.Link.Width, Link: b.Link}
+	if b.Outline != form.Tracked {
+		return run, gear.Loop{}, nil
+	}
+	loop, err := gear.Taut(b.Wheels, b.Link)
+	if err != nil {
+		return run, loop, err
+	}
+	run.Pins = loop.Outline(b.Wheels, b.Link)
+	return run, loop, nil
+}
+
+// Zones lists the zones of a build; none when its body is impossible.
+func Zones(b Build) []string {
+	run, _, err := running(b)
+	if err != nil {
+		return nil
+	}
+	panels, err := form.Panels(b.Body, run)
+	if err != nil {
+		return nil
+	}
+	seen := map[string]bool{}
+	for _, p := range panels {
+		seen[p.Zone] = true
+	}
+	return slices.Sorted(maps.Keys(seen))
+}
+
+// happened reads the log: the last word on each task counts.
+func happened(log []Entry) map[string]path.Done {
+	out := map[string]path.Done{}
+	for _, e := range log {
+		switch e.Kind {
+		case Started:
+			out[e.Task] = path.Done{Started: e.At}
+		case Finished:
+			done := out[e.Task]
+			if done.Started.IsZero() || done.Started.After(e.At) {
+				done.Started = e.At
+			}
+			done.Ended = e.At
+			out[e.Task] = done
+		case Undone:
+			delete(out, e.Task)
+		}
+	}
+	return out
+}
+
+// GapOf tells, from the log, how long layers really waited for each other, in
+// minutes at table conditions.
+func GapOf(b Build, w Workshop, log []Entry) strata.Gap {
+	done := happened(log)
+	ends, begins := map[string]time.Time{}, map[string]time.Time{}
+	water := map[string]bool{}
+	for _, l := range b.Layers {
+		water[l.ID] = l.Water()
+	}
+	for task, d := range done {
+		_, subject, ok := taskSubject(task)
+		if !ok {
+			continue
+		}
+		if d.Ended.After(ends[subject]) {
+			ends[subject] = d.Ended
+		}
+		if begin, known := begins[subject]; !known || d.Started.Before(begin) {
+			begins[subject] = d.Started
+		}
+	}
+	return func(from, to string) (float64, bool) {
+		end, ended := ends[from]
+		begin, begun := begins[to]
+		if !ended || !begun || end.IsZero() {
+			return 0, false
+		}
+		return begin.Sub(end).Minutes() * w.Calendar.Rate(water[from]), true
+	}
+}
+
+// taskSubject takes a task's id apart: kind:subject:ordinal.
+func taskSubject(id string) (kind, subject string, ok bool) {
+	parts := strings.Split(id, ":")
+	if len(parts) != 3 {
+		return "", "", false
+	}
+	return parts[0], parts[1], true
+}

@@ -1,0 +1,241 @@
+package build
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"cinderpath/core/form"
+	"cinderpath/core/gear"
+	"cinderpath/core/length"
+	"cinderpath/core/path"
+	"cinderpath/core/scheme"
+	"cinderpath/core/strata"
+)
+
+// Fault says which field cannot stand, why, and what would be right.
+type Fault struct {
+	Field  string
+	Reason string
+	Remedy string
+}
+
+func (f *Fault) Error() string {
+	return strings.TrimSuffix(fmt.Sprintf("%s: %s; %s", f.Field, f.Reason, f.Remedy), "; ")
+}
+
+// fault names the field of an error from a lower floor.
+func fault(field string, err error) error {
+	if err == nil {
+		return nil
+	}
+	var bad *length.ParseError
+	if errors.As(err, &bad) {
+		return &Fault{Field: field, Reason: fmt.Sprintf("%q was read: %s", bad.Input, bad.Reason), Remedy: bad.Remedy}
+	}
+	reason, remedy, _ := strings.Cut(err.Error(), "; ")
+	return &Fault{Field: field, Reason: reason, Remedy: remedy}
+}
+
+// Size is a real length as it was typed and as it was read, mm.
+type Size struct {
+	MM    float64 `json:"mm"`
+	Typed string  `json:"typed"`
+}
+
+// Sizes are the overall sizes of the vehicle.
+type Sizes struct {
+	Length Size `json:"length"` // of the hull, without the gun
+	Width  Size `json:"width"`
+	Height Size `json:"height"`
+}
+
+// Build is what the modeller edits. Body and gear are in real mm.
+type Build struct {
+	ID       string         `json:"id"`
+	Name     string         `json:"name"`
+	Subject  string         `json:"subject,omitempty"`
+	Story    string         `json:"story,omitempty"`
+	Scale    length.Scale   `json:"scale"`
+	Outline  form.Kind      `json:"outline"`
+	Sizes    Sizes          `json:"sizes"`
+	Body     form.Body      `json:"body"`
+	Wheels   []gear.Wheel   `json:"wheels"`
+	Link     gear.Link      `json:"link"`
+	Scheme   scheme.Pattern `json:"scheme"`
+	Layers   []strata.Layer `json:"layers"`
+	Priority int            `json:"priority"` // lower goes first
+}
+
+// Workshop is what all builds share.
+type Workshop struct {
+	Name     string        `json:"name"`
+	Zone     string        `json:"zone"` // IANA name
+	Calendar path.Calendar `json:"calendar"`
+}
+
+// Kinds of log entries.
+const (
+	Started  = "started"
+	Finished = "done"
+	Undone   = "undone" // a slip: the step is open again
+	Note     = "note"
+)
+
+// Entry is one thing that happened at the bench. It tells enough to be read when
+// the plan has changed.
+type Entry struct {
+	Key           string    `json:"key"` // made by the client: sent twice, it is kept once
+	At            time.Time `json:"at,omitzero"`
+	MinutesBefore *float64  `json:"minutesBefore,omitempty"` // samples: before the moment of loading
+	Kind          string    `json:"kind"`
+	Task          string    `json:"task"`
+	Title         string    `json:"title"`
+	Zones         []string  `json:"zones,omitempty"`
+	Product       string    `json:"product,omitempty"`
+	Note          string    `json:"note,omitempty"`
+}
+
+// Check reports the first fault of an entry.
+func (e Entry) Check() error {
+	switch {
+	case e.Key == "":
+		return &Fault{"key", "an entry without a key could be stored twice", "send a UUID"}
+	case !slices.Contains([]string{Started, Finished, Undone, Note}, e.Kind):
+		return &Fault{"kind", fmt.Sprintf("%q is not something that happens", e.Kind), "use started, done, undone or note"}
+	case e.Task == "" || e.Title == "":
+		return &Fault{"task", "an entry speaks of a step", "give its id and title"}
+	case len(e.Note) > 4000:
+		return &Fault{"note", "longer than 4000 characters", "shorten it"}
+	}
+	return nil
+}
+
+// Limits that keep one document in one request and one plan in a blink.
+const (
+	mostLayers = 80
+	mostWheels = 40
+	mostBlocks = 20
+	longName   = 120
+	longText   = 4000
+)
+
+// Check reports the first fault of a build.
+func (b Build) Check() error {
+	switch {
+	case b.ID == "":
+		return &Fault{"id", "a build needs an identity", "give it a UUID"}
+	case strings.TrimSpace(b.Name) == "":
+		return &Fault{"name", "nothing is written", "give the build a name, such as its vehicle"}
+	case len(b.Name) > longName:
+		return &Fault{"name", fmt.Sprintf("longer than %d characters", longName), "shorten it"}
+	case len(b.Subject) > longText || len(b.Story) > longText:
+		return &Fault{"story", fmt.Sprintf("longer than %d characters", longText), "shorten it"}
+	case !(b.Scale >= length.FinestScale && b.Scale <= length.CoarsestScale):
+		return &Fault{"scale", fmt.Sprintf("%s is not a scale of a kit", b.Scale), "give 1:1 to 1:1000"}
+	case b.Outline != form.Tracked && b.Outline != form.Wheeled:
+		return &Fault{"outline", fmt.Sprintf("%q is not known", b.Outline), "use tracked or wheeled"}
+	case len(b.Layers) > mostLayers || len(b.Wheels) > mostWheels || len(b.Body.Blocks) > mostBlocks || len(b.Body.Tubes) > mostBlocks:
+		return &Fault{"build", "more parts than one vehicle has", fmt.Sprintf("at most %d layers, %d wheels, %d blocks", mostLayers, mostWheels, mostBlocks)}
+	}
+	for _, s := range []struct {
+		name string
+		size Size
+	}{{"length", b.Sizes.Length}, {"width", b.Sizes.Width}, {"height", b.Sizes.Height}} {
+		if !(s.size.MM > 0 && s.size.MM <= length.Longest) {
+			return &Fault{"sizes." + s.name, "it must lie above zero and below one kilometre", "type the real size of the vehicle"}
+		}
+	}
+	if err := b.Body.Check(); err != nil {
+		return fault("body", err)
+	}
+	if b.Outline == form.Tracked {
+		if err := gear.Check(b.Wheels, b.Link); err != nil {
+			return fault("gear", err)
+		}
+	}
+	if err := b.Scheme.Check(); err != nil {
+		return fault("scheme", err)
+	}
+	seen := map[string]bool{}
+	for i, l := range b.Layers {
+		if err := l.Check(); err != nil {
+			return fault(fmt.Sprintf("layers[%d]", i), err)
+		}
+		if seen[l.ID] {
+			return &Fault{fmt.Sprintf("layers[%d]", i), "two layers have the same id", "give each its own"}
+		}
+		seen[l.ID] = true
+	}
+	return nil
+}
+
+// Check reports the first fault of a workshop.
+func (w Workshop) Check() error {
+	if w.Zone == "" {
+		return &Fault{"zone", "no time zone is given", `write it like "Europe/Lisbon"`}
+	}
+	return fault("calendar", w.Calendar.Check())
+}
+
+// Start is what is asked of someone who begins a build.
+type Start struct {
+	Name    string    `json:"name"`
+	Outline form.Kind `json:"outline"`
+	Scale   string    `json:"scale"`
+	Length  string    `json:"length"`
+	Width   string    `json:"width"`
+	Height  string    `json:"height"`
+}
+
+// New begins a build: an outline fitted to the sizes, one colour, and a stack of
+// layers without findings. A bare number is read as metres.
+func New(s Start, newID func() string) (Build, error) {
+	b := Build{ID: newID(), Name: strings.TrimSpace(s.Name), Outline: s.Outline, Priority: 100}
+	scale, err := length.ParseScale(s.Scale)
+	if err != nil {
+		return Build{}, fault("scale", err)
+	}
+	b.Scale = scale
+	for _, f := range []struct {
+		field, text string
+		to          *Size
+	}{{"length", s.Length, &b.Sizes.Length}, {"width", s.Width, &b.Sizes.Width}, {"height", s.Height, &b.Sizes.Height}} {
+		r, err := length.ParseReal(f.text, length.Metre)
+		if err != nil {
+			return Build{}, fault(f.field, err)
+		}
+		*f.to = Size{MM: float64(r), Typed: strings.TrimSpace(f.text)}
+	}
+	l, w, h := b.Sizes.Length.MM, b.Sizes.Width.MM, b.Sizes.Height.MM
+	b.Body = form.NewBody(s.Outline, l, w, h)
+	b.Wheels, b.Link = form.NewWheels(s.Outline, l, w, h)
+	b.Scheme = scheme.Pattern{Colours: []scheme.Colour{{Name: "lichen green", Hex: "#66704f"}}, Width: l / 9, Feather: l / 110, Seed: 1}
+	b.Layers = Stack(newID)
+	return b, b.Check()
+}
+
+// Stack is a working order for a vehicle in service that has no finding: a start
+// to change from.
+func Stack(newID func() string) []strata.Layer {
+	const brushed, misted = strata.Brushed, strata.Misted
+	stack := []strata.Layer{
+		{Name: "Primer", Kind: strata.Prime, Family: "primer_acrylic", Applied: misted, Coats: 1, Hex: "#6b6b6b"},
+		{Name: "Camouflage", Kind: strata.Colour, Family: "waterborne_acrylic", Applied: misted, Coats: 2},
+		{Name: "Gloss coat", Kind: strata.Clear, Family: "clear_acrylic", Applied: misted, Coats: 1, Sheen: strata.Gloss},
+		{Name: "Decals", Kind: strata.Decals, Family: "decal", Applied: brushed, Coats: 1, Zones: []string{"hull", "turret"}, Softener: true},
+		{Name: "Satin seal", Kind: strata.Clear, Family: "clear_acrylic", Applied: misted, Coats: 1, Sheen: strata.Satin},
+		{Name: "Pin wash", Kind: strata.Wash, Family: "enamel_effect", Applied: brushed, Coats: 1, Hex: "#3b2f25"},
+		{Name: "Chips", Kind: strata.Chips, Family: "waterborne_acrylic", Applied: brushed, Coats: 1, Hex: "#8a8f7c", Zones: []string{"hull", "turret", "cupola"}},
+		{Name: "Undo coat", Kind: strata.Clear, Family: "clear_acrylic", Applied: misted, Coats: 1, Sheen: strata.Satin},
+		{Name: "Rust streaks", Kind: strata.Rust, Family: "oil_thin", Applied: brushed, Coats: 1, Hex: "#7a4a2c", Zones: []string{"hull", "turret"}},
+		{Name: "Dust", Kind: strata.Dust, Family: "enamel_effect", Applied: brushed, Coats: 1, Hex: "#a39a86", Zones: []string{"lower", "gear"}},
+		{Name: "Mud", Kind: strata.Mud, Family: "mud_paste", Applied: brushed, Coats: 1, Hex: "#6d5b43", Zones: []string{"lower", "gear"}, DepthMM: 1},
+	}
+	for i := range stack {
+		stack[i].ID = newID()
+	}
+	return stack
+}

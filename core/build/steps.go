@@ -1,0 +1,231 @@
+package build
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"cinderpath/core/paint"
+	"cinderpath/core/path"
+	"cinderpath/core/scheme"
+	"cinderpath/core/strata"
+)
+
+// Step is a task as the path and the bench show it.
+type Step struct {
+	path.Task
+	path.Placed
+	Product  string   `json:"product,omitempty"`
+	Amount   string   `json:"amount,omitempty"`
+	Air      string   `json:"air,omitempty"`  // thinning, pressure, distance
+	Dries    []string `json:"dries"`          // what its family's times are in this room
+	Work     string   `json:"work,omitempty"` // how long it can be moved
+	Cautions []string `json:"cautions"`
+	TimeWhy  Why      `json:"timeWhy"`
+	Hex      string   `json:"hex,omitempty"`
+}
+
+// airbrush holds the handbook's starting values: parts of thinner to one of paint
+// in the middle of the range, and what to set.
+var airbrush = map[string]struct {
+	thinner float64
+	words   string
+}{
+	"waterborne_acrylic": {0.6, "1 : 0.6 with its thinner, 1.2–1.6 bar, 80–120 mm"},
+	"alcohol_acrylic":    {1.5, "1 : 1.5 with its thinner, 0.9–1.3 bar, 80–120 mm"},
+	"lacquer":            {2, "1 : 2 with lacquer thinner, 0.8–1.2 bar, 80–120 mm"},
+	"primer_acrylic":     {0.15, "as sold to 1 : 0.3, 1.1–1.8 bar, 80–120 mm"},
+	"primer_lacquer":     {0.15, "as sold to 1 : 0.3, 1.1–1.8 bar, 80–120 mm"},
+	"clear_acrylic":      {0.5, "1 : 0.5 with its thinner, 1.2–1.5 bar, 80–120 mm"},
+	"clear_lacquer":      {0.5, "1 : 0.5 with lacquer thinner, 1.2–1.5 bar, 80–120 mm"},
+}
+
+const brushThinner = 0.3 // parts to one of paint, middle of the brush range
+
+// steps joins tasks and places. Tasks without a layer have no product.
+func steps(b Build, tasks []path.Task, placed []path.Placed, cal path.Calendar) []Step {
+	out := make([]Step, len(tasks))
+	for i, t := range tasks {
+		s := Step{Task: t, Placed: placed[i], Dries: []string{}, Cautions: []string{}}
+		if s.After == nil {
+			s.After = []path.Arrow{}
+		}
+		if s.Spans == nil {
+			s.Spans = []path.Span{}
+		}
+		if at := slices.IndexFunc(b.Layers, func(l strata.Layer) bool { return l.ID == t.Layer }); at >= 0 && t.Layer != "" {
+			describe(&s, b, b.Layers[at], cal)
+		} else {
+			s.Cautions = cautionsOfBuilding(t.ID)
+			s.TimeWhy = Why{"a starting value per face, wheel or link", []string{fmt.Sprintf("%.0f min in all", t.Minutes)}}
+		}
+		out[i] = s
+	}
+	return out
+}
+
+func describe(s *Step, b Build, l strata.Layer, cal path.Calendar) {
+	f, _ := strata.FamilyOf(l.Family)
+	s.Product, s.Hex = f.Name, l.Hex
+	if isScheme(l) {
+		colour := b.Scheme.Colours[0]
+		if i := slices.IndexFunc(b.Scheme.Colours, func(c scheme.Colour) bool { return strings.HasSuffix(s.Title, ": "+c.Name) }); i >= 0 {
+			colour = b.Scheme.Colours[i]
+		}
+		s.Hex, s.Product = colour.Hex, colour.Name+", "+f.Name
+	}
+	p := pace[l.Kind]
+	area := s.AreaCM
+	s.TimeWhy = Why{"set-up + area · pace · coats, rounded up", []string{
+		fmt.Sprintf("set-up %.0f min", p.setUp), fmt.Sprintf("area %.0f cm² on the model", area), fmt.Sprintf("%.3f min per cm², a starting value", p.perCM), fmt.Sprintf("%d coats", l.Coats)}}
+	film, thinner, way := f.FilmBrush, brushThinner, paint.Brush
+	if l.Applied == strata.Misted {
+		film, way = f.FilmSpray, paint.Airbrush
+		thinner = 0.5
+		if a, ok := airbrush[f.ID]; ok {
+			thinner, s.Air = a.thinner, a.words
+		}
+	}
+	if l.DepthMM > 0 {
+		film = l.DepthMM * 1000
+	}
+	if film > 0 && l.Kind != strata.ChippingWork {
+		if a := paint.Need(area, film, l.Coats, f.Solids, thinner, way); a.ML > 0 {
+			s.Amount = fmt.Sprintf("%.1f ml of paint (%d drops) and %d drops of thinner", a.ML, a.Drops, a.Thinner)
+			if a.Drops > 200 {
+				s.Amount = fmt.Sprintf("%.1f ml", a.ML)
+			}
+		}
+	}
+	rate := cal.Rate(l.Water())
+	touch, next, handle, cured := l.Times()
+	for _, d := range []struct {
+		name    string
+		minutes float64
+	}{{"touch", touch}, {"next coat", next}, {"handle", handle}, {"cured", cured}} {
+		if d.minutes > 0 && rate > 0 && l.Kind != strata.ChippingWork {
+			s.Dries = append(s.Dries, d.name+" "+strata.Spell(d.minutes/rate))
+		}
+	}
+	if f.Work > 0 && l.Kind != strata.ChippingWork {
+		s.Work = "can be moved for " + strata.Spell(f.Work)
+	}
+	s.Cautions = cautions(l)
+}
+
+const deferTo = "Follow the product's safety sheet and your local rules."
+
+// cautions are the handbook's hazards of a layer, each ending in whose word counts.
+func cautions(l strata.Layer) []string {
+	out := []string{}
+	switch brings := l.Brings(); {
+	case brings == "strong_solvent":
+		out = append(out, "Vapour and fire: booth or open air, a respirator with the right cartridges, gloves, no flame. "+deferTo)
+	case brings == "white_spirit":
+		out = append(out, "Vapour and fire: air the room, no flame; lay oily rags flat outdoors or keep them wet in a closed tin. "+deferTo)
+	case l.Applied == strata.Misted:
+		out = append(out, "Spray mist: booth or open air and a mask that fits; let the pressure off before opening the airbrush. "+deferTo)
+	}
+	if l.Family == "pigment_dry" || l.Family == "pastel" || l.Kind == strata.Mud {
+		out = append(out, "Dust: a particle mask; wipe, do not blow. "+deferTo)
+	}
+	return out
+}
+
+func cautionsOfBuilding(task string) []string {
+	switch {
+	case strings.HasPrefix(task, "clean:"):
+		return []string{"Blades: cut away from the hand, with a sharp blade. " + deferTo}
+	case strings.HasPrefix(task, "assemble:"):
+		return []string{"Cement vapour and fire: air the room, no flame. " + deferTo}
+	default:
+		return []string{}
+	}
+}
+
+const clockFace = "Mon 2 Jan 15:04"
+
+// stand fills in where the build stands, from its steps.
+func (p *Plan) stand(asOf time.Time) {
+	s := Stand{Total: len(p.Steps), Tonight: []string{}, Waiting: []string{}}
+	next := -1
+	var ends time.Time
+	for i, step := range p.Steps {
+		switch step.Status {
+		case path.IsDone:
+			s.Done++
+			continue
+		case path.IsDrying:
+			s.Done++
+			s.Waiting = append(s.Waiting, step.ID)
+			continue
+		}
+		if end := step.End(); end.After(ends) {
+			ends = end
+		}
+		if len(step.Spans) == 0 {
+			continue
+		}
+		if next < 0 || step.Status == path.IsNow || (p.Steps[next].Status != path.IsNow && step.Spans[0].From.Before(p.Steps[next].Spans[0].From)) {
+			next = i
+		}
+	}
+	if !ends.IsZero() {
+		s.Ends = ends.Format(clockFace)
+	}
+	switch {
+	case s.Done == s.Total:
+		s.Stage, s.Act = stageFinish, "Finished: every step is done."
+	case next < 0:
+		open := slices.IndexFunc(p.Steps, func(x Step) bool { return x.Failed != "" })
+		s.Stage, s.Act = p.Steps[open].Stage, p.Steps[open].Title+" has no place: "+p.Steps[open].Failed+"."
+	default:
+		n := p.Steps[next]
+		s.Next, s.Stage = n.ID, n.Stage
+		s.Act = act(n, asOf)
+		s.Session = n.Spans[0].From.Format(clockFace)
+		s.Tonight = tonight(p.Steps, n.Spans[0].From)
+	}
+	p.Stand = s
+}
+
+func act(n Step, asOf time.Time) string {
+	from := n.Spans[0].From
+	switch {
+	case n.Status == path.IsNow:
+		return n.Title + " is under way."
+	case n.Status == path.IsReady && !from.After(asOf):
+		return n.Title + " now."
+	case n.Status == path.IsWaiting && n.Until.After(asOf):
+		return fmt.Sprintf("%s on %s: %s", n.Title, from.Format(clockFace), n.Why)
+	default:
+		return fmt.Sprintf("%s on %s.", n.Title, from.Format(clockFace))
+	}
+}
+
+// tonight lists the steps of the day that the next one falls on.
+func tonight(steps []Step, from time.Time) []string {
+	type at struct {
+		id   string
+		from time.Time
+	}
+	var list []at
+	for _, s := range steps {
+		if s.Status == path.IsDone || s.Status == path.IsDrying {
+			continue
+		}
+		for _, span := range s.Spans {
+			if span.From.YearDay() == from.YearDay() && span.From.Year() == from.Year() {
+				list = append(list, at{s.ID, span.From})
+				break
+			}
+		}
+	}
+	slices.SortStableFunc(list, func(a, b at) int { return a.from.Compare(b.from) })
+	out := make([]string, len(list))
+	for i, a := range list {
+		out[i] = a.id
+	}
+	return out
+}

@@ -1,0 +1,117 @@
+package sheets
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"strings"
+	"time"
+
+	"cinderpath/core/build"
+)
+
+// Format and Version name the document. A reader refuses a newer version.
+const (
+	Format  = "cinderpath"
+	Version = 1
+)
+
+// Document is a workshop with builds and their logs: what export writes, import
+// reads and calc plan computes with. The same document gives the same plan.
+type Document struct {
+	Format   string         `json:"format"`
+	Version  int            `json:"version"`
+	AsOf     time.Time      `json:"asOf,omitzero"` // instant of planning
+	Focus    string         `json:"focus,omitempty"`
+	Workshop build.Workshop `json:"workshop"`
+	Items    []build.Item   `json:"items"`
+}
+
+// Write encodes a document, indented so that people and version control can read it.
+func Write(w io.Writer, d Document) error {
+	d.Format, d.Version = Format, Version
+	enc := json.NewEncoder(w)
+	enc.SetIndent("", "  ")
+	enc.SetEscapeHTML(false)
+	return enc.Encode(d)
+}
+
+// Read decodes a document and checks every build, log and the workshop in it.
+// Unknown fields are refused: they may be a slip of the pen.
+func Read(r io.Reader) (Document, error) {
+	data, err := io.ReadAll(r)
+	if err != nil {
+		return Document{}, err
+	}
+	var head struct {
+		Format  string `json:"format"`
+		Version int    `json:"version"`
+	}
+	if err := json.Unmarshal(data, &head); err != nil {
+		return Document{}, notJSON(err)
+	}
+	switch {
+	case head.Format != Format:
+		return Document{}, &build.Fault{Field: "format", Reason: fmt.Sprintf("%q is not a document of this program", head.Format), Remedy: `it must say "format": "cinderpath"`}
+	case head.Version > Version:
+		return Document{}, &build.Fault{Field: "version", Reason: fmt.Sprintf("this document has version %d, this program reads up to %d", head.Version, Version), Remedy: "update Cinder Path, then import it again; nothing was changed"}
+	case head.Version < 1:
+		return Document{}, &build.Fault{Field: "version", Reason: "the version is missing", Remedy: `it must say "version": 1`}
+	}
+	dec := json.NewDecoder(bytes.NewReader(data))
+	dec.DisallowUnknownFields()
+	var d Document
+	if err := dec.Decode(&d); err != nil {
+		return Document{}, notJSON(err)
+	}
+	if err := d.Workshop.Check(); err != nil {
+		return Document{}, err
+	}
+	seen := map[string]bool{}
+	for _, item := range d.Items {
+		if err := item.Build.Check(); err != nil {
+			return Document{}, fmt.Errorf("build %q: %w", item.Build.Name, err)
+		}
+		if seen[item.Build.ID] {
+			return Document{}, &build.Fault{Field: "items", Reason: "two builds have the same id", Remedy: "keep one of them"}
+		}
+		seen[item.Build.ID] = true
+		for _, e := range item.Log {
+			if err := e.Check(); err != nil {
+				return Document{}, fmt.Errorf("log of %q: %w", item.Build.Name, err)
+			}
+		}
+	}
+	return d, nil
+}
+
+func notJSON(err error) error {
+	field, reason := "document", err.Error()
+	var wrong *json.UnmarshalTypeError
+	if errors.As(err, &wrong) {
+		field, reason = wrong.Field, fmt.Sprintf("%s stands where %s belongs", wrong.Value, wrong.Type)
+	}
+	return &build.Fault{Field: field, Reason: strings.TrimPrefix(reason, "json: "), Remedy: "export a document to see how it must look"}
+}
+
+// Resolve turns the relative times of samples into instants: minutesBefore counts
+// back from now. Entries with an instant keep it.
+func (d Document) Resolve(now time.Time) Document {
+	out := d
+	out.Items = nil
+	for _, item := range d.Items {
+		log := make([]build.Entry, len(item.Log))
+		for i, e := range item.Log {
+			if e.MinutesBefore != nil {
+				e.At = now.Truncate(time.Minute).Add(-time.Duration(*e.MinutesBefore * float64(time.Minute)))
+				e.MinutesBefore = nil
+			}
+			log[i] = e
+		}
+		item.Log = log
+		out.Items = append(out.Items, item)
+	}
+	return out
+}

@@ -1,0 +1,127 @@
+package sheets
+
+import (
+	"fmt"
+	"image/color"
+	"io"
+	"math"
+	"strconv"
+
+	"cinderpath/core/build"
+	"cinderpath/core/form"
+
+	"gonum.org/v1/plot/font"
+	"gonum.org/v1/plot/font/liberation"
+	"gonum.org/v1/plot/vg"
+	"gonum.org/v1/plot/vg/vgpdf"
+	"gonum.org/v1/plot/vg/vgsvg"
+)
+
+const mm = vg.Millimeter
+
+// Bar is the length of the check bar on every sheet, mm. Measured with a ruler it
+// tells whether the printer kept the size.
+const Bar = 50.0
+
+const (
+	margin = 10.0 // mm
+	footer = 18.0 // mm, for the check bar and the words beside it
+)
+
+// ViewsSVG draws the five views at the model's own size.
+func ViewsSVG(w io.Writer, p build.Plan) error {
+	width, height := sheetSize(p)
+	c := vgsvg.New(width, height)
+	drawViews(c, p)
+	_, err := c.WriteTo(w)
+	return err
+}
+
+// ViewsPDF is ViewsSVG as a PDF page of that size.
+func ViewsPDF(w io.Writer, p build.Plan) error {
+	width, height := sheetSize(p)
+	c := vgpdf.New(width, height)
+	c.EmbedFonts(true)
+	drawViews(c, p)
+	_, err := c.WriteTo(w)
+	return err
+}
+
+func sheetSize(p build.Plan) (width, height vg.Length) {
+	return vg.Length(math.Max(p.Sheet.Width, 120)+2*margin) * mm, vg.Length(p.Sheet.Height+2*margin+footer) * mm
+}
+
+func drawViews(c vg.Canvas, p build.Plan) {
+	_, height := sheetSize(p)
+	colours := make([]color.Color, len(p.Colours))
+	for i, line := range p.Colours {
+		colours[i] = swatch(line.Hex, 1)
+	}
+	c.SetLineWidth(0.15 * mm)
+	for _, view := range p.Views {
+		at := func(q [2]float64) vg.Point {
+			return vg.Point{X: vg.Length(margin+view.X+q[0]) * mm, Y: height - vg.Length(margin+view.Y+q[1])*mm}
+		}
+		for _, shape := range view.Shapes {
+			outline := ring(shape.Outline, at)
+			c.SetColor(base(shape, colours))
+			c.Fill(outline)
+			for _, patch := range shape.Patches {
+				c.SetColor(swatch(p.Colours[patch.Colour].Hex, patch.Opacity))
+				var all vg.Path
+				for _, r := range patch.Rings {
+					all = append(all, ring(r, at)...)
+				}
+				c.Fill(all)
+			}
+			if !shape.Round {
+				c.SetColor(color.Black)
+				c.Stroke(outline)
+			}
+		}
+	}
+	face := font.NewCache(liberation.Collection()).Lookup(font.Font{Typeface: "Liberation", Variant: "Sans"}, 9)
+	c.SetColor(color.Black)
+	c.SetLineWidth(0.3 * mm)
+	left, foot := vg.Length(margin)*mm, vg.Length(margin)*mm
+	var bar vg.Path
+	bar.Move(vg.Point{X: left, Y: foot})
+	bar.Line(vg.Point{X: left + Bar*mm, Y: foot})
+	for _, x := range []vg.Length{0, Bar * mm} {
+		bar.Move(vg.Point{X: left + x, Y: foot - 1.5*mm})
+		bar.Line(vg.Point{X: left + x, Y: foot + 1.5*mm})
+	}
+	c.Stroke(bar)
+	c.FillString(face, vg.Point{X: left, Y: foot + 3*mm}, fmt.Sprintf("%s, %s. This bar is %.0f mm long when printed at 100 %%.", p.Name, p.Scale, Bar))
+}
+
+// base is the ground colour of a shape; tracks and bare gear are dark metal.
+func base(s form.Shape, colours []color.Color) color.Color {
+	if isTrack(s.Zone) || len(colours) == 0 {
+		return color.Gray{Y: 70}
+	}
+	return colours[0]
+}
+
+func isTrack(zone string) bool { return len(zone) > 6 && zone[len(zone)-6:] == ".track" }
+
+func ring(r form.Ring, at func([2]float64) vg.Point) vg.Path {
+	var p vg.Path
+	for i, q := range r {
+		if i == 0 {
+			p.Move(at(q))
+		} else {
+			p.Line(at(q))
+		}
+	}
+	p.Close()
+	return p
+}
+
+func swatch(hex string, opacity float64) color.Color {
+	n, err := strconv.ParseUint(hex[1:], 16, 32)
+	if err != nil {
+		return color.Gray{Y: 128} // checked by scheme.Check; a plain grey beats no sheet
+	}
+	return color.NRGBA{R: uint8(n >> 16), G: uint8(n >> 8), B: uint8(n), A: uint8(math.Round(255 * opacity))}
+}
