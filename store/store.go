@@ -1,0 +1,283 @@
+// Package store keeps builds, the workshop and the log in PostgreSQL. It takes and
+// gives core types; it computes nothing of the job.
+package store
+
+import (
+	"context"
+	"embed"
+	"errors"
+	"fmt"
+	"io/fs"
+	"time"
+
+	"cinderpath/core/build"
+
+	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgxpool"
+	"github.com/jackc/pgx/v5/stdlib"
+	"github.com/pressly/goose/v3"
+)
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// workshopID is the one workshop of an installation; the schema has room for more.
+const workshopID = 1
+
+// ErrNotFound says that a build is not there, or was removed.
+var ErrNotFound = errors.New("no such build")
+
+// StaleError refuses a write that saw an older state, and carries the newer one.
+type StaleError struct {
+	Seen    int64
+	Current Kept
+}
+
+func (e *StaleError) Error() string {
+	return fmt.Sprintf("revision %d was changed meanwhile, it is now %d", e.Seen, e.Current.Revision)
+}
+
+// Kept is a build as it is stored.
+type Kept struct {
+	Build    build.Build
+	Revision int64
+}
+
+// Store is a pool of connections.
+type Store struct {
+	pool *pgxpool.Pool
+}
+
+// Open connects and brings the schema up to date.
+func Open(ctx context.Context, url string) (*Store, error) {
+	pool, err := pgxpool.New(ctx, url)
+	if err != nil {
+		return nil, fmt.Errorf("database address: %w", err)
+	}
+	s := &Store{pool}
+	if err := s.migrate(ctx); err != nil {
+		pool.Close()
+		return nil, err
+	}
+	return s, nil
+}
+
+func (s *Store) migrate(ctx context.Context) error {
+	db := stdlib.OpenDBFromPool(s.pool)
+	defer db.Close()
+	files, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return err
+	}
+	p, err := goose.NewProvider(goose.DialectPostgres, db, files)
+	if err != nil {
+		return fmt.Errorf("migrations: %w", err)
+	}
+	if _, err := p.Up(ctx); err != nil {
+		return fmt.Errorf("migrations: %w", err)
+	}
+	return nil
+}
+
+// Close gives the connections back.
+func (s *Store) Close() { s.pool.Close() }
+
+// Ping asks the server whether it is there.
+func (s *Store) Ping(ctx context.Context) error { return s.pool.Ping(ctx) }
+
+// Workshop reads the workshop; ok is false before the first one is kept.
+func (s *Store) Workshop(ctx context.Context) (w build.Workshop, revision int64, ok bool, err error) {
+	err = s.pool.QueryRow(ctx, `SELECT doc, revision FROM workshop WHERE id = $1`, workshopID).Scan(&w, &revision)
+	if errors.Is(err, pgx.ErrNoRows) {
+		return w, 0, false, nil
+	}
+	return w, revision, err == nil, err
+}
+
+// KeepWorkshop stores the workshop; the revision seen is 0 for the first one.
+func (s *Store) KeepWorkshop(ctx context.Context, w build.Workshop, seen int64) (revision int64, err error) {
+	if seen == 0 {
+		err = s.pool.QueryRow(ctx, `INSERT INTO workshop (id, doc) VALUES ($1, $2) ON CONFLICT (id) DO NOTHING RETURNING revision`, workshopID, w).Scan(&revision)
+	} else {
+		err = s.pool.QueryRow(ctx, `UPDATE workshop SET doc = $2, revision = revision + 1 WHERE id = $1 AND revision = $3 RETURNING revision`, workshopID, w, seen).Scan(&revision)
+	}
+	if errors.Is(err, pgx.ErrNoRows) {
+		return 0, &StaleError{Seen: seen}
+	}
+	return revision, err
+}
+
+const kept = `SELECT doc, revision FROM build WHERE workshop_id = $1 AND removed_at IS NULL`
+
+// Builds lists the builds that were not removed, by priority, then by age.
+func (s *Store) Builds(ctx context.Context) ([]Kept, error) {
+	rows, err := s.pool.Query(ctx, kept+` ORDER BY (doc->>'priority')::int, made_at, id`, workshopID)
+	if err != nil {
+		return nil, err
+	}
+	return pgx.CollectRows(rows, pgx.RowToStructByPos[Kept])
+}
+
+// Build reads one build.
+func (s *Store) Build(ctx context.Context, id string) (Kept, error) {
+	return buildIn(ctx, s.pool, id, "")
+}
+
+type querier interface {
+	Query(ctx context.Context, sql string, args ...any) (pgx.Rows, error)
+}
+
+func buildIn(ctx context.Context, q querier, id, lock string) (Kept, error) {
+	rows, err := q.Query(ctx, kept+` AND id = $2 `+lock, workshopID, id)
+	if err != nil {
+		return Kept{}, err
+	}
+	k, err := pgx.CollectExactlyOneRow(rows, pgx.RowToStructByPos[Kept])
+	if errors.Is(err, pgx.ErrNoRows) {
+		return Kept{}, ErrNotFound
+	}
+	return k, err
+}
+
+// Add stores new builds with their logs, all or none.
+func (s *Store) Add(ctx context.Context, items ...build.Item) error {
+	return pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
+		for _, item := range items {
+			if _, err := tx.Exec(ctx, `INSERT INTO build (id, workshop_id, doc) VALUES ($1, $2, $3)`, item.Build.ID, workshopID, item.Build); err != nil {
+				return err
+			}
+			if err := remember(ctx, tx, item.Build, 1); err != nil {
+				return err
+			}
+			for _, e := range item.Log {
+				if err := appendIn(ctx, tx, item.Build.ID, e); err != nil {
+					return err
+				}
+			}
+		}
+		return nil
+	})
+}
+
+func remember(ctx context.Context, tx pgx.Tx, b build.Build, revision int64) error {
+	_, err := tx.Exec(ctx, `INSERT INTO build_history (build_id, revision, doc) VALUES ($1, $2, $3)`, b.ID, revision, b)
+	return err
+}
+
+// Change applies a change to the build that was seen at a revision. A build that
+// was changed meanwhile is refused with a StaleError, which carries it.
+func (s *Store) Change(ctx context.Context, id string, seen int64, change func(build.Build) (build.Build, error)) (Kept, error) {
+	var out Kept
+	err := pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
+		now, err := buildIn(ctx, tx, id, "FOR UPDATE")
+		if err != nil {
+			return err
+		}
+		if now.Revision != seen {
+			return &StaleError{Seen: seen, Current: now}
+		}
+		b, err := change(now.Build)
+		if err != nil {
+			return err
+		}
+		out = Kept{Build: b, Revision: seen + 1}
+		if _, err := tx.Exec(ctx, `UPDATE build SET doc = $2, revision = $3 WHERE id = $1`, id, b, out.Revision); err != nil {
+			return err
+		}
+		return remember(ctx, tx, b, out.Revision)
+	})
+	return out, err
+}
+
+// Before gives the state of a build at an earlier revision.
+func (s *Store) Before(ctx context.Context, id string, revision int64) (build.Build, error) {
+	var b build.Build
+	err := s.pool.QueryRow(ctx, `SELECT doc FROM build_history WHERE build_id = $1 AND revision = $2`, id, revision).Scan(&b)
+	if errors.Is(err, pgx.ErrNoRows) {
+		return b, ErrNotFound
+	}
+	return b, err
+}
+
+// Remove hides a build; Restore brings it back.
+func (s *Store) Remove(ctx context.Context, id string) error {
+	return s.mark(ctx, `UPDATE build SET removed_at = now() WHERE id = $1 AND removed_at IS NULL`, id)
+}
+
+// Restore brings a removed build back.
+func (s *Store) Restore(ctx context.Context, id string) error {
+	return s.mark(ctx, `UPDATE build SET removed_at = NULL WHERE id = $1 AND removed_at IS NOT NULL`, id)
+}
+
+func (s *Store) mark(ctx context.Context, sql, id string) error {
+	tag, err := s.pool.Exec(ctx, sql, id)
+	if err == nil && tag.RowsAffected() == 0 {
+		return ErrNotFound
+	}
+	return err
+}
+
+// Has tells whether a build of that id is stored, removed or not.
+func (s *Store) Has(ctx context.Context, id string) (there bool, err error) {
+	err = s.pool.QueryRow(ctx, `SELECT EXISTS (SELECT FROM build WHERE id = $1)`, id).Scan(&there)
+	return there, err
+}
+
+// Append adds an entry to a build's log. An entry whose key is there already is
+// kept once. The build's revision is not touched.
+func (s *Store) Append(ctx context.Context, id string, e build.Entry) error {
+	return pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
+		// The build's row orders those who append at the same time.
+		if _, err := buildIn(ctx, tx, id, "FOR UPDATE"); err != nil {
+			return err
+		}
+		return appendIn(ctx, tx, id, e)
+	})
+}
+
+func appendIn(ctx context.Context, tx pgx.Tx, id string, e build.Entry) error {
+	e.At = e.At.UTC().Truncate(time.Second)
+	_, err := tx.Exec(ctx, `INSERT INTO log_entry (build_id, seq, key, doc)
+		SELECT $1, coalesce(max(seq), 0) + 1, $2, $3 FROM log_entry WHERE build_id = $1
+		ON CONFLICT (build_id, key) DO NOTHING`, id, e.Key, e)
+	return err
+}
+
+// Logs reads the logs of all builds, oldest entry first.
+func (s *Store) Logs(ctx context.Context) (map[string][]build.Entry, error) {
+	rows, err := s.pool.Query(ctx, `SELECT build_id::text, doc FROM log_entry ORDER BY build_id, seq`)
+	if err != nil {
+		return nil, err
+	}
+	out := map[string][]build.Entry{}
+	var id string
+	var e build.Entry
+	_, err = pgx.ForEachRow(rows, []any{&id, &e}, func() error {
+		out[id] = append(out[id], e)
+		e = build.Entry{}
+		return nil
+	})
+	return out, err
+}
+
+// Items reads all builds with their logs, in the order of Builds.
+func (s *Store) Items(ctx context.Context) ([]build.Item, map[string]int64, error) {
+	builds, err := s.Builds(ctx)
+	if err != nil {
+		return nil, nil, err
+	}
+	logs, err := s.Logs(ctx)
+	if err != nil {
+		return nil, nil, err
+	}
+	items, revisions := make([]build.Item, len(builds)), map[string]int64{}
+	for i, k := range builds {
+		log := logs[k.Build.ID]
+		if log == nil {
+			log = []build.Entry{}
+		}
+		items[i] = build.Item{Build: k.Build, Log: log}
+		revisions[k.Build.ID] = k.Revision
+	}
+	return items, revisions, nil
+}

@@ -1,0 +1,76 @@
+// Package storetest gives tests a database of their own on a private cluster.
+package storetest
+
+import (
+	"context"
+	"fmt"
+	"net/url"
+	"os"
+	"sync/atomic"
+	"testing"
+	"time"
+
+	"cinderpath/store"
+	"cinderpath/store/cluster"
+
+	"github.com/jackc/pgx/v5"
+	"github.com/stretchr/testify/require"
+)
+
+var (
+	shared *cluster.Cluster
+	made   atomic.Int64
+)
+
+// Dir makes a folder that the unprivileged server can reach, and how to remove it.
+func Dir() (dir string, remove func(), err error) {
+	dir, err = os.MkdirTemp("", "cinderpath-test-*")
+	if err != nil {
+		return "", nil, err
+	}
+	return dir, func() { os.RemoveAll(dir) }, os.Chmod(dir, 0o755)
+}
+
+// Main runs a package's tests beside one cluster; call it from TestMain.
+func Main(m *testing.M) {
+	dir, remove, err := Dir()
+	if err == nil {
+		ctx, cancel := context.WithTimeout(context.Background(), time.Minute)
+		shared, err = cluster.Start(ctx, dir)
+		cancel()
+	}
+	if err != nil {
+		fmt.Fprintln(os.Stderr, "the tests need a database:", err)
+		os.Exit(1)
+	}
+	code := m.Run()
+	if err := shared.Stop(); err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		code = 1
+	}
+	remove()
+	os.Exit(code)
+}
+
+// Database makes an empty database and gives its address.
+func Database(t testing.TB) string {
+	ctx := t.Context()
+	conn, err := pgx.Connect(ctx, shared.URL)
+	require.NoError(t, err)
+	defer conn.Close(ctx)
+	name := fmt.Sprintf("test%d", made.Add(1))
+	_, err = conn.Exec(ctx, "CREATE DATABASE "+name)
+	require.NoError(t, err)
+	u, err := url.Parse(shared.URL)
+	require.NoError(t, err)
+	u.Path = "/" + name
+	return u.String()
+}
+
+// Open gives a store on an empty database.
+func Open(t testing.TB) *store.Store {
+	s, err := store.Open(t.Context(), Database(t))
+	require.NoError(t, err)
+	t.Cleanup(s.Close)
+	return s
+}
