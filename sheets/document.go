@@ -52,13 +52,8 @@ func Read(r io.Reader) (Document, error) {
 	if err := json.Unmarshal(data, &head); err != nil {
 		return Document{}, notJSON(err)
 	}
-	switch {
-	case head.Format != Format:
-		return Document{}, &build.Fault{Field: "format", Reason: fmt.Sprintf("%q is not a document of this program", head.Format), Remedy: `it must say "format": "cinderpath"`}
-	case head.Version > Version:
-		return Document{}, &build.Fault{Field: "version", Reason: fmt.Sprintf("this document has version %d, this program reads up to %d", head.Version, Version), Remedy: "update Cinder Path, then import it again; nothing was changed"}
-	case head.Version < 1:
-		return Document{}, &build.Fault{Field: "version", Reason: "the version is missing", Remedy: `it must say "version": 1`}
+	if err := CheckHead(head.Format, head.Version); err != nil {
+		return Document{}, err
 	}
 	dec := json.NewDecoder(bytes.NewReader(data))
 	dec.DisallowUnknownFields()
@@ -66,25 +61,67 @@ func Read(r io.Reader) (Document, error) {
 	if err := dec.Decode(&d); err != nil {
 		return Document{}, notJSON(err)
 	}
+	return d, d.check()
+}
+
+func (d Document) check() error {
 	if err := d.Workshop.Check(); err != nil {
-		return Document{}, err
+		return err
 	}
 	seen := map[string]bool{}
 	for _, item := range d.Items {
 		if err := item.Build.Check(); err != nil {
-			return Document{}, fmt.Errorf("build %q: %w", item.Build.Name, err)
+			return fmt.Errorf("build %q: %w", item.Build.Name, err)
 		}
 		if seen[item.Build.ID] {
-			return Document{}, &build.Fault{Field: "items", Reason: "two builds have the same id", Remedy: "keep one of them"}
+			return &build.Fault{Field: "items", Reason: "two builds have the same id", Remedy: "keep one of them"}
 		}
 		seen[item.Build.ID] = true
 		for _, e := range item.Log {
 			if err := e.Check(); err != nil {
-				return Document{}, fmt.Errorf("log of %q: %w", item.Build.Name, err)
+				return fmt.Errorf("log of %q: %w", item.Build.Name, err)
 			}
 		}
 	}
-	return d, nil
+	return nil
+}
+
+// Plan derives the plan of the build in focus, or of the first one, as of the
+// document's own instant. The zone database is the caller's.
+func (d Document) Plan(deriver *build.Deriver) (build.Plan, error) {
+	if len(d.Items) == 0 {
+		return build.Plan{}, &build.Fault{Field: "items", Reason: "the document has no build", Remedy: "export one"}
+	}
+	if d.AsOf.IsZero() {
+		return build.Plan{}, &build.Fault{Field: "asOf", Reason: "the instant of planning is missing", Remedy: `write it like "2026-11-23T19:00:00Z"`}
+	}
+	zone, err := time.LoadLocation(d.Workshop.Zone)
+	if err != nil {
+		return build.Plan{}, &build.Fault{Field: "workshop.zone", Reason: fmt.Sprintf("%q is not a time zone", d.Workshop.Zone), Remedy: `write it like "Europe/Lisbon"`}
+	}
+	plans, err := deriver.Plans(d.Workshop, d.Items, d.AsOf.In(zone))
+	if err != nil {
+		return build.Plan{}, err
+	}
+	for _, p := range plans {
+		if p.Build == d.Focus {
+			return p, nil
+		}
+	}
+	return plans[0], nil
+}
+
+// CheckHead tells a foreign document, or one of a newer program, from ours.
+func CheckHead(format string, version int) error {
+	switch {
+	case format != Format:
+		return &build.Fault{Field: "format", Reason: fmt.Sprintf("%q is not a document of this program", format), Remedy: `it must say "format": "cinderpath"`}
+	case version > Version:
+		return &build.Fault{Field: "version", Reason: fmt.Sprintf("this document has version %d, this program reads up to %d", version, Version), Remedy: "update Cinder Path, then import it again; nothing was changed"}
+	case version < 1:
+		return &build.Fault{Field: "version", Reason: "the version is missing", Remedy: `it must say "version": 1`}
+	}
+	return nil
 }
 
 func notJSON(err error) error {

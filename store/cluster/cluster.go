@@ -395,3 +395,17 @@ func lastLines(s string) string {
 	lines := strings.Split(strings.TrimSpace(s), "\n")
 	return strings.Join(lines[max(0, len(lines)-4):], " / ")
 }
+
+// Beside gives the address of a server that already runs for a data folder.
+func Beside(dir string) (url string, ok bool) {
+	c := &Cluster{Dir: dir}
+	_, port, ok := c.running()
+	if !ok {
+		return "", false
+	}
+	password, err := os.ReadFile(c.path(passwordName))
+	if err != nil {
+		return "", false
+	}
+	return address(strings.TrimSpace(string(password)), port), true
+}

@@ -1,0 +1,225 @@
+package main
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"log/slog"
+	"net"
+	"os"
+	"path/filepath"
+	"strings"
+	"syscall"
+	"time"
+
+	"cinderpath/core/build"
+	"cinderpath/core/path"
+	"cinderpath/samples"
+	"cinderpath/server"
+	"cinderpath/store"
+	"cinderpath/store/cluster"
+	"cinderpath/ui"
+)
+
+// where says which database and data folder a command works with.
+type where struct {
+	Data        string `help:"Data folder (default: the XDG data folder; for root /var/lib/cinderpath)." env:"CINDERPATH_DATA" type:"path"`
+	DatabaseURL string `help:"Use this PostgreSQL instead of a private one." env:"CINDERPATH_DATABASE_URL"`
+}
+
+func (w where) dir() (string, error) {
+	if w.Data != "" {
+		return w.Data, nil
+	}
+	return cluster.DefaultDir()
+}
+
+// open gives the store; done stops what was started for it.
+func (w where) open(ctx context.Context) (s *store.Store, done func(), err error) {
+	url, stop := w.DatabaseURL, func() {}
+	if url == "" {
+		dir, err := w.dir()
+		if err != nil {
+			return nil, nil, err
+		}
+		c, err := cluster.Start(ctx, dir)
+		if err != nil {
+			return nil, nil, err
+		}
+		url = c.URL
+		stop = func() {
+			if err := c.Stop(); err != nil {
+				slog.Error("the database did not stop in good order", "error", err)
+			}
+		}
+	}
+	s, err = store.Open(ctx, url)
+	if err != nil {
+		stop()
+		return nil, nil, err
+	}
+	return s, func() { s.Close(); stop() }, setUp(ctx, s)
+}
+
+// setUp keeps a first workshop: ordinary evenings, in the machine's zone.
+func setUp(ctx context.Context, s *store.Store) error {
+	_, _, ok, err := s.Workshop(ctx)
+	if err != nil || ok {
+		return err
+	}
+	w := build.Workshop{Name: "My bench", Zone: zone(), Calendar: path.Calendar{Temperature: 20, Humidity: 0.5}}
+	for day := 1; day <= 5; day++ {
+		w.Calendar.Weekly = append(w.Calendar.Weekly, path.Window{Day: day, From: "20:00", To: "22:30"})
+	}
+	w.Calendar.Weekly = append(w.Calendar.Weekly, path.Window{Day: 6, From: "14:00", To: "18:00"}, path.Window{Day: 0, From: "20:00", To: "22:00"})
+	_, err = s.KeepWorkshop(ctx, w, 0)
+	return err
+}
+
+// zone is the machine's IANA zone where it can be told, else UTC.
+func zone() string {
+	candidates := []string{os.Getenv("TZ")}
+	if data, err := os.ReadFile("/etc/timezone"); err == nil {
+		candidates = append(candidates, strings.TrimSpace(string(data)))
+	}
+	if link, err := os.Readlink("/etc/localtime"); err == nil {
+		if _, name, ok := strings.Cut(link, "zoneinfo/"); ok {
+			candidates = append(candidates, name)
+		}
+	}
+	for _, name := range candidates {
+		if _, err := time.LoadLocation(name); err == nil && name != "" && name != "Local" {
+			return name
+		}
+	}
+	return "UTC"
+}
+
+type serveCmd struct {
+	where
+	Listen string `help:"Address to listen on." default:"127.0.0.1:8417"`
+}
+
+func (c serveCmd) Run(ctx context.Context) error {
+	return c.run(ctx, func(*store.Store) error { return nil })
+}
+
+type demoCmd struct{ serveCmd }
+
+func (c demoCmd) Run(ctx context.Context) error {
+	return c.run(ctx, func(s *store.Store) error { return loadSamples(ctx, s) })
+}
+
+// loadSamples adds the demo builds that are not there yet. One that was removed
+// stays removed.
+func loadSamples(ctx context.Context, s *store.Store) error {
+	documents, err := samples.Documents()
+	if err != nil {
+		return err
+	}
+	for _, d := range documents {
+		there, err := s.Has(ctx, d.Focus)
+		if err != nil {
+			return err
+		}
+		if !there {
+			if _, err := server.Import(ctx, s, d, time.Now(), newID); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+// running is what a running app writes beside its data, for stop and doctor.
+type running struct {
+	PID     int    `json:"pid"`
+	Address string `json:"address"`
+}
+
+const runningName = "running.json"
+
+func (c serveCmd) run(ctx context.Context, fill func(*store.Store) error) error {
+	l, err := net.Listen("tcp", c.Listen)
+	if err != nil {
+		return fmt.Errorf("cannot listen on %s: %w; give another --listen", c.Listen, err)
+	}
+	defer l.Close()
+	s, done, err := c.open(ctx)
+	if err != nil {
+		return err
+	}
+	defer done()
+	if err := fill(s); err != nil {
+		return err
+	}
+	host, _, err := net.SplitHostPort(c.Listen)
+	if err != nil {
+		return err
+	}
+	h, err := server.New(server.Config{Store: s, UI: ui.Files(), Hosts: []string{host}, NewID: newID})
+	if err != nil {
+		return err
+	}
+	note, err := c.note(l.Addr().String())
+	if err != nil {
+		return err
+	}
+	defer os.Remove(note)
+	fmt.Printf("Cinder Path is at http://%s (Ctrl-C stops it)\n", l.Addr())
+	return server.Serve(ctx, l, h)
+}
+
+func (c serveCmd) note(address string) (file string, err error) {
+	dir, err := c.dir()
+	if err != nil {
+		return "", err
+	}
+	data, err := json.Marshal(running{os.Getpid(), address})
+	if err != nil {
+		return "", err
+	}
+	if err := os.MkdirAll(dir, 0o755); err != nil {
+		return "", err
+	}
+	file = filepath.Join(dir, runningName)
+	return file, os.WriteFile(file, data, 0o600)
+}
+
+type stopCmd struct{ where }
+
+func (c stopCmd) Run() error {
+	dir, err := c.dir()
+	if err != nil {
+		return err
+	}
+	r, ok := readRunning(dir)
+	if !ok {
+		fmt.Println("Nothing is running.")
+		return nil
+	}
+	if err := syscall.Kill(r.PID, syscall.SIGTERM); err != nil && !errors.Is(err, syscall.ESRCH) {
+		return err
+	}
+	for range 150 {
+		if syscall.Kill(r.PID, 0) != nil {
+			fmt.Println("Stopped.")
+			return nil
+		}
+		time.Sleep(100 * time.Millisecond)
+	}
+	return fmt.Errorf("process %d did not stop within 15 s", r.PID)
+}
+
+// readRunning reads the note of a running app; a note left by a killed one does
+// not count.
+func readRunning(dir string) (running, bool) {
+	var r running
+	data, err := os.ReadFile(filepath.Join(dir, runningName))
+	if err != nil || json.Unmarshal(data, &r) != nil || r.PID <= 0 {
+		return r, false
+	}
+	name, err := os.ReadFile(fmt.Sprintf("/proc/%d/comm", r.PID))
+	return r, err == nil && strings.HasPrefix(strings.TrimSpace(string(name)), "cinderpath")
+}

@@ -1,0 +1,209 @@
+package main
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"os/exec"
+	"time"
+
+	"cinderpath/core/build"
+	"cinderpath/server"
+	"cinderpath/sheets"
+	"cinderpath/store"
+	"cinderpath/store/cluster"
+
+	"github.com/jackc/pgx/v5"
+)
+
+type calcCmd struct {
+	Topic string `arg:"" optional:"" help:"Topic; without one, all are listed with an example."`
+}
+
+type topic struct {
+	name, about, example string
+	run                  func(in io.Reader) (any, error)
+}
+
+var topics = []topic{
+	{"length", "a length both ways at a scale, with the nearest stock", `{"text": "23 ft 4 in", "scale": "1:35"}`, func(in io.Reader) (any, error) {
+		var q build.LengthQuestion
+		dec := json.NewDecoder(in)
+		dec.DisallowUnknownFields()
+		if err := dec.Decode(&q); err != nil {
+			return nil, fmt.Errorf("the question: %w", err)
+		}
+		return build.Ask(q)
+	}},
+	{"plan", "the plan of the build in focus of an exported document", "cinderpath export --build ID | cinderpath calc plan", func(in io.Reader) (any, error) {
+		d, err := sheets.Read(in)
+		if err != nil {
+			return nil, err
+		}
+		var deriver build.Deriver
+		return d.Plan(&deriver)
+	}},
+}
+
+func (c calcCmd) Run() error { return c.calc(os.Stdin, os.Stdout) }
+
+func (c calcCmd) calc(in io.Reader, out io.Writer) error {
+	if c.Topic == "" {
+		for _, t := range topics {
+			fmt.Fprintf(out, "%-8s %s\n         e.g. %s\n", t.name, t.about, t.example)
+		}
+		return nil
+	}
+	for _, t := range topics {
+		if t.name == c.Topic {
+			answer, err := t.run(in)
+			if err != nil {
+				return err
+			}
+			return json.NewEncoder(out).Encode(answer)
+		}
+	}
+	return fmt.Errorf("no topic %q; cinderpath calc lists them", c.Topic)
+}
+
+// reach opens the store of a command that may run beside the app: it uses the
+// server that the app runs, or starts one.
+func (w where) reach(ctx context.Context) (*store.Store, func(), error) {
+	if w.DatabaseURL == "" {
+		dir, err := w.dir()
+		if err != nil {
+			return nil, nil, err
+		}
+		if url, ok := cluster.Beside(dir); ok {
+			w.DatabaseURL = url
+		}
+	}
+	return w.open(ctx)
+}
+
+type exportCmd struct {
+	where
+	Build string `help:"Id of the build in focus."`
+	Only  bool   `help:"Leave the other builds out."`
+}
+
+func (c exportCmd) Run(ctx context.Context) error {
+	s, done, err := c.reach(ctx)
+	if err != nil {
+		return err
+	}
+	defer done()
+	w, _, _, err := s.Workshop(ctx)
+	if err != nil {
+		return err
+	}
+	items, _, err := s.Items(ctx)
+	if err != nil {
+		return err
+	}
+	d := sheets.Document{AsOf: time.Now().Truncate(time.Minute), Focus: c.Build, Workshop: w}
+	for _, item := range items {
+		if !c.Only || item.Build.ID == c.Build {
+			d.Items = append(d.Items, item)
+		}
+	}
+	if c.Only && len(d.Items) == 0 {
+		return fmt.Errorf("no build %q; give --build one of those in the app's address", c.Build)
+	}
+	return sheets.Write(os.Stdout, d)
+}
+
+type importCmd struct {
+	where
+	File string `arg:"" help:"Document to read, - for standard input." type:"path"`
+}
+
+func (c importCmd) Run(ctx context.Context) error {
+	var data []byte
+	var err error
+	if c.File == "-" {
+		data, err = io.ReadAll(os.Stdin)
+	} else {
+		data, err = os.ReadFile(c.File)
+	}
+	if err != nil {
+		return err
+	}
+	d, err := sheets.Read(bytes.NewReader(data))
+	if err != nil {
+		return err
+	}
+	s, done, err := c.reach(ctx)
+	if err != nil {
+		return err
+	}
+	defer done()
+	imported, err := server.Import(ctx, s, d, time.Now(), newID)
+	for _, i := range imported {
+		fmt.Printf("%s  %s\n", i.Id, i.Name)
+	}
+	return err
+}
+
+type doctorCmd struct{ where }
+
+func (c doctorCmd) Run(ctx context.Context) error { return c.look(ctx, os.Stdout) }
+
+// look says what is found and what is missing; it fails when something is.
+func (c doctorCmd) look(ctx context.Context, out io.Writer) error {
+	ill := false
+	say := func(what string, err error, found string) {
+		if err != nil {
+			ill = true
+			fmt.Fprintf(out, "missing  %s: %v\n", what, err)
+			return
+		}
+		fmt.Fprintf(out, "found    %s: %s\n", what, found)
+	}
+	bin, err := cluster.FindBinaries()
+	if c.DatabaseURL == "" {
+		say("PostgreSQL's server", err, bin)
+	}
+	dir, err := c.dir()
+	if err == nil {
+		err = os.MkdirAll(dir, 0o755)
+	}
+	say("data folder", err, dir)
+	if c.DatabaseURL != "" {
+		conn, err := pgx.Connect(ctx, c.DatabaseURL)
+		if err == nil {
+			err = conn.Close(ctx)
+		}
+		say("the database that was named", err, "it answers")
+	} else if url, ok := cluster.Beside(dir); ok {
+		conn, err := pgx.Connect(ctx, url)
+		if err == nil {
+			err = conn.Close(ctx)
+		}
+		say("private database", err, "it runs and answers")
+	} else {
+		fmt.Fprintln(out, "note     private database: not running; demo or serve starts it")
+	}
+	if r, ok := readRunning(dir); ok {
+		fmt.Fprintf(out, "found    running app: http://%s (process %d)\n", r.Address, r.PID)
+	}
+	browser := ""
+	for _, name := range []string{"chromium", "chromium-browser"} {
+		if p, err := exec.LookPath(name); err == nil && browser == "" {
+			browser = p
+		}
+	}
+	if browser == "" {
+		fmt.Fprintln(out, "note     chromium: not installed; only the browser tests need it; on Debian: apt-get install chromium")
+	} else {
+		say("chromium, for the browser tests", nil, browser)
+	}
+	if ill {
+		return errors.New("something is missing; see above")
+	}
+	return nil
+}

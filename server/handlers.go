@@ -1,0 +1,316 @@
+package server
+
+import (
+	"bytes"
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"regexp"
+	"strconv"
+	"strings"
+	"time"
+
+	"cinderpath/core/build"
+	"cinderpath/core/strata"
+	"cinderpath/server/api"
+	"cinderpath/sheets"
+	"cinderpath/store"
+
+	"github.com/google/uuid"
+)
+
+// all reads everything and derives the plans as of now.
+func (h *handlers) all(ctx context.Context) (sheets.Document, map[string]int64, []build.Plan, error) {
+	w, _, ok, err := h.store.Workshop(ctx)
+	if err != nil || !ok {
+		return sheets.Document{}, nil, nil, errors.Join(err, missing(ok))
+	}
+	items, revisions, err := h.store.Items(ctx)
+	if err != nil {
+		return sheets.Document{}, nil, nil, err
+	}
+	zone, err := time.LoadLocation(w.Zone)
+	if err != nil {
+		return sheets.Document{}, nil, nil, fmt.Errorf("workshop zone: %w", err)
+	}
+	d := sheets.Document{AsOf: h.now().In(zone).Truncate(time.Minute), Workshop: w, Items: items}
+	plans, err := h.deriver.Plans(w, items, d.AsOf)
+	return d, revisions, plans, err
+}
+
+func missing(ok bool) error {
+	if ok {
+		return nil
+	}
+	return errors.New("the workshop was never set up")
+}
+
+// state is one build with its plan and log.
+func (h *handlers) state(ctx context.Context, id string) (api.BuildState, error) {
+	d, revisions, plans, err := h.all(ctx)
+	if err != nil {
+		return api.BuildState{}, err
+	}
+	for i, item := range d.Items {
+		if item.Build.ID == id {
+			return api.BuildState{Build: item.Build, Revision: revisions[id], Plan: plans[i], Log: item.Log}, nil
+		}
+	}
+	return api.BuildState{}, store.ErrNotFound
+}
+
+func (h *handlers) homeState(ctx context.Context) (api.Home, error) {
+	d, revisions, plans, err := h.all(ctx)
+	if err != nil {
+		return api.Home{}, err
+	}
+	_, revision, _, err := h.store.Workshop(ctx)
+	out := api.Home{Workshop: d.Workshop, Revision: revision, Builds: []api.HomeLine{}}
+	for i, item := range d.Items {
+		out.Builds = append(out.Builds, api.HomeLine{Revision: revisions[item.Build.ID], Subject: item.Build.Subject, Plan: plans[i]})
+	}
+	return out, err
+}
+
+func (h *handlers) Health(ctx context.Context, _ api.HealthRequestObject) (api.HealthResponseObject, error) {
+	if err := h.store.Ping(ctx); err != nil {
+		return nil, err
+	}
+	return api.Health200JSONResponse{Status: "ok"}, nil
+}
+
+func (h *handlers) Home(ctx context.Context, _ api.HomeRequestObject) (api.HomeResponseObject, error) {
+	home, err := h.homeState(ctx)
+	return api.Home200JSONResponse(home), err
+}
+
+func (h *handlers) Families(context.Context, api.FamiliesRequestObject) (api.FamiliesResponseObject, error) {
+	return api.Families200JSONResponse(strata.Families()), nil
+}
+
+func (h *handlers) KeepWorkshop(ctx context.Context, r api.KeepWorkshopRequestObject) (api.KeepWorkshopResponseObject, error) {
+	if err := r.Body.Check(); err != nil {
+		return nil, err
+	}
+	if _, err := time.LoadLocation(r.Body.Zone); err != nil {
+		return nil, &build.Fault{Field: "zone", Reason: fmt.Sprintf("%q is not a time zone", r.Body.Zone), Remedy: `write it like "Europe/Lisbon"`}
+	}
+	if _, err := h.store.KeepWorkshop(ctx, *r.Body, revision(r.Params.IfMatch)); err != nil {
+		return nil, err
+	}
+	home, err := h.homeState(ctx)
+	return api.KeepWorkshop200JSONResponse(home), err
+}
+
+func (h *handlers) StartBuild(ctx context.Context, r api.StartBuildRequestObject) (api.StartBuildResponseObject, error) {
+	b, err := build.New(*r.Body, h.newID)
+	if err != nil {
+		return nil, err
+	}
+	if err := h.store.Add(ctx, build.Item{Build: b}); err != nil {
+		return nil, err
+	}
+	s, err := h.state(ctx, b.ID)
+	return api.StartBuild201JSONResponse(s), err
+}
+
+func (h *handlers) GetBuild(ctx context.Context, r api.GetBuildRequestObject) (api.GetBuildResponseObject, error) {
+	s, err := h.state(ctx, r.Id)
+	return api.GetBuild200JSONResponse(s), err
+}
+
+func (h *handlers) RemoveBuild(ctx context.Context, r api.RemoveBuildRequestObject) (api.RemoveBuildResponseObject, error) {
+	return api.RemoveBuild204Response{}, h.store.Remove(ctx, r.Id)
+}
+
+func (h *handlers) RestoreBuild(ctx context.Context, r api.RestoreBuildRequestObject) (api.RestoreBuildResponseObject, error) {
+	return api.RestoreBuild204Response{}, h.store.Restore(ctx, r.Id)
+}
+
+func (h *handlers) DuplicateBuild(ctx context.Context, r api.DuplicateBuildRequestObject) (api.DuplicateBuildResponseObject, error) {
+	k, err := h.store.Build(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	copied := k.Build
+	copied.ID, copied.Name = h.newID(), copied.Name+", copy"
+	if err := copied.Check(); err != nil {
+		return nil, err
+	}
+	if err := h.store.Add(ctx, build.Item{Build: copied}); err != nil {
+		return nil, err
+	}
+	s, err := h.state(ctx, copied.ID)
+	return api.DuplicateBuild201JSONResponse(s), err
+}
+
+func (h *handlers) EditBuild(ctx context.Context, r api.EditBuildRequestObject) (api.EditBuildResponseObject, error) {
+	s, err := h.change(ctx, r.Id, r.Params.IfMatch, func(b build.Build) (build.Build, error) {
+		w, _, _, err := h.store.Workshop(ctx)
+		if err != nil {
+			return b, err
+		}
+		logs, err := h.store.Logs(ctx)
+		if err != nil {
+			return b, err
+		}
+		return build.Apply(b, r.Body.Edits, h.newID, build.GapOf(b, w, logs[b.ID]))
+	})
+	return api.EditBuild200JSONResponse(s), err
+}
+
+func (h *handlers) UndoEdit(ctx context.Context, r api.UndoEditRequestObject) (api.UndoEditResponseObject, error) {
+	s, err := h.change(ctx, r.Id, r.Params.IfMatch, func(b build.Build) (build.Build, error) {
+		before, err := h.store.Before(ctx, r.Id, revision(r.Params.IfMatch)-1)
+		if errors.Is(err, store.ErrNotFound) {
+			return b, &build.Fault{Field: "revision", Reason: "this is the first state of the build", Remedy: "there is nothing to take back"}
+		}
+		return before, err
+	})
+	return api.UndoEdit200JSONResponse(s), err
+}
+
+// change writes a change to the build seen at a revision and gives its new state.
+// The plan is derived before anything is written, so that a build without a plan
+// is never kept.
+func (h *handlers) change(ctx context.Context, id, seen string, change func(build.Build) (build.Build, error)) (api.BuildState, error) {
+	_, err := h.store.Change(ctx, id, revision(seen), func(b build.Build) (build.Build, error) {
+		next, err := change(b)
+		if err != nil {
+			return b, err
+		}
+		w, _, _, err := h.store.Workshop(ctx)
+		if err != nil {
+			return b, err
+		}
+		_, err = h.deriver.Plans(w, []build.Item{{Build: next}}, h.now())
+		return next, err
+	})
+	var older *store.StaleError
+	if errors.As(err, &older) {
+		current, err := h.state(ctx, id)
+		if err != nil {
+			return api.BuildState{}, err
+		}
+		return api.BuildState{}, &stale{seen: older.Seen, current: current}
+	}
+	if err != nil {
+		return api.BuildState{}, err
+	}
+	return h.state(ctx, id)
+}
+
+// revision reads an If-Match that the validator let through.
+func revision(seen string) int64 {
+	n, err := strconv.ParseInt(strings.Trim(seen, `"`), 10, 64)
+	if err != nil {
+		return -1
+	}
+	return n
+}
+
+func (h *handlers) AppendLog(ctx context.Context, r api.AppendLogRequestObject) (api.AppendLogResponseObject, error) {
+	e := build.Entry{Key: r.Body.Key, At: h.now(), Kind: r.Body.Kind, Task: r.Body.Task, Title: r.Body.Title}
+	if r.Body.Zones != nil {
+		e.Zones = *r.Body.Zones
+	}
+	if r.Body.Product != nil {
+		e.Product = *r.Body.Product
+	}
+	if r.Body.Note != nil {
+		e.Note = *r.Body.Note
+	}
+	if err := e.Check(); err != nil {
+		return nil, err
+	}
+	if err := h.store.Append(ctx, r.Id, e); err != nil {
+		return nil, err
+	}
+	s, err := h.state(ctx, r.Id)
+	return api.AppendLog200JSONResponse(s), err
+}
+
+var notInFileNames = regexp.MustCompile(`[^a-z0-9]+`)
+
+func (h *handlers) ExportBuild(ctx context.Context, r api.ExportBuildRequestObject) (api.ExportBuildResponseObject, error) {
+	d, _, _, err := h.all(ctx)
+	if err != nil {
+		return nil, err
+	}
+	d.Format, d.Version, d.Focus = sheets.Format, sheets.Version, r.Id
+	name := ""
+	for _, item := range d.Items {
+		if item.Build.ID == r.Id {
+			name = strings.Trim(notInFileNames.ReplaceAllString(strings.ToLower(item.Build.Name), "-"), "-")
+			if r.Params.Only != nil && *r.Params.Only {
+				d.Items = []build.Item{item}
+			}
+			break
+		}
+	}
+	if name == "" {
+		return nil, store.ErrNotFound
+	}
+	return api.ExportBuild200JSONResponse{Body: d, Headers: api.ExportBuild200ResponseHeaders{ContentDisposition: ptr(`attachment; filename="` + name + `.json"`)}}, nil
+}
+
+func (h *handlers) ImportBuilds(ctx context.Context, r api.ImportBuildsRequestObject) (api.ImportBuildsResponseObject, error) {
+	imported, err := Import(ctx, h.store, *r.Body, h.now(), h.newID)
+	return api.ImportBuilds200JSONResponse(imported), err
+}
+
+func (h *handlers) CalcPlan(_ context.Context, r api.CalcPlanRequestObject) (api.CalcPlanResponseObject, error) {
+	p, err := r.Body.Plan(&h.deriver)
+	return api.CalcPlan200JSONResponse(p), err
+}
+
+// Import adds a document's builds to the store. A build whose id is there already
+// comes in as a copy under a new id; nothing is ever overwritten.
+func Import(ctx context.Context, s *store.Store, d sheets.Document, now time.Time, newID func() string) ([]api.Imported, error) {
+	out := []api.Imported{}
+	resolved := d.Resolve(now)
+	for i := range resolved.Items {
+		item := &resolved.Items[i]
+		if uuid.Validate(item.Build.ID) != nil {
+			return nil, &build.Fault{Field: "id", Reason: fmt.Sprintf("%q is not a UUID", item.Build.ID), Remedy: "give the build one"}
+		}
+		there, err := s.Has(ctx, item.Build.ID)
+		if err != nil {
+			return nil, err
+		}
+		if there {
+			item.Build.ID = newID()
+			item.Build.Name += ", imported"
+		}
+		if err := item.Build.Check(); err != nil {
+			return nil, err
+		}
+		for k := range item.Log {
+			if uuid.Validate(item.Log[k].Key) != nil {
+				return nil, &build.Fault{Field: "log.key", Reason: "a log entry's key is not a UUID", Remedy: "give it one"}
+			}
+		}
+		out = append(out, api.Imported{Id: item.Build.ID, Name: item.Build.Name, Copied: there})
+	}
+	return out, s.Add(ctx, resolved.Items...)
+}
+
+func (h *handlers) Sheet(ctx context.Context, r api.SheetRequestObject) (api.SheetResponseObject, error) {
+	s, err := h.state(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	var buf bytes.Buffer
+	if r.Name == "views.pdf" {
+		err = sheets.ViewsPDF(&buf, s.Plan)
+		return api.Sheet200ApplicationpdfResponse{Body: io.Reader(&buf)}, err
+	}
+	err = sheets.ViewsSVG(&buf, s.Plan)
+	return api.Sheet200ImagesvgXmlResponse{Body: io.Reader(&buf)}, err
+}
+
+func (h *handlers) CalcLength(_ context.Context, r api.CalcLengthRequestObject) (api.CalcLengthResponseObject, error) {
+	a, err := build.Ask(*r.Body)
+	return api.CalcLength200JSONResponse(a), err
+}

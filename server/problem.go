@@ -1,0 +1,106 @@
+package server
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"log/slog"
+	"net/http"
+	"strings"
+
+	"cinderpath/core/build"
+	"cinderpath/server/api"
+	"cinderpath/store"
+
+	"github.com/getkin/kin-openapi/openapi3"
+	"github.com/getkin/kin-openapi/openapi3filter"
+	"github.com/gin-gonic/gin"
+)
+
+// problem writes problem details (RFC 9457) and ends the request.
+func problem(ctx *gin.Context, p api.Problem) {
+	p.Type = "about:blank"
+	write(ctx, p.Status, p)
+}
+
+func write(ctx *gin.Context, status int, body any) {
+	data, err := json.Marshal(body)
+	if err != nil {
+		slog.Error("a problem could not be written", "error", err)
+		status, data = http.StatusInternalServerError, []byte(`{"type":"about:blank","title":"This went wrong here","status":500,"detail":""}`)
+	}
+	ctx.Data(status, "application/problem+json", data)
+	ctx.Abort()
+}
+
+// stale is the error of a write that saw an older state, with the newer one.
+type stale struct {
+	seen    int64
+	current api.BuildState
+}
+
+func (s *stale) Error() string { return "changed meanwhile" }
+
+// fail says what an error means to the one who asked.
+func fail(ctx *gin.Context, err error) {
+	var (
+		fault   *build.Fault
+		older   *stale
+		oldWork *store.StaleError
+		large   *http.MaxBytesError
+		request *openapi3filter.RequestError
+		syntax  *json.SyntaxError
+	)
+	switch {
+	case errors.As(err, &older):
+		write(ctx, http.StatusPreconditionFailed, api.StaleProblem{Type: "about:blank", Title: "Changed in another window", Status: http.StatusPreconditionFailed,
+			Detail:  fmt.Sprintf("You saw revision %d; it is now %d. Nothing of yours was written.", older.seen, older.current.Revision),
+			Remedy:  ptr("look at the newer state and save again"),
+			Current: older.current})
+	case errors.As(err, &oldWork):
+		problem(ctx, api.Problem{Status: http.StatusPreconditionFailed, Title: "Changed in another window", Detail: "The workshop was changed meanwhile. Nothing of yours was written.", Remedy: ptr("look at the newer state and save again")})
+	case errors.As(err, &fault):
+		problem(ctx, api.Problem{Status: http.StatusUnprocessableEntity, Title: "This cannot be taken", Detail: fault.Reason, Field: &fault.Field, Remedy: &fault.Remedy})
+	case errors.As(err, &large):
+		problem(ctx, api.Problem{Status: http.StatusRequestEntityTooLarge, Title: "Too large", Detail: fmt.Sprintf("The request is larger than %d kB.", large.Limit>>10), Field: ptr("body"), Remedy: ptr("send a document, not its attachments")})
+	case errors.As(err, &request):
+		problem(ctx, badRequest(request))
+	case errors.Is(err, store.ErrNotFound):
+		problem(ctx, api.Problem{Status: http.StatusNotFound, Title: "No such build", Detail: "It is not in this workshop, or was removed.", Remedy: ptr("go home and choose one that is there")})
+	case errors.As(err, &syntax), errors.Is(err, io.ErrUnexpectedEOF), errors.Is(err, io.EOF):
+		problem(ctx, api.Problem{Status: http.StatusBadRequest, Title: "Not readable", Detail: err.Error(), Field: ptr("body"), Remedy: ptr("send JSON as openapi.yaml describes it")})
+	default:
+		slog.Error("a request failed", "path", ctx.Request.URL.Path, "error", err.Error())
+		problem(ctx, api.Problem{Status: http.StatusInternalServerError, Title: "This went wrong here", Detail: "The program could not finish this; nothing was changed.", Remedy: ptr("try again; if it stays, see cinderpath doctor")})
+	}
+}
+
+// badRequest words what the validator found.
+func badRequest(err *openapi3filter.RequestError) api.Problem {
+	p := api.Problem{Status: http.StatusBadRequest, Title: "Not as described", Detail: err.Reason, Remedy: ptr("see openapi.yaml for what belongs there")}
+	if err.Parameter != nil {
+		p.Field = &err.Parameter.Name
+		p.Detail = "it is missing or not readable"
+		if err.Parameter.Name == "If-Match" {
+			p.Remedy = ptr(`send the revision you saw, like If-Match: "3"`)
+		}
+	} else {
+		p.Field = ptr("body")
+	}
+	var schema *openapi3.SchemaError
+	var parse *openapi3filter.ParseError
+	switch {
+	case errors.As(err, &schema):
+		if at := schema.JSONPointer(); len(at) > 0 {
+			p.Field = ptr(strings.Join(at, "."))
+		}
+		p.Detail = schema.Reason
+	case errors.As(err, &parse):
+		p.Detail = "it is not readable JSON: " + parse.Error()
+	}
+	if err.Err != nil && strings.Contains(err.Err.Error(), "request body too large") {
+		p.Status, p.Title, p.Detail = http.StatusRequestEntityTooLarge, "Too large", fmt.Sprintf("The request is larger than %d kB.", documentLimit>>10)
+	}
+	return p
+}

@@ -1,0 +1,234 @@
+// Package server speaks HTTP: it reads requests as openapi.yaml describes them,
+// asks the store and the core, and writes their answers. It computes nothing.
+package server
+
+import (
+	"bytes"
+	"context"
+	"crypto/rand"
+	"embed"
+	"encoding/base64"
+	"errors"
+	"fmt"
+	"io"
+	"io/fs"
+	"log/slog"
+	"net"
+	"net/http"
+	"net/url"
+	"path"
+	"slices"
+	"strings"
+	"time"
+
+	"cinderpath/core/build"
+	"cinderpath/server/api"
+	"cinderpath/sheets"
+	"cinderpath/store"
+
+	"github.com/getkin/kin-openapi/openapi3"
+	"github.com/getkin/kin-openapi/openapi3filter"
+	"github.com/getkin/kin-openapi/routers"
+	"github.com/getkin/kin-openapi/routers/gorillamux"
+	"github.com/gin-contrib/gzip"
+	"github.com/gin-gonic/gin"
+)
+
+//go:embed openapi.yaml
+var contract embed.FS
+
+// documentLimit is the largest body of a request, bytes.
+const documentLimit = 1 << 20
+
+// Config is what a server needs.
+type Config struct {
+	Store *store.Store
+	UI    fs.FS            // the built interface
+	Hosts []string         // Host names answered besides those of loopback
+	Now   func() time.Time // the clock; time.Now when nil
+	NewID func() string
+}
+
+type handlers struct {
+	store   *store.Store
+	deriver build.Deriver
+	now     func() time.Time
+	newID   func() string
+}
+
+// New builds the HTTP handler.
+func New(c Config) (http.Handler, error) {
+	gin.SetMode(gin.ReleaseMode)
+	h := &handlers{store: c.Store, now: c.Now, newID: c.NewID}
+	if h.now == nil {
+		h.now = time.Now
+	}
+	routes, err := Contract()
+	if err != nil {
+		return nil, err
+	}
+	router, err := gorillamux.NewRouter(routes)
+	if err != nil {
+		return nil, fmt.Errorf("openapi.yaml: %w", err)
+	}
+	g := gin.New()
+	g.HandleMethodNotAllowed = true
+	g.ContextWithFallback = true
+	g.Use(recovered, guard(c.Hosts), gzip.Gzip(gzip.BestSpeed))
+	g.NoMethod(func(ctx *gin.Context) {
+		problem(ctx, api.Problem{Status: http.StatusMethodNotAllowed, Title: "Not that way", Detail: ctx.Request.Method + " does nothing at this address"})
+	})
+	g.NoRoute(interfaceFiles(c.UI))
+	strict := api.NewStrictHandlerWithOptions(h, nil, api.StrictGinServerOptions{RequestErrorHandlerFunc: fail, HandlerErrorFunc: fail, ResponseErrorHandlerFunc: fail})
+	api.RegisterHandlersWithOptions(g.Group("/", limit, validate(router)), strict, api.GinServerOptions{
+		ErrorHandler: func(ctx *gin.Context, err error, _ int) { fail(ctx, err) }})
+	return g, nil
+}
+
+// Contract loads openapi.yaml as it was built in.
+func Contract() (*openapi3.T, error) {
+	data, err := contract.ReadFile("openapi.yaml")
+	if err != nil {
+		return nil, err
+	}
+	doc, err := openapi3.NewLoader().LoadFromData(data)
+	if err != nil {
+		return nil, fmt.Errorf("openapi.yaml: %w", err)
+	}
+	doc.Servers = nil // any address will do; guard looks at the Host
+	return doc, nil
+}
+
+// Serve answers on the listener until the context ends, then lets what runs finish.
+func Serve(ctx context.Context, l net.Listener, h http.Handler) error {
+	s := &http.Server{Handler: h, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second,
+		IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10}
+	done := make(chan error, 1)
+	go func() {
+		<-ctx.Done()
+		grace, cancel := context.WithTimeout(context.WithoutCancel(ctx), 5*time.Second)
+		defer cancel()
+		done <- s.Shutdown(grace)
+	}()
+	if err := s.Serve(l); !errors.Is(err, http.ErrServerClosed) {
+		return err
+	}
+	return <-done
+}
+
+// recovered turns a panic into a plain problem; its stack goes nowhere near the user.
+func recovered(ctx *gin.Context) {
+	defer func() {
+		if r := recover(); r != nil {
+			slog.Error("a request failed", "path", ctx.Request.URL.Path, "panic", fmt.Sprint(r))
+			problem(ctx, api.Problem{Status: http.StatusInternalServerError, Title: "This went wrong here", Detail: "The program failed while it answered; nothing was changed."})
+		}
+	}()
+	ctx.Next()
+}
+
+// guard refuses requests under a foreign name (a page elsewhere that points a name
+// of its own at this machine) and requests sent by pages of another origin.
+func guard(extra []string) gin.HandlerFunc {
+	own := append([]string{"localhost", "127.0.0.1", "::1"}, extra...)
+	return func(ctx *gin.Context) {
+		host := ctx.Request.Host
+		if name, _, err := net.SplitHostPort(host); err == nil {
+			host = name
+		}
+		if !slices.Contains(own, strings.Trim(host, "[]")) {
+			problem(ctx, api.Problem{Status: http.StatusMisdirectedRequest, Title: "Foreign host name", Detail: "This server answers only under its own name.", Remedy: ptr("open it as localhost or 127.0.0.1")})
+			return
+		}
+		if origin := ctx.GetHeader("Origin"); origin != "" {
+			if u, err := url.Parse(origin); err != nil || u.Host != ctx.Request.Host {
+				problem(ctx, api.Problem{Status: http.StatusForbidden, Title: "Foreign page", Detail: "A page of another origin sent this.", Remedy: ptr("use the program's own page")})
+				return
+			}
+		}
+		header := ctx.Writer.Header()
+		header.Set("X-Content-Type-Options", "nosniff")
+		header.Set("Referrer-Policy", "no-referrer")
+		header.Set("Content-Security-Policy", "default-src 'none'")
+		ctx.Next()
+	}
+}
+
+func limit(ctx *gin.Context) {
+	if ctx.Request.ContentLength > documentLimit {
+		fail(ctx, &http.MaxBytesError{Limit: documentLimit})
+		return
+	}
+	ctx.Request.Body = http.MaxBytesReader(ctx.Writer, ctx.Request.Body, documentLimit)
+	ctx.Next()
+}
+
+// wholeDocuments are the routes whose body sheets.Read checks, since it can say of
+// a newer version that it is newer.
+var wholeDocuments = []string{"/api/import", "/api/calc/plan"}
+
+// validate holds requests against openapi.yaml.
+func validate(router routers.Router) gin.HandlerFunc {
+	return func(ctx *gin.Context) {
+		route, params, err := router.FindRoute(ctx.Request)
+		if err != nil {
+			fail(ctx, err)
+			return
+		}
+		whole := slices.Contains(wholeDocuments, ctx.Request.URL.Path)
+		if whole {
+			data, err := io.ReadAll(ctx.Request.Body)
+			if err == nil {
+				_, err = sheets.Read(bytes.NewReader(data))
+			}
+			if err != nil {
+				fail(ctx, err)
+				return
+			}
+			ctx.Request.Body = io.NopCloser(bytes.NewReader(data))
+		}
+		in := &openapi3filter.RequestValidationInput{Request: ctx.Request, PathParams: params, Route: route,
+			Options: &openapi3filter.Options{ExcludeRequestBody: whole, AuthenticationFunc: openapi3filter.NoopAuthenticationFunc}}
+		if err := openapi3filter.ValidateRequest(ctx, in); err != nil {
+			fail(ctx, err)
+			return
+		}
+		ctx.Next()
+	}
+}
+
+// interfaceFiles serves the built interface; unknown paths get its first page,
+// which knows the routes.
+func interfaceFiles(files fs.FS) gin.HandlerFunc {
+	static := http.FileServerFS(files)
+	return func(ctx *gin.Context) {
+		name := strings.TrimPrefix(path.Clean(ctx.Request.URL.Path), "/")
+		if strings.HasPrefix(name, "api/") || (ctx.Request.Method != http.MethodGet && ctx.Request.Method != http.MethodHead) {
+			problem(ctx, api.Problem{Status: http.StatusNotFound, Title: "Not here", Detail: "There is nothing at this address.", Remedy: ptr("see openapi.yaml for what there is")})
+			return
+		}
+		if info, err := fs.Stat(files, name); err == nil && !info.IsDir() && name != "index.html" {
+			if strings.HasPrefix(name, "assets/") {
+				ctx.Header("Cache-Control", "public, max-age=31536000, immutable") // names carry a hash
+			}
+			static.ServeHTTP(ctx.Writer, ctx.Request)
+			return
+		}
+		page, err := fs.ReadFile(files, "index.html")
+		if err != nil {
+			problem(ctx, api.Problem{Status: http.StatusNotFound, Title: "No interface", Detail: "The interface was not built into this program.", Remedy: ptr("run make build")})
+			return
+		}
+		raw := make([]byte, 16)
+		if _, err := rand.Read(raw); err != nil {
+			fail(ctx, err)
+			return
+		}
+		nonce := base64.StdEncoding.EncodeToString(raw)
+		ctx.Header("Cache-Control", "no-store")
+		ctx.Header("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self' 'nonce-"+nonce+"'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'")
+		ctx.Data(http.StatusOK, "text/html; charset=utf-8", []byte(strings.ReplaceAll(string(page), "__NONCE__", nonce)))
+	}
+}
+
+func ptr[T any](x T) *T { return &x }
