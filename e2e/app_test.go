@@ -1,0 +1,179 @@
+package e2e
+
+import (
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"net"
+	"net/http"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"syscall"
+	"testing"
+	"time"
+
+	"github.com/chromedp/cdproto/emulation"
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/require"
+)
+
+// binary is the program under test, built once.
+var binary string
+
+func TestMain(m *testing.M) {
+	dir, err := os.MkdirTemp("", "cinderpath-e2e-*")
+	if err == nil {
+		binary = filepath.Join(dir, "cinderpath")
+		build := exec.Command("go", "build", "-o", binary, "../cmd/cinderpath")
+		build.Stderr = os.Stderr
+		err = build.Run()
+	}
+	if err != nil {
+		fmt.Fprintln(os.Stderr, "the program does not build:", err)
+		os.Exit(1)
+	}
+	code := m.Run()
+	os.RemoveAll(dir)
+	os.Exit(code)
+}
+
+// app is a running program.
+type app struct {
+	url, data string
+	cmd       *exec.Cmd
+}
+
+// dataDir is a folder that the unprivileged database server can reach.
+func dataDir(t testing.TB) string {
+	dir, err := os.MkdirTemp("", "cinderpath-data-*")
+	require.NoError(t, err)
+	require.NoError(t, os.Chmod(dir, 0o755))
+	t.Cleanup(func() { os.RemoveAll(dir) })
+	return dir
+}
+
+// startApp runs the demo on a data folder and waits until it serves.
+func startApp(t testing.TB, data string) *app {
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	address := l.Addr().String()
+	require.NoError(t, l.Close())
+	a := &app{url: "http://" + address, data: data, cmd: exec.Command(binary, "demo", "--data", data, "--listen", address)}
+	var said strings.Builder
+	a.cmd.Stderr = &said
+	require.NoError(t, a.cmd.Start())
+	t.Cleanup(func() { a.stop(t) })
+	for range 600 {
+		if r, err := http.Get(a.url + "/healthz"); err == nil {
+			r.Body.Close()
+			if r.StatusCode == http.StatusOK {
+				return a
+			}
+		}
+		time.Sleep(100 * time.Millisecond)
+	}
+	t.Fatalf("the app does not answer: %s", said.String())
+	return nil
+}
+
+// stop ends the app in good order; it is no error when it is gone already.
+func (a *app) stop(t testing.TB) {
+	if a.cmd.ProcessState != nil {
+		return
+	}
+	_ = a.cmd.Process.Signal(syscall.SIGTERM)
+	if err := a.cmd.Wait(); err != nil {
+		t.Logf("the app ended with %v", err)
+	}
+}
+
+// varrow is the id of the main demo build.
+const varrow = "01997a00-0000-7000-8000-0000c1de0001"
+
+// get reads an address of the app as JSON.
+func (a *app) get(t testing.TB, path string, into any) {
+	r, err := http.Get(a.url + path)
+	require.NoError(t, err)
+	defer r.Body.Close()
+	data, err := io.ReadAll(r.Body)
+	require.NoError(t, err)
+	require.Equal(t, http.StatusOK, r.StatusCode, "%s", data)
+	require.NoError(t, json.Unmarshal(data, into))
+}
+
+// browser opens a window of 1280 × 800.
+func browser(t testing.TB) context.Context {
+	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.NoSandbox, chromedp.DisableGPU, chromedp.WindowSize(1280, 800),
+		chromedp.Flag("disable-quic", true), chromedp.Flag("disable-component-update", true), chromedp.UserDataDir(t.TempDir()))
+	allocator, cancelAllocator := chromedp.NewExecAllocator(context.Background(), options...)
+	window, cancelWindow := chromedp.NewContext(allocator)
+	window, cancelTime := context.WithTimeout(window, 3*time.Minute)
+	t.Cleanup(func() { cancelTime(); cancelWindow(); cancelAllocator() })
+	do(t, window, emulation.SetDeviceMetricsOverride(1280, 800, 1, false))
+	return window
+}
+
+// another opens a second window of the same browser.
+func another(t testing.TB, window context.Context) context.Context {
+	second, cancel := chromedp.NewContext(window)
+	t.Cleanup(cancel)
+	do(t, second, emulation.SetDeviceMetricsOverride(1280, 800, 1, false))
+	return second
+}
+
+// do runs actions; each must come to an end within a patience that a user has.
+func do(t testing.TB, window context.Context, actions ...chromedp.Action) {
+	t.Helper()
+	for i, action := range actions {
+		patient, cancel := context.WithTimeout(window, 20*time.Second)
+		if i == 0 && chromedp.FromContext(window).Target == nil {
+			cancel()
+			patient, cancel = window, func() {} // the first action opens the window: its context must live on
+		}
+		err := chromedp.Run(patient, action)
+		cancel()
+		if err != nil {
+			picture(window)
+		}
+		require.NoError(t, err, "action %d of this call", i+1)
+	}
+}
+
+// picture keeps what is on the screen when a test fails, for whoever looks.
+func picture(window context.Context) {
+	dir := os.Getenv("CINDERPATH_FAILURES")
+	if dir == "" {
+		return
+	}
+	var png []byte
+	if chromedp.Run(window, chromedp.CaptureScreenshot(&png)) == nil {
+		_ = os.WriteFile(filepath.Join(dir, "failure.png"), png, 0o600)
+	}
+}
+
+// text finds the element whose own words contain these.
+func text(tag, words string) string {
+	return fmt.Sprintf(`//%s[contains(normalize-space(.), %q)]`, tag, words)
+}
+
+// field finds the input of a label.
+func field(label string) string {
+	return fmt.Sprintf(`//input[@id=//label[contains(normalize-space(.), %q)]/@for]`, label)
+}
+
+// click waits for an element that is seen, and clicks it.
+func click(xpath string) chromedp.Action {
+	return chromedp.Tasks{chromedp.WaitVisible(xpath, chromedp.BySearch), chromedp.Click(xpath, chromedp.BySearch)}
+}
+
+// see waits until an element is seen.
+func see(xpath string) chromedp.Action { return chromedp.WaitVisible(xpath, chromedp.BySearch) }
+
+// retype empties a field and types into it.
+func retype(xpath, value string) chromedp.Action {
+	return chromedp.Tasks{see(xpath), chromedp.Click(xpath, chromedp.BySearch), chromedp.KeyEvent("a", chromedp.KeyModifiers(2)),
+		chromedp.KeyEvent(value)}
+}

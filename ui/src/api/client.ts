@@ -1,0 +1,53 @@
+import createClient from 'openapi-fetch';
+import type { components, paths } from './schema';
+
+export const api = createClient<paths>();
+
+type Schemas = components['schemas'];
+export type BuildState = Schemas['BuildState'];
+export type Plan = Schemas['Plan'];
+export type Step = Schemas['Step'];
+export type Finding = Schemas['Finding'];
+export type Edit = Schemas['Edit'];
+export type Layer = Schemas['Layer'];
+export type Pattern = Schemas['Pattern'];
+export type Family = Schemas['Family'];
+export type Home = Schemas['Home'];
+export type Start = Schemas['Start'];
+export type View = Schemas['View'];
+export type WhyText = Schemas['Why'];
+export type LengthAnswer = Schemas['LengthAnswer'];
+type Problem = Schemas['Problem'] & { current?: BuildState };
+
+/** What the server refused, with the field, the reason and the remedy. */
+export class Refusal extends Error {
+  constructor(readonly problem: Problem) {
+    super(problem.detail);
+  }
+  get words(): string {
+    return this.problem.remedy ? `${this.problem.detail}. To mend it: ${this.problem.remedy}.` : this.problem.detail;
+  }
+}
+
+/** Unwraps an answer; a problem, or no answer at all, becomes a Refusal. */
+export async function ask<T>(request: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+  let answer: { data?: T; error?: unknown; response: Response };
+  try {
+    answer = await request;
+  } catch {
+    throw new Refusal({
+      type: 'about:blank',
+      title: 'No answer',
+      status: 0,
+      detail: 'Cinder Path does not answer; it may have been stopped',
+      remedy: 'start it again; what you typed stays here meanwhile',
+    });
+  }
+  if (answer.error !== undefined) {
+    throw new Refusal(answer.error as Problem);
+  }
+  return answer.data as T;
+}
+
+export const words = (error: unknown): string =>
+  error instanceof Refusal ? error.words : error ? 'Something went wrong here; reload the page.' : '';

@@ -1,0 +1,64 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api, ask, type BuildState, type Edit, Refusal, type Step } from '../api/client';
+
+const key = (id: string) => ['build', id];
+
+/** A key for a log entry, made here so that a repeated send is stored once. */
+const entryKey = () => crypto.randomUUID();
+
+/** One build: its state, edits under the revision that was seen, and its log. */
+export function useBuild(id: string) {
+  const client = useQueryClient();
+  const [stale, setStale] = useState<string>();
+  const params = { path: { id } };
+  const state = useQuery({
+    queryKey: key(id),
+    queryFn: () => ask(api.GET('/api/builds/{id}', { params })),
+    refetchInterval: 60_000, // drying goes on
+  });
+  const keep = (next: BuildState) => {
+    setStale(undefined);
+    client.setQueryData(key(id), next);
+    client.invalidateQueries({ queryKey: ['home'] });
+  };
+  const refused = (error: unknown) => {
+    if (error instanceof Refusal && error.problem.current) {
+      // The newer state is shown; what was typed stays in its field.
+      client.setQueryData(key(id), error.problem.current);
+      setStale(`${error.problem.title}. ${error.problem.detail} What you typed is kept: look, then save again.`);
+    }
+  };
+  const seen = () => ({ ...params, header: { 'If-Match': `"${state.data?.revision ?? 0}"` } });
+  const edit = useMutation({
+    mutationFn: (edits: Edit[]) => ask(api.POST('/api/builds/{id}/edits', { params: seen(), body: { edits } })),
+    onSuccess: keep,
+    onError: refused,
+  });
+  const undo = useMutation({
+    mutationFn: () => ask(api.POST('/api/builds/{id}/undo', { params: seen() })),
+    onSuccess: keep,
+    onError: refused,
+  });
+  const log = useMutation({
+    mutationFn: ({ kind, step }: { kind: 'started' | 'done' | 'undone'; step: Step }) =>
+      ask(
+        api.POST('/api/builds/{id}/log', {
+          params,
+          body: { key: entryKey(), kind, task: step.id, title: step.title, zones: step.zones, product: step.product },
+        }),
+      ),
+    onSuccess: keep,
+  });
+  return { state, edit, undo, log, stale };
+}
+
+export type BuildTools = ReturnType<typeof useBuild>;
+
+export function useFamilies() {
+  return useQuery({
+    queryKey: ['families'],
+    queryFn: () => ask(api.GET('/api/families')),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+}

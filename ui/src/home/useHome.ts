@@ -1,0 +1,44 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { api, ask, type Start } from '../api/client';
+
+/** All builds, and what can be done with a whole build. */
+export function useHome() {
+  const client = useQueryClient();
+  const again = () => client.invalidateQueries({ queryKey: ['home'] });
+  const home = useQuery({
+    queryKey: ['home'],
+    queryFn: () => ask(api.GET('/api/home')),
+    refetchInterval: 60_000,
+  });
+  const start = useMutation({ mutationFn: (body: Start) => ask(api.POST('/api/builds', { body })), onSuccess: again });
+  const duplicate = useMutation({
+    mutationFn: (id: string) => ask(api.POST('/api/builds/{id}/duplicate', { params: { path: { id } } })),
+    onSuccess: again,
+  });
+  const remove = useMutation({
+    mutationFn: (id: string) => ask(api.DELETE('/api/builds/{id}', { params: { path: { id } } })),
+    onSuccess: again,
+  });
+  const restore = useMutation({
+    mutationFn: (id: string) => ask(api.POST('/api/builds/{id}/restore', { params: { path: { id } } })),
+    onSuccess: again,
+  });
+  const rename = useMutation({
+    mutationFn: ({ id, revision, name }: { id: string; revision: number; name: string }) =>
+      ask(
+        api.POST('/api/builds/{id}/edits', {
+          params: { path: { id }, header: { 'If-Match': `"${revision}"` } },
+          body: { edits: [{ op: 'rename', text: name }] },
+        }),
+      ),
+    onSuccess: again,
+  });
+  const take = useMutation({
+    mutationFn: async (file: File) => {
+      const body = JSON.parse(await file.text());
+      return ask(api.POST('/api/import', { body }));
+    },
+    onSuccess: again,
+  });
+  return { home, start, duplicate, remove, restore, rename, take };
+}

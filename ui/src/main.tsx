@@ -1,0 +1,41 @@
+import '@fontsource-variable/archivo';
+import '@mantine/core/styles.css';
+import './look.css';
+import { localStorageColorSchemeManager, MantineProvider } from '@mantine/core';
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { createRoot } from 'react-dom/client';
+import { BrowserRouter, Route, Routes } from 'react-router';
+import { BenchScreen } from './bench/BenchScreen';
+import { BuildScreen } from './build/BuildScreen';
+import { HomeScreen } from './home/HomeScreen';
+import { theme } from './theme';
+
+const nonce = document.querySelector<HTMLMetaElement>('meta[name=csp-nonce]')?.content ?? '';
+const queries = new QueryClient({
+  defaultOptions: { queries: { refetchOnWindowFocus: false, retry: 1, staleTime: 5_000 } },
+});
+const schemes = localStorageColorSchemeManager({ key: 'cinder-light' });
+
+const root = document.getElementById('root');
+if (root) {
+  createRoot(root).render(
+    <MantineProvider
+      theme={theme}
+      getStyleNonce={() => nonce}
+      defaultColorScheme="light"
+      colorSchemeManager={schemes}
+      deduplicateCssVariables
+    >
+      <QueryClientProvider client={queries}>
+        <BrowserRouter>
+          <Routes>
+            <Route path="/" element={<HomeScreen />} />
+            <Route path="/builds/:id" element={<BuildScreen />} />
+            <Route path="/builds/:id/bench" element={<BenchScreen />} />
+            <Route path="*" element={<HomeScreen />} />
+          </Routes>
+        </BrowserRouter>
+      </QueryClientProvider>
+    </MantineProvider>,
+  );
+}

@@ -1,0 +1,159 @@
+import type { Plan, View } from '../api/client';
+import type { Coat } from './coat';
+import classes from './Plate.module.css';
+
+interface PlateProps {
+  plan: Plan;
+  coat: Coat;
+  zone?: string;
+  marked: string[];
+  onZone: (zone?: string) => void;
+  /** A picture only: nothing to pick, no captions. */
+  bare?: boolean;
+}
+
+const names: Record<View['side'], string> = {
+  left: 'Left side',
+  right: 'Right side',
+  top: 'From above',
+  front: 'Front',
+  rear: 'Rear',
+};
+
+const closed = (ring: number[]) => {
+  let d = '';
+  for (let i = 0; i + 1 < ring.length; i += 2) {
+    d += `${i ? 'L' : 'M'}${ring[i]} ${ring[i + 1]}`;
+  }
+  return `${d}Z`;
+};
+
+/** The vehicle in five views at one scale; neighbouring faces meet. */
+export function Plate({ plan, coat, zone, marked, onZone, bare }: PlateProps) {
+  const margin = plan.sheet.width * 0.03;
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: a drawing with faces to pick is a group, not a fieldset
+    <svg
+      className={classes.plate}
+      data-bare={bare || undefined}
+      viewBox={`${-margin} ${-margin} ${plan.sheet.width + 2 * margin} ${plan.sheet.height + 2 * margin}`}
+      role="group"
+      aria-label={`${plan.name} in five views, ${plan.scale}`}
+      onClick={() => onZone(undefined)}
+      onKeyDown={(e) => e.key === 'Escape' && onZone(undefined)}
+    >
+      {plan.views.map((view) => (
+        <g key={view.side} transform={`translate(${view.x} ${view.y})`} aria-label={names[view.side]}>
+          <ViewShapes view={view} plan={plan} coat={coat} zone={zone} marked={marked} onZone={onZone} />
+          {!bare && (
+            <text
+              className={classes.caption}
+              x={view.width / 2}
+              y={-plan.sheet.width * 0.012}
+              fontSize={plan.sheet.width * 0.017}
+            >
+              {names[view.side]}
+            </text>
+          )}
+          {view.dimensions?.map((d) => (
+            <DimensionLine key={d.name} d={d} unit={plan.sheet.width} />
+          ))}
+        </g>
+      ))}
+    </svg>
+  );
+}
+
+function ViewShapes({ view, plan, coat, zone, marked, onZone }: Omit<PlateProps, 'plan'> & { view: View; plan: Plan }) {
+  const line = plan.sheet.width / 1400;
+  return view.shapes.map((shape, i) => {
+    const track = shape.zone.endsWith('.track');
+    const fill = track ? 'var(--metal)' : coat.colours > 0 ? plan.colours[0]?.hex : coat.ground;
+    const picked = shape.zone === zone;
+    const outline = closed(shape.outline);
+    return (
+      // biome-ignore lint/a11y/useSemanticElements: a face of a drawing cannot be a button element
+      <g
+        // biome-ignore lint/suspicious/noArrayIndexKey: the order of faces is the drawing
+        key={i}
+        className={classes.face}
+        role="button"
+        tabIndex={-1}
+        aria-label={shape.zone}
+        data-zone={shape.zone}
+        data-picked={picked || undefined}
+        onClick={(e) => {
+          e.stopPropagation();
+          onZone(picked ? undefined : shape.zone);
+        }}
+        onKeyDown={(e) => e.key === 'Enter' && onZone(shape.zone)}
+      >
+        <title>{shape.zone}</title>
+        <path d={outline} fill={fill} stroke={fill} strokeWidth={line / 2} />
+        {shape.patches
+          ?.filter((p) => p.colour < coat.colours)
+          .map((p, k) => (
+            <path
+              // biome-ignore lint/suspicious/noArrayIndexKey: the order of regions is the painting order
+              key={k}
+              className={classes.patch}
+              d={p.rings.map(closed).join('')}
+              fill={plan.colours[p.colour]?.hex}
+              fillOpacity={p.opacity}
+              fillRule="evenodd"
+            />
+          ))}
+        {/* Faces that look down lie in shade, so that the body reads as a body. */}
+        <path d={outline} fill="#000" fillOpacity={track ? 0 : 0.16 * (1 - shape.light)} />
+        <path
+          d={outline}
+          fill="none"
+          className={marked.includes(shape.zone) ? classes.marked : undefined}
+          stroke="#141414"
+          strokeWidth={picked ? 3 * line : shape.round ? line * 0.45 : line * 1.3}
+          strokeLinejoin="round"
+        />
+      </g>
+    );
+  });
+}
+
+type DimensionOf = NonNullable<View['dimensions']>[number];
+
+function DimensionLine({ d, unit }: { d: DimensionOf; unit: number }) {
+  const [x0 = 0, y0 = 0] = d.from;
+  const [x1 = 0, y1 = 0] = d.to;
+  const upright = Math.abs(x1 - x0) < Math.abs(y1 - y0);
+  const off = unit * 0.014;
+  const size = unit * 0.017;
+  const [dx, dy] = upright ? [off, 0] : [0, off];
+  const tick = unit * 0.006;
+  const middle = [(x0 + x1) / 2 + dx, (y0 + y1) / 2 + dy] as const;
+  return (
+    <g
+      className={classes.dimension}
+      strokeWidth={unit / 1600}
+      aria-label={`${d.name}: ${d.real} real, ${d.model} on the model`}
+    >
+      <path
+        d={`M${x0 + dx} ${y0 + dy}L${x1 + dx} ${y1 + dy}${
+          upright
+            ? `M${x0 + dx - tick} ${y0}h${2 * tick}M${x1 + dx - tick} ${y1}h${2 * tick}`
+            : `M${x0} ${y0 + dy - tick}v${2 * tick}M${x1} ${y1 + dy - tick}v${2 * tick}`
+        }`}
+      />
+      <text
+        x={middle[0]}
+        y={middle[1]}
+        fontSize={size}
+        textAnchor="middle"
+        transform={
+          upright ? `rotate(-90 ${middle[0]} ${middle[1]}) translate(0 ${size * 1.1})` : `translate(0 ${size * 1.15})`
+        }
+      >
+        <tspan className={classes.modelSize}>{d.model}</tspan>
+        <tspan className={classes.realSize}> ({d.real} real)</tspan>
+      </text>
+    </g>
+  );
+}

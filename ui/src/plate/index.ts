@@ -1,0 +1,2 @@
+export { type Coat, coatAt } from './coat';
+export { Plate } from './Plate';

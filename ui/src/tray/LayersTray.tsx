@@ -1,0 +1,258 @@
+import { Button, ColorInput, MultiSelect, NumberInput, SegmentedControl, Select, TextInput } from '@mantine/core';
+import { useState } from 'react';
+import { type Layer, words } from '../api/client';
+import { useFamilies } from '../build/useBuild';
+import type { TrayProps } from './Tray';
+import classes from './Tray.module.css';
+
+const kinds: { value: Layer['kind']; label: string }[] = [
+  { value: 'prime', label: 'Primer' },
+  { value: 'chipping_coat', label: 'Chipping coat' },
+  { value: 'colour', label: 'Colour' },
+  { value: 'chipping_work', label: 'Work the chipping coat' },
+  { value: 'decals', label: 'Decals' },
+  { value: 'clear', label: 'Clear coat' },
+  { value: 'filter', label: 'Filter' },
+  { value: 'wash', label: 'Wash' },
+  { value: 'chips', label: 'Chips' },
+  { value: 'streaks', label: 'Streaks' },
+  { value: 'rust', label: 'Rust' },
+  { value: 'dust', label: 'Dust' },
+  { value: 'mud', label: 'Mud' },
+  { value: 'pigment', label: 'Pigment' },
+  { value: 'fix', label: 'Pigment fixer' },
+  { value: 'metal', label: 'Bare metal' },
+];
+
+const covers = (layer: Layer, zone: string) =>
+  !layer.zones?.length || layer.zones.some((z) => zone === z || zone.startsWith(`${z}.`));
+
+const fresh: Layer = {
+  id: '',
+  name: 'Dust',
+  kind: 'dust',
+  family: 'enamel_effect',
+  applied: 'brushed',
+  coats: 1,
+  hex: '#a39a86',
+  zones: [],
+};
+
+/** The stack from the top down, as it lies on the model; picked zones filter it. */
+export function LayersTray({ tools, data, zone }: TrayProps) {
+  const [open, setOpen] = useState<string>();
+  const { layers } = data.build;
+  const refused = tools.edit.isError && !tools.stale && tools.edit.variables?.some((e) => e.op === 'layers');
+  return (
+    <section aria-label="Layers">
+      <div className={classes.row}>
+        <Button
+          size="xs"
+          variant={open === 'new' ? 'filled' : 'outline'}
+          onClick={() => setOpen(open === 'new' ? undefined : 'new')}
+        >
+          Add a layer on top
+        </Button>
+        {zone && <span className={classes.mute}>faded ones do not reach {zone}</span>}
+      </div>
+      {open === 'new' && (
+        <LayerForm
+          layer={{ ...fresh, zones: zone ? [zone.split('.')[0] ?? zone] : [] }}
+          data={data}
+          act="Add"
+          busy={tools.edit.isPending}
+          onTake={(layer) =>
+            tools.edit.mutate([{ op: 'layers', layers: [{ op: 'insert', layer }] }], {
+              onSuccess: () => setOpen(undefined),
+            })
+          }
+        />
+      )}
+      {refused && (
+        <p role="alert" className={classes.error}>
+          {words(tools.edit.error)}
+        </p>
+      )}
+      <ol className={classes.layers} reversed>
+        {[...layers].reverse().map((layer) => {
+          const at = layers.indexOf(layer);
+          const above = layers[at + 2]?.id;
+          return (
+            <li key={layer.id} className={classes.layer} data-away={(zone && !covers(layer, zone)) || undefined}>
+              <button
+                type="button"
+                className="plain"
+                aria-expanded={open === layer.id}
+                onClick={() => setOpen(open === layer.id ? undefined : layer.id)}
+              >
+                <svg width="22" height="22" aria-hidden="true">
+                  <rect
+                    width="22"
+                    height="22"
+                    fill={layer.hex || (layer.kind === 'colour' ? data.plan.colours[0]?.hex : 'none')}
+                    stroke="#141414"
+                  />
+                  {layer.kind === 'clear' && <path d="M3 19 19 3" stroke="#141414" />}
+                </svg>
+                <span>
+                  {layer.name}
+                  <small>
+                    {layer.family.replaceAll('_', ' ')}, {layer.applied}
+                    {layer.sheen ? `, ${layer.sheen}` : ''}
+                  </small>
+                </span>
+                <small>{layer.zones?.length ? layer.zones.join(', ') : 'everywhere'}</small>
+              </button>
+              {open === layer.id && (
+                <>
+                  <LayerForm
+                    layer={layer}
+                    data={data}
+                    act="Change"
+                    busy={tools.edit.isPending}
+                    onTake={(next) => tools.edit.mutate([{ op: 'layers', layers: [{ op: 'change', layer: next }] }])}
+                  />
+                  <div className={classes.row}>
+                    <button
+                      type="button"
+                      className="word"
+                      disabled={at === layers.length - 1}
+                      onClick={() =>
+                        tools.edit.mutate([{ op: 'layers', layers: [{ op: 'move', id: layer.id, before: above }] }])
+                      }
+                    >
+                      Later
+                    </button>
+                    <button
+                      type="button"
+                      className="word"
+                      disabled={at === 0}
+                      onClick={() =>
+                        tools.edit.mutate([
+                          { op: 'layers', layers: [{ op: 'move', id: layer.id, before: layers[at - 1]?.id }] },
+                        ])
+                      }
+                    >
+                      Sooner
+                    </button>
+                    <button
+                      type="button"
+                      className="word"
+                      onClick={() => tools.edit.mutate([{ op: 'layers', layers: [{ op: 'drop', id: layer.id }] }])}
+                    >
+                      Leave it out
+                    </button>
+                  </div>
+                </>
+              )}
+            </li>
+          );
+        })}
+      </ol>
+    </section>
+  );
+}
+
+interface LayerFormProps {
+  layer: Layer;
+  data: TrayProps['data'];
+  act: string;
+  busy: boolean;
+  onTake: (layer: Layer) => void;
+}
+
+function LayerForm({ layer, data, act, busy, onTake }: LayerFormProps) {
+  const [l, setL] = useState(layer);
+  const families = useFamilies();
+  const parts = [...new Set(data.plan.zones.flatMap((z) => [z.zone.split('.')[0] ?? z.zone, z.zone]))].sort();
+  return (
+    <form
+      className={classes.form}
+      aria-label={`${act} layer`}
+      onSubmit={(e) => {
+        e.preventDefault();
+        onTake(l);
+      }}
+    >
+      <div className={classes.two}>
+        <TextInput label="Name" value={l.name} onChange={(e) => setL({ ...l, name: e.currentTarget.value })} />
+        <Select
+          label="What it is"
+          data={kinds}
+          value={l.kind}
+          allowDeselect={false}
+          onChange={(kind) => {
+            const label = kinds.find((k) => k.value === kind)?.label ?? l.name;
+            const named = kinds.some((k) => k.label === l.name);
+            setL({ ...l, kind: (kind ?? l.kind) as Layer['kind'], name: named ? label : l.name });
+          }}
+        />
+      </div>
+      <Select
+        label="Product"
+        searchable
+        allowDeselect={false}
+        data={families.data?.map((f) => ({ value: f.id, label: f.name })) ?? []}
+        value={l.family}
+        onChange={(family) => setL({ ...l, family: family ?? l.family })}
+      />
+      <div className={classes.two}>
+        <SegmentedControl
+          aria-label="How it is put on"
+          value={l.applied}
+          onChange={(applied) => setL({ ...l, applied: applied as Layer['applied'] })}
+          data={[
+            { value: 'brushed', label: 'Brushed' },
+            { value: 'misted', label: 'Misted' },
+          ]}
+        />
+        <NumberInput
+          aria-label="Coats"
+          suffix=" coats"
+          min={1}
+          max={20}
+          value={l.coats}
+          onChange={(v) => setL({ ...l, coats: Number(v) })}
+        />
+      </div>
+      <MultiSelect
+        label="Where"
+        placeholder={l.zones?.length ? undefined : 'everywhere'}
+        data={parts}
+        value={l.zones ?? []}
+        onChange={(zones) => setL({ ...l, zones })}
+        searchable
+      />
+      <div className={classes.two}>
+        <ColorInput
+          aria-label="Swatch"
+          format="hex"
+          value={l.hex ?? ''}
+          onChange={(hex) => setL({ ...l, hex })}
+          withEyeDropper={false}
+        />
+        <Select
+          aria-label="Sheen"
+          data={[
+            { value: '', label: 'sheen of the product' },
+            { value: 'gloss', label: 'gloss' },
+            { value: 'satin', label: 'satin' },
+            { value: 'matt', label: 'matt' },
+          ]}
+          value={l.sheen ?? ''}
+          onChange={(sheen) => setL({ ...l, sheen: (sheen ?? '') as Layer['sheen'] })}
+        />
+      </div>
+      <NumberInput
+        label="Pinned wait after the layer below, minutes"
+        placeholder="as long as it needs"
+        min={0}
+        value={l.waitMin ?? ''}
+        onChange={(v) => setL({ ...l, waitMin: v === '' ? undefined : Number(v) })}
+      />
+      <Button type="submit" size="xs" loading={busy}>
+        {act} this layer
+      </Button>
+    </form>
+  );
+}

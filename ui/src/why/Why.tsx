@@ -1,0 +1,26 @@
+import { Popover } from '@mantine/core';
+import type { ReactNode } from 'react';
+import type { WhyText } from '../api/client';
+import classes from './Why.module.css';
+
+/** A number that can be asked why: it answers with its formula and what went in. */
+export function Why({ why, name, children }: { why: WhyText; name: string; children: ReactNode }) {
+  return (
+    <Popover width={320} position="bottom-end" withinPortal>
+      <Popover.Target>
+        <button type="button" className={classes.number} aria-label={`${name}: why this number?`}>
+          {children}
+        </button>
+      </Popover.Target>
+      <Popover.Dropdown className={classes.answer}>
+        <strong>{name}</strong>
+        <code>{why.formula}</code>
+        <ul>
+          {why.inputs.map((line) => (
+            <li key={line}>{line}</li>
+          ))}
+        </ul>
+      </Popover.Dropdown>
+    </Popover>
+  );
+}
