@@ -16,6 +16,7 @@ import (
 	"time"
 
 	"github.com/chromedp/cdproto/emulation"
+	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/require"
 )
@@ -171,6 +172,12 @@ func click(xpath string) chromedp.Action {
 
 // see waits until an element is seen.
 func see(xpath string) chromedp.Action { return chromedp.WaitVisible(xpath, chromedp.BySearch) }
+
+// press strikes one key as a keyboard does: the letter comes only when the page
+// does not take the key for itself.
+func press(key string) chromedp.Action {
+	return chromedp.Tasks{input.DispatchKeyEvent(input.KeyDown).WithKey(key).WithText(key), input.DispatchKeyEvent(input.KeyUp).WithKey(key)}
+}
 
 // retype empties a field and types into it.
 func retype(xpath, value string) chromedp.Action {

@@ -203,7 +203,7 @@ func (c stopCmd) Run() error {
 		return err
 	}
 	for range 150 {
-		if syscall.Kill(r.PID, 0) != nil {
+		if _, still := readRunning(dir); !still {
 			fmt.Println("Stopped.")
 			return nil
 		}

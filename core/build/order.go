@@ -26,7 +26,7 @@ var Stages = []string{stageBuild, stagePaint, stageMark, stageWear, stageEarth, 
 
 var stageOf = map[strata.Kind]string{
 	strata.Prime: stagePaint, strata.ChippingCoat: stagePaint, strata.Colour: stagePaint, strata.ChippingWork: stageWear,
-	strata.Decals: stageMark, strata.Clear: stageMark, strata.Filter: stageWear, strata.Wash: stageWear, strata.Chips: stageWear,
+	strata.Decals: stageMark, strata.Filter: stageWear, strata.Wash: stageWear, strata.Chips: stageWear,
 	strata.Streaks: stageWear, strata.Rust: stageWear, strata.Dust: stageEarth, strata.Mud: stageEarth, strata.Pigment: stageEarth,
 	strata.Fix: stageEarth, strata.Metal: stageFinish,
 }
@@ -87,9 +87,17 @@ func order(b Build, l look, waits []strata.Wait) []work {
 		built = append(built, after(tracks, cementTouch, "handle", "P3", "cement must hold before the runs are taken off for paint"))
 	}
 	first, last := map[string]string{}, map[string]string{} // task of each layer
+	stage := stagePaint
 	var painted []path.Arrow
 	for _, layer := range b.Layers {
-		ids := addLayer(add, b, l, layer)
+		// A clear coat belongs to what it seals: the stage of the layer before it.
+		switch {
+		case layer.Kind != strata.Clear:
+			stage = stageOf[layer.Kind]
+		case stage == stagePaint:
+			stage = stageMark
+		}
+		ids := addLayer(add, b, l, layer, stage)
 		first[layer.ID], last[layer.ID] = ids[0], ids[len(ids)-1]
 		at := slices.IndexFunc(tasks, func(t work) bool { return t.ID == ids[0] })
 		for _, w := range waits {
@@ -116,7 +124,7 @@ func order(b Build, l look, waits []strata.Wait) []work {
 }
 
 // addLayer adds the tasks of a layer: one, or one for each colour of the scheme.
-func addLayer(add func(work) string, b Build, l look, layer strata.Layer) []string {
+func addLayer(add func(work) string, b Build, l look, layer strata.Layer, stage string) []string {
 	p := pace[layer.Kind]
 	area := layerArea(l, layer)
 	colours := 1
@@ -125,7 +133,7 @@ func addLayer(add func(work) string, b Build, l look, layer strata.Layer) []stri
 	}
 	var ids []string
 	for i := range colours {
-		t := work{ID: fmt.Sprintf("%s:%s:%d", layer.Kind, layer.ID, i+1), Title: layer.Name, Stage: stageOf[layer.Kind], Layer: layer.ID, Zones: layer.Zones}
+		t := work{ID: fmt.Sprintf("%s:%s:%d", layer.Kind, layer.ID, i+1), Title: layer.Name, Stage: stage, Layer: layer.ID, Zones: layer.Zones}
 		part := area
 		if colours > 1 {
 			t.Title = layer.Name + ": " + b.Scheme.Colours[i].Name

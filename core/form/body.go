@@ -269,6 +269,24 @@ func covers(top Block, rear, front, width float64) bool {
 	return top.Rear <= rear+touching && top.Front >= front-touching && top.Width >= width-touching
 }
 
+// linkSide is the side face of a stretch of track, from its running surface to its
+// ground face; nil where the stretch has no length.
+func linkSide(a, b [2]float64, y, sign float64, l gear.Link) []Vec {
+	dx, dz := b[0]-a[0], b[1]-a[1]
+	long := math.Hypot(dx, dz)
+	if long < 1e-6 {
+		return nil
+	}
+	// The run is counter-clockwise in x and z, so outward is to its right.
+	nx, nz := dz/long, -dx/long
+	at := func(p [2]float64, out float64) Vec { return Vec{p[0] + nx*out, y, p[1] + nz*out} }
+	q := []Vec{at(a, l.Ground), at(a, -l.Surface), at(b, -l.Surface), at(b, l.Ground)}
+	if sign < 0 {
+		q[1], q[3] = q[3], q[1]
+	}
+	return q
+}
+
 // addWheels adds the outer faces of the wheels on both sides, as polygons of 24
 // corners with the area of the disc, and the outer face of each track.
 func addWheels(add func(string, ...Vec) *Panel, run Running) {
@@ -289,8 +307,14 @@ func addWheels(add func(string, ...Vec) *Panel, run Running) {
 			}
 		}
 		y0, y1 := side.sign*run.Face, side.sign*(run.Face-run.Width)
+		edge := y0 - side.sign // a hair behind the wheels' faces, which it runs round
 		for i := range run.Pins {
 			a, b := run.Pins[i], run.Pins[(i+1)%len(run.Pins)]
+			if q := linkSide(a, b, edge, side.sign, run.Link); q != nil {
+				if p := add("gear."+side.name+".track", q...); p != nil {
+					p.Round = true
+				}
+			}
 			// The pin line runs counter-clockwise in x, z seen from the vehicle's right.
 			c := []Vec{{a[0], y0, a[1]}, {a[0], y1, a[1]}, {b[0], y1, b[1]}, {b[0], y0, b[1]}}
 			if side.sign < 0 {

@@ -99,8 +99,8 @@ func TestGridSharesAddUpToPanelAreas(t *testing.T) {
 	}
 	assert.InEpsilon(t, discs, g.Area["gear.left.wheels"], 1e-9)
 	assert.InEpsilon(t, g.Area["gear.left.track"], g.Area["gear.right.track"], 1e-9)
-	// The outside of a track is its loop times its width, within the arcs' chords.
-	assert.InEpsilon(t, loop.Length*link.Width, g.Area["gear.left.track"], 0.01)
+	// A track's outside and its edge: loop times width and height, within the arcs' chords.
+	assert.InEpsilon(t, loop.Length*(link.Width+link.Surface+link.Ground), g.Area["gear.left.track"], 0.01)
 }
 
 // Regions of a plane wave have the area that the plane cuts off.

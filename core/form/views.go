@@ -204,11 +204,11 @@ func arrange(views []View) {
 	space := gap * by[Left].Width
 	columns := by[Front].Width + 2*space
 	by[Front].X, by[Left].X, by[Top].X, by[Right].X = space, columns, columns, columns
-	by[Rear].X = columns + by[Left].Width + space
-	by[Top].Y = 2 * space
+	by[Rear].X = columns + by[Left].Width + 2*space // room for the height's dimension
+	by[Top].Y = space
 	middle := by[Top].Y + by[Top].Height + space
 	by[Left].Y, by[Front].Y, by[Rear].Y = middle, middle, middle
-	by[Right].Y = middle + by[Left].Height + 2*space
+	by[Right].Y = middle + by[Left].Height + 3*space // room for the length's dimension
 }
 
 // SheetSize is the room that the arranged views take, model mm.

@@ -77,7 +77,7 @@ func TestParseRealRefusesWithReason(t *testing.T) {
 }
 
 func TestParseScale(t *testing.T) {
-	for text, want := range map[string]length.Scale{"1:35": 35, "1/48": 48, "72": 72, " 1 : 87.1 ": 87.1, "1:34,6": 34.6} {
+	for text, want := range map[string]length.Scale{"1:35": 35, "1/48": 48, "72": 72, "1 : 87.1": 87.1, "1:34,6": 34.6} {
 		got, err := length.ParseScale(text)
 		require.NoError(t, err, text)
 		assert.Equal(t, want, got, text)

@@ -90,15 +90,16 @@ func parse(text string, unit float64) (float64, error) {
 			return refuse(fmt.Sprintf("%q is not a number", m[1]), remedyForms)
 		}
 		scale := unit
-		if m[2] != "" {
+		switch {
+		case m[2] != "":
 			known, ok := units[m[2]]
 			if !ok {
 				return refuse(fmt.Sprintf("%q is not a unit of length known here", m[2]), "use m, cm, mm, ft or in")
 			}
 			scale = known
-		} else if last == Foot {
+		case last == Foot:
 			scale = Inch // 23' 4 means four inches
-		} else if total > 0 || !math.IsInf(last, 1) {
+		case !math.IsInf(last, 1):
 			return refuse("the second number has no unit", remedyForms)
 		}
 		if !math.IsInf(last, 1) && (last != Foot || scale != Inch) {

@@ -190,7 +190,8 @@ func (h *hands) lay(o Order, cal Calendar, done map[string]Done, asOf time.Time)
 				}
 				if dry := placed[i].End().Add(minutes(placed[k].Waits[n])); dry.After(asOf) {
 					placed[i].Status = IsDrying
-					if dry.After(placed[i].Until) {
+					// What is said is when the first of them may follow.
+					if placed[i].Until.IsZero() || dry.Before(placed[i].Until) {
 						placed[i].Until = dry
 					}
 				}

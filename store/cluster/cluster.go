@@ -312,7 +312,7 @@ func (c *Cluster) ready(ctx context.Context, patience time.Duration) error {
 		select {
 		case exit := <-c.exit:
 			c.exit <- exit
-			return fmt.Errorf("it ended at once (%v)", exit)
+			return fmt.Errorf("it ended at once: %w", errors.Join(exit))
 		case <-ctx.Done():
 			return err
 		case <-time.After(50 * time.Millisecond):
@@ -377,7 +377,10 @@ func (c *Cluster) Stop() error {
 	for range 200 {
 		if c.exit != nil {
 			select {
-			case <-c.exit:
+			case exit := <-c.exit:
+				if exit != nil {
+					slog.Debug("the database server ended", "with", exit)
+				}
 				return nil
 			case <-time.After(50 * time.Millisecond):
 			}

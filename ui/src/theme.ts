@@ -28,6 +28,8 @@ const ember: MantineColorsTuple = [
   '#5f2007',
 ];
 
+const still = { duration: 0 };
+
 export const theme = createTheme({
   fontFamily: "'Archivo Variable', system-ui, sans-serif",
   headings: { fontFamily: "'Archivo Variable', system-ui, sans-serif", fontWeight: '650' },
@@ -40,7 +42,9 @@ export const theme = createTheme({
   components: {
     Button: { defaultProps: { size: 'sm' } },
     TextInput: { defaultProps: { size: 'sm' } },
-    Popover: { defaultProps: { shadow: 'none', radius: 1 } },
-    Modal: { defaultProps: { shadow: 'none', radius: 1, centered: true } },
+    // Motion only where time passes: what opens, opens.
+    Popover: { defaultProps: { shadow: 'none', radius: 1, transitionProps: still } },
+    Menu: { defaultProps: { shadow: 'none', radius: 1, transitionProps: still } },
+    Modal: { defaultProps: { shadow: 'none', radius: 1, centered: true, transitionProps: still } },
   },
 });

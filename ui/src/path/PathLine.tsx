@@ -45,7 +45,6 @@ export function PathLine({ plan, at, onStand }: { plan: Plan; at: number; onStan
           >
             <span className={classes.stage}>{first ? step.stage : ''}</span>
             <svg viewBox="0 0 40 28" className={classes.cinder} aria-hidden="true">
-              <line x1="0" y1="14" x2="40" y2="14" className={classes.rail} />
               <Cinder status={step.status} />
               {i === at && <path d="M14 27.5h12" className={classes.here} />}
             </svg>

@@ -1,5 +1,5 @@
 import type { Plan, View } from '../api/client';
-import type { Coat } from './coat';
+import { type Coat, reaches } from './coat';
 import classes from './Plate.module.css';
 
 interface PlateProps {
@@ -30,7 +30,7 @@ const closed = (ring: number[]) => {
 
 /** The vehicle in five views at one scale; neighbouring faces meet. */
 export function Plate({ plan, coat, zone, marked, onZone, bare }: PlateProps) {
-  const margin = plan.sheet.width * 0.03;
+  const margin = plan.sheet.width * 0.005;
   return (
     // biome-ignore lint/a11y/useSemanticElements: a drawing with faces to pick is a group, not a fieldset
     <svg
@@ -103,6 +103,14 @@ function ViewShapes({ view, plan, coat, zone, marked, onZone }: Omit<PlateProps,
               fillRule="evenodd"
             />
           ))}
+        {!track &&
+          coat.over
+            .filter((o) => reaches(o.zones, shape.zone))
+            .map((o, k) => (
+              // biome-ignore lint/suspicious/noArrayIndexKey: the order of layers is the drawing
+              <path key={k} className={classes.patch} d={outline} fill={o.hex} fillOpacity={o.strength} />
+            ))}
+        {shape.zone.endsWith('.wheels') && <WheelLines ring={shape.outline} width={line} />}
         {/* Faces that look down lie in shade, so that the body reads as a body. */}
         <path d={outline} fill="#000" fillOpacity={track ? 0 : 0.16 * (1 - shape.light)} />
         <path
@@ -116,6 +124,21 @@ function ViewShapes({ view, plan, coat, zone, marked, onZone }: Omit<PlateProps,
       </g>
     );
   });
+}
+
+/** Rim and hub of a wheel, drawn within its disc. */
+function WheelLines({ ring, width }: { ring: number[]; width: number }) {
+  const n = ring.length / 2;
+  let x = 0;
+  let y = 0;
+  for (let i = 0; i < n; i++) {
+    x += (ring[2 * i] ?? 0) / n;
+    y += (ring[2 * i + 1] ?? 0) / n;
+  }
+  const r = Math.hypot((ring[0] ?? 0) - x, (ring[1] ?? 0) - y);
+  return [0.74, 0.24].map((k) => (
+    <circle key={k} cx={x} cy={y} r={k * r} className={classes.wheel} strokeWidth={width} />
+  ));
 }
 
 type DimensionOf = NonNullable<View['dimensions']>[number];

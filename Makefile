@@ -1,0 +1,76 @@
+# Two commands matter: make demo and make test. Both work on a fresh Debian machine
+# with Go, Node 20 and make, as root or not.
+SHELL := /bin/bash
+TOOLS := $(CURDIR)/.cache/bin
+LINT  := $(TOOLS)/golangci-lint
+GEN   := $(TOOLS)/oapi-codegen
+SUDO  := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
+GOUI  := $(shell find ui/src ui/public ui/index.html ui/vite.config.ts -type f 2>/dev/null)
+
+.PHONY: demo stop build ui test lint bench generate current screenshots fuzz clean packages
+
+demo: packages build
+	@bin/cinderpath demo
+
+stop: build
+	@bin/cinderpath stop
+
+build: ui
+	go build -o bin/cinderpath ./cmd/cinderpath
+
+ui: ui/dist/index.html
+
+ui/node_modules/.package-lock.json: ui/package-lock.json
+	cd ui && npm ci --no-audit --no-fund
+	@touch $@
+
+ui/dist/index.html: ui/node_modules/.package-lock.json $(GOUI)
+	cd ui && npm run --silent build
+
+# Debian's packages, only those that are missing. Debian's own database cluster is
+# not made: the program runs a private one.
+packages:
+	@missing=""; \
+	ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 || command -v postgres >/dev/null || missing="$$missing postgresql"; \
+	command -v chromium >/dev/null || missing="$$missing chromium"; \
+	if [ -n "$$missing" ]; then \
+	  echo "Installing$$missing (Debian packages)"; \
+	  $(SUDO) mkdir -p /etc/postgresql-common; \
+	  [ -e /etc/postgresql-common/createcluster.conf ] || echo "create_main_cluster = false" | $(SUDO) tee /etc/postgresql-common/createcluster.conf >/dev/null; \
+	  $(SUDO) apt-get update -qq && DEBIAN_FRONTEND=noninteractive $(SUDO) apt-get install -y -qq --no-install-recommends $$missing; \
+	fi
+
+test: packages ui
+	go test -timeout 25m ./...
+
+bench: ui
+	go test -run '^$$' -bench . -benchmem ./core/... ./server/...
+
+fuzz:
+	go test -run '^$$' -fuzz FuzzParseReal -fuzztime 60s ./core/length
+	go test -run '^$$' -fuzz FuzzParseScale -fuzztime 60s ./core/length
+	go test -run '^$$' -fuzz FuzzRead -fuzztime 60s ./sheets
+
+$(LINT):
+	GOBIN=$(TOOLS) go install github.com/golangci/golangci-lint/v2/cmd/golangci-lint@v2.15.0
+
+$(GEN):
+	GOBIN=$(TOOLS) go install github.com/oapi-codegen/oapi-codegen/v2/cmd/oapi-codegen@v2.8.2
+
+lint: $(LINT) ui
+	$(LINT) run ./...
+	cd ui && npm run --silent check
+
+generate: $(GEN) ui/node_modules/.package-lock.json
+	$(GEN) -config server/api/config.yaml server/openapi.yaml
+	cd ui && npm run --silent generate
+
+# Fails when what is committed is not what the generators write.
+current: generate
+	git diff --exit-code -- server/api ui/src/api/schema.d.ts
+
+screenshots: packages ui
+	CINDERPATH_SHOTS=$(CURDIR)/docs/screenshots go test -count=1 -run TestScreenshots ./e2e
+
+clean:
+	rm -rf bin ui/dist/assets ui/dist/index.html ui/node_modules

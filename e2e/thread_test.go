@@ -1,0 +1,143 @@
+package e2e
+
+import (
+	"bytes"
+	"encoding/json"
+	"io"
+	"net/http"
+	"os/exec"
+	"strings"
+	"testing"
+
+	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// drawing is the outline of the left side's faces, as the browser holds it.
+const drawing = `[...document.querySelectorAll('[aria-label="Left side"] path')].map(p => p.getAttribute('d')).join()`
+
+// The whole thread: from a real length to the bench, and back after a reload.
+func TestFromLengthToBench(t *testing.T) {
+	a := startApp(t, dataDir(t))
+	w := browser(t)
+	var before, after, links string
+	do(t, w, chromedp.Navigate(a.url), click(text("h2/a", "Varrow")), see(text("h2", "Chips")),
+		click(text("button", "Sizes")), see(text("span", "182.9 mm")),
+		chromedp.Text(`[data-links]`, &links, chromedp.ByQuery), chromedp.Evaluate(drawing, &before))
+	assert.Equal(t, "95", links)
+
+	// A new length in feet and inches reaches kit size, drawing, scheme and links.
+	do(t, w, retype(field("Hull length, real"), "23 ft 4 in"+kb.Enter), see(text("span", "203.2 mm")),
+		chromedp.Text(`[data-links]`, &links, chromedp.ByQuery), chromedp.Evaluate(drawing, &after))
+	assert.NotEqual(t, "95", links)
+	assert.NotEqual(t, before, after)
+
+	// Strong solvent brushed over the oil of the rust streaks.
+	var steps, stepsMended []*cdp.Node
+	do(t, w, click(text("button[@role='tab']", "Layers")), click(text("button", "Add a layer on top")),
+		retype(field("Name"), "Hot dust"),
+		retype(field("Product"), "lacquer"), click(`//div[@role="option"][normalize-space(.)="lacquer"]`),
+		click(field("Where")), chromedp.KeyEvent("turret"), click(`//div[@role="option"][normalize-space(.)="turret"]`), chromedp.KeyEvent(kb.Escape),
+		click(text("button", "Add this layer")),
+		see(text("h3", "Hot dust destroys rust streaks")), see(text("p", "Strong solvent brushed dissolves rust streaks, cured or not.")),
+		chromedp.Nodes(`nav [data-index]`, &steps, chromedp.ByQueryAll))
+
+	// Its first mend: a barrier, which waits for the oil to cure.
+	do(t, w, click(`//article[contains(@aria-label, "Hot dust destroys rust streaks")]//button[contains(., "Put a barrier between")]`),
+		chromedp.WaitNotPresent(text("h3", "Hot dust destroys rust streaks"), chromedp.BySearch),
+		chromedp.Nodes(`nav [data-index]`, &stepsMended, chromedp.ByQueryAll),
+		click(`//nav//button[@title="Clear coat, lacquer"]`),
+		see(`//li[contains(., "2 days") and contains(., "after Rust streaks (cured)")]`))
+	assert.Len(t, stepsMended, len(steps)+1)
+
+	// At the bench: start and finish what is next.
+	do(t, w, click(text("a", "Bench")), see(text("h1", "Chips")), click(text("button", "Start")), see(text("p", "Under way")),
+		click(text("button", "Done")), see(text("span", "Chips: done.")))
+
+	// Everything is there after a reload.
+	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), see(`//nav//button[contains(@aria-label, "Chips, ")][contains(@aria-label, "dr") or contains(@aria-label, "done")]`),
+		see(`//nav//button[@title="Clear coat, lacquer"]`), click(text("button", "Sizes")), see(text("span", "203.2 mm")))
+}
+
+// Two windows on one build: the stale one is told and keeps its typing.
+func TestTwoWindows(t *testing.T) {
+	a := startApp(t, dataDir(t))
+	first := browser(t)
+	do(t, first, chromedp.Navigate(a.url+"/builds/"+varrow), click(text("button", "Sizes")), see(field("Width, real")))
+	second := another(t, first)
+	do(t, second, chromedp.Navigate(a.url+"/builds/"+varrow), click(text("button", "Sizes")), retype(field("Width, real"), "3.2 m"+kb.Enter), see(text("span", "91.4 mm")))
+
+	var kept, width string
+	do(t, first, retype(field("Hull length, real"), "6.6 m"+kb.Enter), see(text("p", "Changed in another window")),
+		chromedp.Value(field("Hull length, real"), &kept, chromedp.BySearch), see(text("span", "91.4 mm")),
+		chromedp.Value(field("Width, real"), &width, chromedp.BySearch))
+	assert.Equal(t, "6.6 m", kept, "what was typed is kept")
+	assert.Equal(t, "3.2 m", width, "the newer state is shown")
+	do(t, first, click(text("button", "Again")), see(text("span", "188.6 mm")))
+}
+
+// A build from nothing, with a slip on the way; then copied, removed and brought back.
+func TestNewBuild(t *testing.T) {
+	a := startApp(t, dataDir(t))
+	w := browser(t)
+	do(t, w, chromedp.Navigate(a.url), click(text("button", "New build")),
+		retype(field("Name"), "Tussock carrier"), retype(field("Real hull length"), "5,250"), retype(field("Real width"), "8 ft 6 in"), retype(field("Real height"), "2.3 m"),
+		click(text("button", "Start the build")), see(text("p", "5250 or 5.250")),
+		retype(field("Real hull length"), "5.25 m"), click(text("button", "Start the build")),
+		see(text("h1", "Tussock carrier")), see(text("span", "150.0 mm")))
+	do(t, w, chromedp.KeyEvent("h"), click(`//button[@aria-label="More for Tussock carrier"]`), click(text("button", "Duplicate")), see(text("h2", "Tussock carrier, copy")),
+		click(`//button[@aria-label="More for Tussock carrier, copy"]`), click(text("button", "Rename")), retype(field("Name of the build"), "Tussock two"+kb.Enter), see(text("h2", "Tussock two")),
+		click(`//button[@aria-label="More for Tussock two"]`), click(text("button", "Remove")),
+		chromedp.WaitNotPresent(text("h2", "Tussock two"), chromedp.BySearch), click(text("button", "Bring it back")), see(text("h2", "Tussock two")))
+}
+
+// The rule, the picked zone, a number asked why, and undo; by keyboard where it can be.
+func TestRuleWhyAndUndo(t *testing.T) {
+	a := startApp(t, dataDir(t))
+	w := browser(t)
+	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), see(text("h2", "Chips")), press("/"), chromedp.KeyEvent("28mm"+kb.Enter),
+		see(text("output", "0.80 mm")), see(text("output", "drill:")),
+		click(text("button", "Sizes")), click(`//button[@aria-label="Hull length on the model: why this number?"]`), see(text("code", "model = real / N")), chromedp.KeyEvent(kb.Escape),
+		chromedp.Click(`[aria-label="From above"] [data-zone="hull.glacis"] path`, chromedp.ByQuery), see(text("span", "hull.glacis")),
+		retype(field("Height, real"), "2.6 m"+kb.Enter), see(text("span", "74.3 mm")),
+		click(text("button", "Undo")), see(text("span", "72.0 mm")),
+		retype(field("Height, real"), "10 km"+kb.Enter), see(text("p", "longer than one kilometre")))
+}
+
+// calc plan gives the plan of the app from its export, byte for byte.
+func TestCalcPlanIsThePlanOfTheApp(t *testing.T) {
+	a := startApp(t, dataDir(t))
+	export, err := http.Get(a.url + "/api/builds/" + varrow + "/export")
+	require.NoError(t, err)
+	document, err := io.ReadAll(export.Body)
+	require.NoError(t, err)
+	export.Body.Close()
+	answer, err := http.Post(a.url+"/api/calc/plan", "application/json", bytes.NewReader(document))
+	require.NoError(t, err)
+	want, err := io.ReadAll(answer.Body)
+	require.NoError(t, err)
+	answer.Body.Close()
+	require.Equal(t, http.StatusOK, answer.StatusCode, "%s", want)
+
+	calc := exec.Command(binary, "calc", "plan")
+	calc.Stdin = bytes.NewReader(document)
+	got, err := calc.Output()
+	require.NoError(t, err)
+	assert.Equal(t, string(want), string(got))
+
+	// And the app shows that very plan, unless the minute turned between the two.
+	var state struct {
+		Plan json.RawMessage `json:"plan"`
+	}
+	var exported struct {
+		AsOf string `json:"asOf"`
+	}
+	require.NoError(t, json.Unmarshal(document, &exported))
+	a.get(t, "/api/builds/"+varrow, &state)
+	if strings.Contains(string(state.Plan), exported.AsOf) {
+		assert.Equal(t, strings.TrimSpace(string(got)), string(state.Plan))
+	}
+}
