@@ -96,6 +96,9 @@ func badRequest(err *openapi3filter.RequestError) api.Problem {
 			p.Field = ptr(strings.Join(at, "."))
 		}
 		p.Detail = schema.Reason
+		if strings.Contains(p.Detail, "json.Number") {
+			p.Detail = "the number is too large to be read"
+		}
 	case errors.As(err, &parse):
 		p.Detail = "it is not readable JSON: " + parse.Error()
 	}

@@ -32,6 +32,7 @@ import (
 	"github.com/getkin/kin-openapi/routers/gorillamux"
 	"github.com/gin-contrib/gzip"
 	"github.com/gin-gonic/gin"
+	"github.com/google/uuid"
 )
 
 //go:embed openapi.yaml
@@ -95,6 +96,12 @@ func Contract() (*openapi3.T, error) {
 	if err != nil {
 		return nil, fmt.Errorf("openapi.yaml: %w", err)
 	}
+	openapi3.DefineStringFormatValidator("uuid", openapi3.NewCallbackValidator(func(s string) error {
+		if len(s) != 36 || uuid.Validate(s) != nil {
+			return errors.New("it is not a UUID")
+		}
+		return nil
+	}))
 	doc.Servers = nil // any address will do; guard looks at the Host
 	return doc, nil
 }

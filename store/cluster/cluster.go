@@ -34,8 +34,7 @@ type Cluster struct {
 	Dir  string
 	bin  string
 	lock *os.File
-	cmd  *exec.Cmd // nil when the server was taken over
-	exit chan error
+	exit chan error // of the server; nil when it was taken over
 }
 
 const (
@@ -269,28 +268,48 @@ func (c *Cluster) run(ctx context.Context, who *syscall.Credential, password str
 			return err
 		}
 	}
-	port, err := freePort()
-	if err != nil {
-		return err
-	}
 	logFile, err := os.OpenFile(c.path("postgres.log"), os.O_CREATE|os.O_APPEND|os.O_WRONLY, 0o600)
 	if err != nil {
 		return err
 	}
 	defer logFile.Close()
-	c.cmd = command(context.WithoutCancel(ctx), who, filepath.Join(c.bin, "postgres"), "-D", c.path(dataName),
+	// After a kill the old server's children may live a moment longer and hold its
+	// shared memory; a new server then ends at once, and a little later does not.
+	for attempt := 1; ; attempt++ {
+		err := c.launch(ctx, who, password, logFile)
+		if err == nil {
+			return nil
+		}
+		if attempt == 8 || !errors.Is(err, errEnded) || ctx.Err() != nil {
+			tail, readErr := os.ReadFile(c.path("postgres.log"))
+			return errors.Join(fmt.Errorf("the database server did not answer: %w: %s", err, lastLines(string(tail))), readErr)
+		}
+		time.Sleep(300 * time.Millisecond)
+	}
+}
+
+var errEnded = errors.New("it ended at once")
+
+// launch starts the server on a free port and waits until it answers.
+func (c *Cluster) launch(ctx context.Context, who *syscall.Credential, password string, log *os.File) error {
+	port, err := freePort()
+	if err != nil {
+		return err
+	}
+	cmd := command(context.WithoutCancel(ctx), who, filepath.Join(c.bin, "postgres"), "-D", c.path(dataName),
 		"-p", strconv.Itoa(port), "-c", "listen_addresses=127.0.0.1", "-c", "unix_socket_directories=", "-c", "max_connections=40")
-	c.cmd.Stdout, c.cmd.Stderr = logFile, logFile
-	if err := c.cmd.Start(); err != nil {
+	cmd.Stdout, cmd.Stderr = log, log
+	if err := cmd.Start(); err != nil {
 		return fmt.Errorf("the database server did not start: %w", err)
 	}
 	c.exit = make(chan error, 1)
-	go func() { c.exit <- c.cmd.Wait() }()
+	go func() { c.exit <- cmd.Wait() }()
 	c.URL = address(password, port)
 	if err := c.ready(ctx, 30*time.Second); err != nil {
-		_ = c.cmd.Process.Signal(syscall.SIGQUIT)
-		tail, _ := os.ReadFile(c.path("postgres.log"))
-		return fmt.Errorf("the database server did not answer: %w: %s", err, lastLines(string(tail)))
+		if !errors.Is(err, errEnded) {
+			err = errors.Join(err, cmd.Process.Signal(syscall.SIGQUIT))
+		}
+		return err
 	}
 	return nil
 }
@@ -312,7 +331,7 @@ func (c *Cluster) ready(ctx context.Context, patience time.Duration) error {
 		select {
 		case exit := <-c.exit:
 			c.exit <- exit
-			return fmt.Errorf("it ended at once: %w", errors.Join(exit))
+			return errors.Join(errEnded, exit)
 		case <-ctx.Done():
 			return err
 		case <-time.After(50 * time.Millisecond):
@@ -345,14 +364,15 @@ func pidIn(file string) int {
 	return pid
 }
 
-// isPostgres tells whether a process is a PostgreSQL server: a pid may have been
-// given to another program since.
+// isPostgres tells whether a process is a living PostgreSQL server: a pid may have
+// been given to another program since, and a killed server that nobody waited for
+// still has an entry.
 func isPostgres(pid int) bool {
 	if pid <= 0 {
 		return false
 	}
-	name, err := os.ReadFile(fmt.Sprintf("/proc/%d/comm", pid))
-	return err == nil && strings.TrimSpace(string(name)) == "postgres"
+	stat, err := os.ReadFile(fmt.Sprintf("/proc/%d/stat", pid))
+	return err == nil && strings.Contains(string(stat), " (postgres) ") && !strings.Contains(string(stat), " (postgres) Z")
 }
 
 func freePort() (int, error) {

@@ -51,6 +51,7 @@ func serverPID(t *testing.T, dir string) int {
 }
 
 func TestStartStopStartKeepsDataAndPassword(t *testing.T) {
+	t.Parallel()
 	dir := dataDir(t)
 	c := start(t, dir)
 	run(t, c.URL, "CREATE TABLE kept (x int)")
@@ -64,6 +65,7 @@ func TestStartStopStartKeepsDataAndPassword(t *testing.T) {
 }
 
 func TestASecondProgramIsToldSo(t *testing.T) {
+	t.Parallel()
 	dir := dataDir(t)
 	c := start(t, dir)
 	_, err := cluster.Start(t.Context(), dir)
@@ -72,6 +74,7 @@ func TestASecondProgramIsToldSo(t *testing.T) {
 }
 
 func TestAKilledServerIsStartedAgain(t *testing.T) {
+	t.Parallel()
 	dir := dataDir(t)
 	c := start(t, dir)
 	run(t, c.URL, "CREATE TABLE kept (x int)")
@@ -85,6 +88,7 @@ func TestAKilledServerIsStartedAgain(t *testing.T) {
 
 // The pid in a stale file may belong to quite another program by now.
 func TestAStalePidFileIsRepaired(t *testing.T) {
+	t.Parallel()
 	dir := dataDir(t)
 	c := start(t, dir)
 	require.NoError(t, c.Stop())
@@ -99,6 +103,7 @@ func TestAStalePidFileIsRepaired(t *testing.T) {
 }
 
 func TestAHalfMadeClusterIsMadeAnew(t *testing.T) {
+	t.Parallel()
 	dir := dataDir(t)
 	require.NoError(t, os.MkdirAll(filepath.Join(dir, "postgres.new", "base"), 0o700))
 	c := start(t, dir)
@@ -116,6 +121,7 @@ func TestAHalfMadeClusterIsMadeAnew(t *testing.T) {
 }
 
 func TestALostPasswordIsToldNotReplaced(t *testing.T) {
+	t.Parallel()
 	dir := dataDir(t)
 	c := start(t, dir)
 	require.NoError(t, c.Stop())

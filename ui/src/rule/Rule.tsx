@@ -57,7 +57,7 @@ export function Rule({ scale }: { scale: string }) {
               <span className="model">{answer.data.model}</span>
             </Why>
             <span>at {answer.data.scale}</span>
-            <span className="real">· on the model it would stand for {answer.data.fullOfModel}</span>
+            <span className="real">· measured on the model: {answer.data.fullOfModel}</span>
             {answer.data.near.slice(0, 2).map((n) => (
               <span key={n} className={classes.near}>
                 {n}

@@ -1,0 +1,121 @@
+package e2e
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"math/rand/v2"
+	"net/http"
+	"os"
+	"path/filepath"
+	"strconv"
+	"strings"
+	"syscall"
+	"testing"
+	"time"
+
+	"github.com/google/uuid"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// post sends JSON and tells whether it was acknowledged.
+func (a *app) post(path, body string, headers ...string) (status int) {
+	r, err := http.NewRequest(http.MethodPost, a.url+path, bytes.NewReader([]byte(body)))
+	if err != nil {
+		return 0
+	}
+	r.Header.Set("Content-Type", "application/json")
+	for i := 0; i+1 < len(headers); i += 2 {
+		r.Header.Set(headers[i], headers[i+1])
+	}
+	answer, err := http.DefaultClient.Do(r)
+	if err != nil {
+		return 0
+	}
+	defer answer.Body.Close()
+	return answer.StatusCode
+}
+
+type stored struct {
+	Revision int                    `json:"revision"`
+	Build    struct{ Story string } `json:"build"`
+	Log      []struct{ Key string } `json:"log"`
+}
+
+// The program and its database are killed in the middle of writes, twenty times;
+// what was acknowledged is always there afterwards.
+func TestKilledInTheMiddleOfWrites(t *testing.T) {
+	if testing.Short() {
+		t.Skip("kills and starts the program twenty times")
+	}
+	data := dataDir(t)
+	random := rand.New(rand.NewPCG(20, 11))
+	kept := map[string]bool{}
+	edits := 0
+	for round := range 20 {
+		a := startApp(t, data)
+		var s stored
+		a.get(t, "/api/builds/"+varrow, &s)
+		there := map[string]bool{}
+		for _, e := range s.Log {
+			there[e.Key] = true
+		}
+		for key := range kept {
+			require.True(t, there[key], "round %d: an acknowledged log entry is gone", round)
+		}
+		if s.Build.Story != "" && strings.HasPrefix(s.Build.Story, "edit ") {
+			n, err := strconv.Atoi(strings.TrimPrefix(s.Build.Story, "edit "))
+			require.NoError(t, err)
+			require.GreaterOrEqual(t, n, edits, "round %d: an acknowledged edit is gone", round)
+			edits = n
+		} else {
+			require.Zero(t, edits, "round %d", round)
+		}
+		end := time.After(time.Duration(80+random.IntN(400)) * time.Millisecond)
+		killed := make(chan struct{})
+		go func() {
+			<-end
+			first, second := a.cmd.Process.Pid, databasePID(data)
+			if round%2 == 1 {
+				first, second = second, first
+			}
+			_ = syscall.Kill(first, syscall.SIGKILL)
+			_ = syscall.Kill(second, syscall.SIGKILL)
+			close(killed)
+		}()
+		revision := s.Revision
+		for writing := true; writing; {
+			key := uuid.NewString()
+			if a.post("/api/builds/"+varrow+"/log", fmt.Sprintf(`{"key":%q,"kind":"note","task":"fit:gear:1","title":"Note"}`, key)) == http.StatusOK {
+				kept[key] = true
+			} else {
+				writing = false
+			}
+			body, err := json.Marshal(map[string]any{"edits": []map[string]string{{"op": "story", "text": fmt.Sprintf("edit %d", edits+1)}}})
+			require.NoError(t, err)
+			if a.post("/api/builds/"+varrow+"/edits", string(body), "If-Match", fmt.Sprintf(`"%d"`, revision)) == http.StatusOK {
+				edits++
+				revision++
+			} else {
+				writing = false
+			}
+		}
+		<-killed
+		_ = a.cmd.Wait()
+	}
+	assert.Greater(t, len(kept), 40, "it wrote, else this tests nothing")
+	assert.Greater(t, edits, 20)
+}
+
+func databasePID(data string) int {
+	file, err := os.ReadFile(filepath.Join(data, "postgres", "postmaster.pid"))
+	if err != nil {
+		return -1 << 30 // no process
+	}
+	pid, err := strconv.Atoi(strings.SplitN(string(file), "\n", 2)[0])
+	if err != nil {
+		return -1 << 30
+	}
+	return pid
+}
