@@ -107,12 +107,14 @@ func (a *app) get(t testing.TB, path string, into any) {
 
 // browser opens a window of 1280 × 800.
 func browser(t testing.TB) context.Context {
+	profile, err := os.MkdirTemp("", "cinderpath-browser-*")
+	require.NoError(t, err)
 	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.NoSandbox, chromedp.DisableGPU, chromedp.WindowSize(1280, 800),
-		chromedp.Flag("disable-quic", true), chromedp.Flag("disable-component-update", true), chromedp.UserDataDir(t.TempDir()))
+		chromedp.Flag("disable-quic", true), chromedp.Flag("disable-component-update", true), chromedp.UserDataDir(profile))
 	allocator, cancelAllocator := chromedp.NewExecAllocator(context.Background(), options...)
 	window, cancelWindow := chromedp.NewContext(allocator)
 	window, cancelTime := context.WithTimeout(window, 3*time.Minute)
-	t.Cleanup(func() { cancelTime(); cancelWindow(); cancelAllocator() })
+	t.Cleanup(func() { cancelTime(); cancelWindow(); cancelAllocator(); os.RemoveAll(profile) })
 	do(t, window, emulation.SetDeviceMetricsOverride(1280, 800, 1, false))
 	return window
 }

@@ -19,7 +19,7 @@ import (
 )
 
 // texel is the spacing of the surface grid on the model, mm.
-const texel length.Model = 2.5
+const texel length.Model = 4
 
 // Deriver computes plans and remembers the stages it computed, by the hash of
 // their inputs. The zero value is ready; it may be used from several goroutines.

@@ -1,6 +1,9 @@
 package form
 
-import "math"
+import (
+	"math"
+	"slices"
+)
 
 // Lattice is the sampling of one panel: NX × NY nodes in the panel's flat frame,
 // covering its bounding box. Node (i, j) lies at X0 + i DX, Y0 + j DY.
@@ -111,8 +114,15 @@ func inside(corners [][2]float64, x, y float64) bool {
 // panel, of where the field exceeds level. Values has one entry per node. Rings
 // are to be filled by the even-odd rule.
 func (l *Lattice) Regions(values []float64, level float64) [][][2]float64 {
-	rings := contour(l, values, level)
 	corners := l.Panel.FlatCorners()
+	lowest, highest := slices.Min(values), slices.Max(values)
+	if highest <= level {
+		return nil
+	}
+	if lowest > level {
+		return [][][2]float64{corners}
+	}
+	rings := contour(l, values, level)
 	var out [][][2]float64
 	for _, ring := range rings {
 		if cut := clip(ring, corners); len(cut) >= 3 {
@@ -135,10 +145,13 @@ func contour(l *Lattice, values []float64, level float64) [][][2]float64 {
 		}
 		return values[j*nx+i]
 	}
-	// An edge of the lattice: between node (i, j) and its right (0) or upper (1) neighbour.
-	type edge struct{ i, j, dir int }
-	point := func(e edge) [2]float64 {
-		a, b := at(e.i, e.j), at(e.i+1-e.dir, e.j+e.dir)
+	// An edge of the lattice, by number: between node (i, j) and its right (0) or
+	// upper (1) neighbour, one row and column of nodes beyond the rim included.
+	edge := func(i, j, dir int) int32 { return int32(2*((j+1)*(nx+2)+i+1) + dir) }
+	point := func(e int32) [2]float64 {
+		dir, node := int(e%2), int(e/2)
+		i, j := node%(nx+2)-1, node/(nx+2)-1
+		a, b := at(i, j), at(i+1-dir, j+dir)
 		t := 0.0
 		switch {
 		case math.IsInf(a, -1):
@@ -146,12 +159,12 @@ func contour(l *Lattice, values []float64, level float64) [][][2]float64 {
 		case !math.IsInf(b, -1):
 			t = (level - a) / (b - a)
 		}
-		return [2]float64{l.X0 + (float64(e.i)+t*float64(1-e.dir))*l.DX, l.Y0 + (float64(e.j)+t*float64(e.dir))*l.DY}
+		return [2]float64{l.X0 + (float64(i)+t*float64(1-dir))*l.DX, l.Y0 + (float64(j)+t*float64(dir))*l.DY}
 	}
-	follow := map[edge]edge{}
-	var order []edge
-	link := func(a, b edge) {
-		follow[a] = b
+	follow := make([]int32, 2*(nx+2)*(ny+2)) // the edge a line goes on to, plus one; 0 for none
+	order := make([]int32, 0, 4*(nx+ny))
+	link := func(a, b int32) {
+		follow[a] = b + 1
 		order = append(order, a)
 	}
 	for j := -1; j < ny; j++ {
@@ -165,7 +178,7 @@ func contour(l *Lattice, values []float64, level float64) [][][2]float64 {
 			if index == 0 || index == 15 {
 				continue
 			}
-			bottom, right, top, left := edge{i, j, 0}, edge{i + 1, j, 1}, edge{i, j + 1, 0}, edge{i, j, 1}
+			bottom, right, top, left := edge(i, j, 0), edge(i+1, j, 1), edge(i, j+1, 0), edge(i, j, 1)
 			// Each line keeps the region on its left.
 			switch index {
 			case 1:
@@ -213,16 +226,10 @@ func contour(l *Lattice, values []float64, level float64) [][][2]float64 {
 	}
 	var rings [][][2]float64
 	for _, start := range order {
-		if _, open := follow[start]; !open {
-			continue
-		}
 		var ring [][2]float64
-		for e := start; ; {
-			next, open := follow[e]
-			if !open {
-				break
-			}
-			delete(follow, e)
+		for e := start; follow[e] != 0; {
+			next := follow[e] - 1
+			follow[e] = 0
 			ring = append(ring, point(e))
 			e = next
 		}
@@ -245,7 +252,10 @@ func clip(ring, window [][2]float64) [][2]float64 {
 		side := func(p [2]float64) float64 {
 			return math.Copysign(1, direction) * ((b[0]-a[0])*(p[1]-a[1]) - (b[1]-a[1])*(p[0]-a[0]))
 		}
-		var kept [][2]float64
+		if !slices.ContainsFunc(ring, func(p [2]float64) bool { return side(p) < 0 }) {
+			continue // nothing lies beyond this edge
+		}
+		kept := make([][2]float64, 0, len(ring)+4)
 		for k, p := range ring {
 			q := ring[(k+1)%len(ring)]
 			sp, sq := side(p), side(q)

@@ -282,23 +282,22 @@ func (h *hands) first(release time.Time, need float64, split bool) ([]Span, bool
 	return nil, false
 }
 
-// take removes spans from the free time.
+// take removes spans, each of which lies within one stretch of free time.
 func (h *hands) take(spans []Span) {
 	for _, s := range spans {
-		var rest []Span
-		for _, f := range h.free {
-			if !s.From.Before(f.To) || !s.To.After(f.From) {
-				rest = append(rest, f)
-				continue
-			}
-			if s.From.After(f.From) {
-				rest = append(rest, Span{f.From, s.From})
-			}
-			if s.To.Before(f.To) {
-				rest = append(rest, Span{s.To, f.To})
-			}
+		at := slices.IndexFunc(h.free, func(f Span) bool { return s.From.Before(f.To) && s.To.After(f.From) })
+		if at < 0 {
+			continue
 		}
-		h.free = rest
+		f := h.free[at]
+		var rest []Span
+		if s.From.After(f.From) {
+			rest = append(rest, Span{f.From, s.From})
+		}
+		if s.To.Before(f.To) {
+			rest = append(rest, Span{s.To, f.To})
+		}
+		h.free = slices.Replace(h.free, at, at+1, rest...)
 	}
 }
 

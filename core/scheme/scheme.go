@@ -4,8 +4,11 @@ import (
 	"cmp"
 	"fmt"
 	"math"
+	"runtime"
 	"slices"
 	"strings"
+	"sync"
+	"sync/atomic"
 
 	"cinderpath/core/form"
 )
@@ -106,24 +109,30 @@ func Lay(p Pattern, g *form.Grid) (*Layout, error) {
 	taken := make([][]int, len(covered)) // colour of each node, 0 while free
 	values := make([][][]float64, n)     // by colour, lattice, node
 	level := make([]float64, n)
+	nodes := 0
 	for i, l := range covered {
 		taken[i] = make([]int, len(l.Points))
+		nodes += len(l.Points)
 	}
 	free := whole
 	for c := n - 1; c > 0; c-- {
 		want := p.Colours[c].Share * whole
 		f := newField(p.Seed, c, p.Width, want/free)
 		values[c] = make([][]float64, len(covered))
-		var samples []sample
-		for i, l := range covered {
-			v := make([]float64, len(l.Points))
-			for k, point := range l.Points {
+		each(len(covered), func(i int) {
+			v := make([]float64, len(covered[i].Points))
+			for k, point := range covered[i].Points {
 				v[k] = f.at(point)
-				if l.Share[k] > 0 && taken[i][k] == 0 {
-					samples = append(samples, sample{v[k], l.Share[k]})
-				}
 			}
 			values[c][i] = v
+		})
+		samples := make([]sample, 0, nodes)
+		for i, l := range covered {
+			for k, share := range l.Share {
+				if share > 0 && taken[i][k] == 0 {
+					samples = append(samples, sample{values[c][i][k], share})
+				}
+			}
 		}
 		level[c] = threshold(samples, want)
 		for i, l := range covered {
@@ -160,10 +169,27 @@ func Lay(p Pattern, g *form.Grid) (*Layout, error) {
 			shares[0] = 1
 		}
 	}
+	painted := make([][]form.Painted, len(covered))
+	each(len(covered), func(i int) { painted[i] = regions(p, covered[i], values, level, i) })
 	for i, l := range covered {
-		out.paint[l.Panel] = regions(p, l, values, level, i)
+		out.paint[l.Panel] = painted[i]
 	}
 	return out, nil
+}
+
+// each runs f for 0 to n-1 on all cores. Every f writes to its own place, so the
+// result does not depend on who came first.
+func each(n int, f func(i int)) {
+	var next atomic.Int64
+	var wg sync.WaitGroup
+	for range min(n, runtime.GOMAXPROCS(0)) {
+		wg.Go(func() {
+			for i := int(next.Add(1)) - 1; i < n; i = int(next.Add(1)) - 1 {
+				f(i)
+			}
+		})
+	}
+	wg.Wait()
 }
 
 func regions(p Pattern, l *form.Lattice, values [][][]float64, level []float64, i int) []form.Painted {

@@ -88,6 +88,25 @@ func settling(f Finding, stack []Layer, zones []string, gap Gap) []Mend {
 
 func check(stack []Layer, zones []string, gap Gap) ([]Finding, []Wait) {
 	c := checker{stack: stack, gap: gap, findings: map[string]*Finding{}, waits: map[[2]string]Wait{}}
+	for _, like := range columns(stack, zones) {
+		for at := range like.column {
+			c.chemistry(like.zones, like.column, at)
+			c.matt(like.zones, like.column, at)
+			c.chipping(like.zones, like.column, at)
+			c.decals(like.zones, like.column, at)
+		}
+	}
+	return c.result()
+}
+
+// alike are zones that carry the same layers; what holds for one holds for all.
+type alike struct {
+	zones  []string
+	column []int // indices into the stack, from below
+}
+
+func columns(stack []Layer, zones []string) []*alike {
+	var out []*alike
 	for _, zone := range zones {
 		var column []int
 		for i, l := range stack {
@@ -95,14 +114,14 @@ func check(stack []Layer, zones []string, gap Gap) ([]Finding, []Wait) {
 				column = append(column, i)
 			}
 		}
-		for at := range column {
-			c.chemistry(zone, column, at)
-			c.matt(zone, column, at)
-			c.chipping(zone, column, at)
-			c.decals(zone, column, at)
+		at := slices.IndexFunc(out, func(a *alike) bool { return slices.Equal(a.column, column) })
+		if at < 0 {
+			at = len(out)
+			out = append(out, &alike{column: column})
 		}
+		out[at].zones = append(out[at].zones, zone)
 	}
-	return c.result()
+	return out
 }
 
 type checker struct {
@@ -120,6 +139,7 @@ func (c *checker) result() ([]Finding, []Wait) {
 	}
 	findings := make([]Finding, 0, len(c.order))
 	for _, id := range c.order {
+		slices.Sort(c.findings[id].Zones)
 		findings = append(findings, *c.findings[id])
 	}
 	slices.SortStableFunc(findings, func(a, b Finding) int {
@@ -135,8 +155,8 @@ func (c *checker) result() ([]Finding, []Wait) {
 	return findings, waits
 }
 
-// find notes a finding for a zone; the same finding on several zones is one.
-func (c *checker) find(zone string, f Finding, mends func() []Mend) {
+// find notes a finding for zones; the same finding on several zones is one.
+func (c *checker) find(zones []string, f Finding, mends func() []Mend) {
 	layer := c.layer(f.Layer)
 	if f.Severity != Stop && layer.means(f.Rule) {
 		return
@@ -146,10 +166,10 @@ func (c *checker) find(zone string, f Finding, mends func() []Mend) {
 		f.ID += ":" + f.Below
 	}
 	if known, ok := c.findings[f.ID]; ok {
-		known.Zones = append(known.Zones, zone)
+		known.Zones = append(known.Zones, zones...)
 		return
 	}
-	f.Zones = []string{zone}
+	f.Zones = slices.Clone(zones)
 	f.Mends = mends()
 	if f.Severity != Stop {
 		meant := layer
@@ -194,7 +214,7 @@ func present(l Layer) bool { return l.Kind != ChippingWork }
 
 // chemistry is rules P1 and W1 and the waits: what the layer brings against each
 // thing below, down to the nearest barrier.
-func (c *checker) chemistry(zone string, column []int, at int) {
+func (c *checker) chemistry(zones []string, column []int, at int) {
 	l := c.stack[column[at]]
 	brings := l.Brings()
 	if at > 0 {
@@ -214,15 +234,15 @@ func (c *checker) chemistry(zone string, column []int, at int) {
 		_, next, _, cured := below.Times()
 		switch letter {
 		case 'N':
-			c.need(zone, l, below, next, "next coat", column, at)
+			c.need(zones, l, below, next, "next coat", column, at)
 		case 'C':
 			if below.Family == l.Family && below.Kind == l.Kind {
-				c.need(zone, l, below, next, "next coat", column, at) // same product over itself
+				c.need(zones, l, below, next, "next coat", column, at) // same product over itself
 			} else if !together(l, below) {
-				c.need(zone, l, below, cured, "cured", column, at)
+				c.need(zones, l, below, cured, "cured", column, at)
 			}
 		case 'D', 'L', 'W', 'M':
-			c.attacked(zone, column, at, k, letter)
+			c.attacked(zones, column, at, k, letter)
 		}
 		if below.isClear() && strings.IndexByte("SNC", letter) >= 0 {
 			return // a barrier: what lies below it is safe
@@ -231,7 +251,7 @@ func (c *checker) chemistry(zone string, column []int, at int) {
 	if bare && attackOf(brings, "bare_plastic", l.Applied) == 'D' {
 		misted := l
 		misted.Applied = Misted
-		c.find(zone, Finding{Rule: "P1", Severity: Stop, Layer: l.ID, Title: fmt.Sprintf("%s eats into bare plastic", l.Name),
+		c.find(zones, Finding{Rule: "P1", Severity: Stop, Layer: l.ID, Title: fmt.Sprintf("%s eats into bare plastic", l.Name),
 			Reason: fmt.Sprintf("%s brushed on bare plastic melts its surface.", carrierName(brings))}, func() []Mend {
 			return []Mend{{ID: "mist", Label: "Mist it on instead", Edits: []Edit{{Op: "change", Layer: &misted}}}}
 		})
@@ -261,7 +281,7 @@ func together(a, b Layer) bool { return a.Together != "" && a.Together == b.Toge
 
 // need asks for a wait. A shorter one that the modeller pinned, or that the log
 // shows, is a finding instead.
-func (c *checker) need(zone string, l, below Layer, minutes float64, kind string, column []int, at int) {
+func (c *checker) need(zones []string, l, below Layer, minutes float64, kind string, column []int, at int) {
 	w := Wait{From: below.ID, To: l.ID, Minutes: minutes, Kind: kind, Rule: "P1", Water: below.Water()}
 	if kind == "cured" {
 		w.Reason = fmt.Sprintf("%s softens %s until it has cured.", carrierName(l.Brings()), lower(below.Name))
@@ -294,10 +314,10 @@ func (c *checker) need(zone string, l, below Layer, minutes float64, kind string
 	if logged {
 		// What happened cannot be mended by an edit of the plan; it can only be accepted.
 		f.Severity = Warn
-		c.find(zone, f, func() []Mend { return nil })
+		c.find(zones, f, func() []Mend { return nil })
 		return
 	}
-	c.find(zone, f, func() []Mend {
+	c.find(zones, f, func() []Mend {
 		free := l
 		free.WaitMin = nil
 		mends := []Mend{{ID: "wait", Label: "Wait the " + Spell(minutes), Edits: []Edit{{Op: "change", Layer: &free}}}}
@@ -307,7 +327,7 @@ func (c *checker) need(zone string, l, below Layer, minutes float64, kind string
 }
 
 // attacked is rule P1 where waiting does not help.
-func (c *checker) attacked(zone string, column []int, at, k int, letter byte) {
+func (c *checker) attacked(zones []string, column []int, at, k int, letter byte) {
 	l, below := c.stack[column[at]], c.stack[column[k]]
 	if together(l, below) && (letter == 'L' || letter == 'M') {
 		return
@@ -338,7 +358,7 @@ func (c *checker) attacked(zone string, column []int, at, k int, letter byte) {
 		f.Title = fmt.Sprintf("%s wakes %s", l.Name, lower(below.Name))
 		f.Reason = fmt.Sprintf("%s reaches %s through what lies over it and lifts it; seal it first.", carrier, lower(below.Name))
 	}
-	c.find(zone, f, func() []Mend {
+	c.find(zones, f, func() []Mend {
 		mends := c.barrier(column, at)
 		if l.Applied == Brushed && c.harmless(column, at, l.Brings(), Misted) {
 			misted := l
@@ -443,7 +463,7 @@ func (c *checker) join(l, below Layer) []Mend {
 }
 
 // matt is rule W2: a wash on a matt ground stains.
-func (c *checker) matt(zone string, column []int, at int) {
+func (c *checker) matt(zones []string, column []int, at int) {
 	l := c.stack[column[at]]
 	if l.Kind != Wash {
 		return
@@ -452,7 +472,7 @@ func (c *checker) matt(zone string, column []int, at int) {
 	if !ok || ground.finish() != Matt {
 		return
 	}
-	c.find(zone, Finding{Rule: "W2", Severity: Warn, Layer: l.ID, Below: ground.ID,
+	c.find(zones, Finding{Rule: "W2", Severity: Warn, Layer: l.ID, Below: ground.ID,
 		Title:  fmt.Sprintf("%s would stain the matt %s", l.Name, lower(ground.Name)),
 		Reason: "A matt ground drinks a wash: it leaves a stain all over instead of running into the recesses, and cannot be wiped back."},
 		func() []Mend { return c.coats(l, "clear_acrylic", Gloss, Satin) })
@@ -480,7 +500,7 @@ func (c *checker) coats(before Layer, family string, sheens ...string) []Mend {
 
 // chipping is rule P4: a chipping coat wants a thin acrylic directly above it,
 // nothing sealing between, and is worked before its window closes.
-func (c *checker) chipping(zone string, column []int, at int) {
+func (c *checker) chipping(zones []string, column []int, at int) {
 	l := c.stack[column[at]]
 	if l.Kind != ChippingCoat {
 		return
@@ -499,7 +519,7 @@ func (c *checker) chipping(zone string, column []int, at int) {
 		case cover == nil && next.isAcrylic():
 			cover = &next
 		case cover == nil:
-			c.find(zone, Finding{Rule: "P4", Severity: Stop, Layer: l.ID, Below: next.ID,
+			c.find(zones, Finding{Rule: "P4", Severity: Stop, Layer: l.ID, Below: next.ID,
 				Title:  fmt.Sprintf("The %s cannot work under %s", lower(l.Name), lower(next.Name)),
 				Reason: fmt.Sprintf("Water must reach the chipping coat through a thin acrylic; %s shuts it in.", lower(next.Name))}, func() []Mend {
 				if next.isClear() {
@@ -515,7 +535,7 @@ func (c *checker) chipping(zone string, column []int, at int) {
 			if work == "" {
 				return // never worked: another rule's matter
 			}
-			c.find(zone, Finding{Rule: "P4", Severity: Stop, Layer: l.ID, Below: next.ID,
+			c.find(zones, Finding{Rule: "P4", Severity: Stop, Layer: l.ID, Below: next.ID,
 				Title:  fmt.Sprintf("%s seals the %s before it is worked", next.Name, lower(l.Name)),
 				Reason: "Once sealed, water no longer reaches the chipping coat."}, func() []Mend {
 				return []Mend{{ID: "worksooner", Label: "Work the chipping coat first", Edits: []Edit{{Op: "move", ID: work, Before: next.ID}}}}
@@ -535,7 +555,7 @@ func (c *checker) laterWork(column []int, from int) string {
 }
 
 // decals is rules M1 and M3.
-func (c *checker) decals(zone string, column []int, at int) {
+func (c *checker) decals(zones []string, column []int, at int) {
 	l := c.stack[column[at]]
 	if l.Kind != Decals {
 		return
@@ -543,7 +563,7 @@ func (c *checker) decals(zone string, column []int, at int) {
 	if ground, ok := c.ground(column, at); ok {
 		sheen := ground.finish()
 		if sheen == Matt || (sheen == Satin && !l.Softener) {
-			c.find(zone, Finding{Rule: "M1", Severity: Warn, Layer: l.ID, Below: ground.ID,
+			c.find(zones, Finding{Rule: "M1", Severity: Warn, Layer: l.ID, Below: ground.ID,
 				Title:  fmt.Sprintf("%s may silver on %s %s", l.Name, sheen, lower(ground.Name)),
 				Reason: "Air stays under the film on a rough ground and shows as a silver haze."}, func() []Mend {
 				mends := c.coats(l, "clear_acrylic", Gloss)
@@ -568,14 +588,14 @@ func (c *checker) decals(zone string, column []int, at int) {
 		if next.WaitMin != nil && *next.WaitMin < handle && k == at+1 {
 			free := next
 			free.WaitMin = nil
-			c.find(zone, Finding{Rule: "M3", Severity: Stop, Layer: next.ID, Below: l.ID,
+			c.find(zones, Finding{Rule: "M3", Severity: Stop, Layer: next.ID, Below: l.ID,
 				Title:  fmt.Sprintf("%s on wet %s", next.Name, lower(l.Name)),
 				Reason: fmt.Sprintf("You pinned %s; decals need %s before anything wet touches them.", Spell(*next.WaitMin), Spell(handle))}, func() []Mend {
 				return []Mend{{ID: "wait", Label: "Wait the " + Spell(handle), Edits: []Edit{{Op: "change", Layer: &free}}}}
 			})
 			return
 		}
-		c.find(zone, Finding{Rule: "M3", Severity: Warn, Layer: next.ID, Below: l.ID,
+		c.find(zones, Finding{Rule: "M3", Severity: Warn, Layer: next.ID, Below: l.ID,
 			Title:  fmt.Sprintf("%s over unsealed %s", next.Name, lower(l.Name)),
 			Reason: "A wash creeps under the edge of a decal that is not sealed and darkens it."},
 			func() []Mend { return c.coats(next, "clear_acrylic", Gloss, Satin) })
