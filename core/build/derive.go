@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"maps"
+	"math"
 	"slices"
 	"strings"
 	"sync"
@@ -27,6 +28,10 @@ type Deriver struct {
 	mu   sync.Mutex
 	kept map[[32]byte]any
 }
+
+// mostTexels bounds the grid, so that a large vehicle at a large scale is sampled
+// more coarsely instead of taking minutes.
+const mostTexels = 40_000
 
 // mostKept bounds what a Deriver remembers; beyond it, it forgets everything,
 // which costs one derivation.
@@ -120,7 +125,12 @@ func (d *Deriver) look(b Build) (look, error) {
 		return look{}, err
 	}
 	grid, err := stage(d, "grid", []any{b.Body, b.Wheels, b.Link, b.Outline, b.Sizes.Width.MM, b.Scale}, func() (*form.Grid, error) {
-		return form.NewGrid(body.panels, float64(b.Scale.ToReal(texel))), nil
+		area := 0.0
+		for _, p := range body.panels {
+			area += p.Area()
+		}
+		step := math.Max(float64(b.Scale.ToReal(texel)), math.Sqrt(area/mostTexels))
+		return form.NewGrid(body.panels, step), nil
 	})
 	if err != nil {
 		return look{}, err

@@ -148,6 +148,9 @@ func (b Build) Check() error {
 			return &Fault{"sizes." + s.name, "it must lie above zero and below one kilometre", "type the real size of the vehicle"}
 		}
 	}
+	if !b.withinReach() {
+		return &Fault{"body", "a part of the body or the running gear lies more than 100 m away", "check the unit: positions are in real millimetres"}
+	}
 	if err := b.Body.Check(); err != nil {
 		return fault("body", err)
 	}
@@ -170,6 +173,30 @@ func (b Build) Check() error {
 		seen[l.ID] = true
 	}
 	return nil
+}
+
+// farthest is how far from its origin a part of a vehicle may lie, real mm.
+const farthest = 100 * length.Metre
+
+// withinReach guards what is computed from positions against slips of the unit.
+func (b Build) withinReach() bool {
+	ok := true
+	near := func(values ...float64) {
+		for _, v := range values {
+			ok = ok && v >= -farthest && v <= farthest
+		}
+	}
+	for _, k := range b.Body.Blocks {
+		near(k.Rear, k.Front, k.Base, k.Top, k.Width, k.InFront, k.InRear, k.InSide)
+	}
+	for _, t := range b.Body.Tubes {
+		near(t.Rear, t.Front, t.Y, t.Z, t.Radius)
+	}
+	for _, w := range b.Wheels {
+		near(w.X, w.Z, w.Radius, float64(w.Teeth))
+	}
+	near(b.Link.Pitch, b.Link.Surface, b.Link.Ground, b.Link.Width)
+	return ok
 }
 
 // Check reports the first fault of a workshop.

@@ -11,7 +11,16 @@ export interface Coat {
 }
 
 /** How strongly a layer of a kind reads from an arm's length; the real look comes with its own stage. */
-const strength: Record<string, number> = { colour: 0.82, wash: 0.1, filter: 0.08, rust: 0.2, streaks: 0.15, dust: 0.3, mud: 0.5, pigment: 0.3 };
+const strength: Record<string, number> = {
+  colour: 0.82,
+  wash: 0.1,
+  filter: 0.08,
+  rust: 0.2,
+  streaks: 0.15,
+  dust: 0.3,
+  mud: 0.5,
+  pigment: 0.3,
+};
 
 export const reaches = (zones: string[], zone: string) =>
   zones.length === 0 || zones.some((z) => zone === z || zone.startsWith(`${z}.`));
@@ -24,7 +33,9 @@ export function coatAt(plan: Plan, at: number): Coat {
   const primer = on.findLast((s) => kind(s) === 'prime');
   const colours = on.filter((s) => kind(s) === 'colour' && plan.colours.some((c) => c.hex === s.hex)).length;
   const over = on
-    .filter((s) => s.hex && strength[kind(s) ?? ''] && !(kind(s) === 'colour' && plan.colours.some((c) => c.hex === s.hex)))
+    .filter(
+      (s) => s.hex && strength[kind(s) ?? ''] && !(kind(s) === 'colour' && plan.colours.some((c) => c.hex === s.hex)),
+    )
     .map((s) => ({ hex: s.hex ?? '', strength: strength[kind(s) ?? ''] ?? 0, zones: s.zones ?? [] }));
   return { ground: primer?.hex ?? 'var(--plastic)', colours: Math.min(colours, plan.colours.length), over };
 }

@@ -2,6 +2,7 @@ import type { Step } from '../api/client';
 import { clock } from '../clock';
 import type { TrayProps } from './Tray';
 import classes from './Tray.module.css';
+import { WeekForm } from './WeekForm';
 
 /** The evenings ahead; each step with a tail that thins out until the next may follow. */
 export function EveningsTray({ data }: TrayProps) {
@@ -35,6 +36,7 @@ export function EveningsTray({ data }: TrayProps) {
           </ul>
         </div>
       ))}
+      <WeekForm build={data.build.id} />
     </section>
   );
 }

@@ -1,0 +1,97 @@
+import { Button, NumberInput, TextInput } from '@mantine/core';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api, ask, type Home, words } from '../api/client';
+import classes from './Tray.module.css';
+
+type Workshop = Home['workshop'];
+
+const days = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'];
+const order = [1, 2, 3, 4, 5, 6, 0];
+
+/** The hours at the bench and the air in the room; all builds share them. */
+export function WeekForm({ build }: { build: string }) {
+  const client = useQueryClient();
+  const home = useQuery({ queryKey: ['home'], queryFn: () => ask(api.GET('/api/home')) });
+  const [typed, setTyped] = useState<Workshop>();
+  const workshop = typed ?? home.data?.workshop;
+  const keep = useMutation({
+    mutationFn: (body: Workshop) =>
+      ask(api.PUT('/api/workshop', { params: { header: { 'If-Match': `"${home.data?.revision ?? 0}"` } }, body })),
+    onSuccess: (next) => {
+      client.setQueryData(['home'], next);
+      setTyped(undefined);
+      return client.invalidateQueries({ queryKey: ['build', build] });
+    },
+    // The newer week is fetched; what was typed stays, and a second try goes over it.
+    onError: () => client.invalidateQueries({ queryKey: ['home'] }),
+  });
+  if (!workshop) {
+    return null;
+  }
+  const { calendar } = workshop;
+  const set = (change: Partial<Workshop['calendar']>) =>
+    setTyped({ ...workshop, calendar: { ...calendar, ...change } });
+  const hours = (day: number, at: 'from' | 'to', value: string) => {
+    const old = calendar.weekly.find((w) => w.day === day) ?? { day, from: '', to: '' };
+    const next = { ...old, [at]: value };
+    const rest = calendar.weekly.filter((w) => w !== old);
+    set({ weekly: next.from === '' && next.to === '' ? rest : [...rest, next] });
+  };
+  return (
+    <form
+      className={classes.form}
+      aria-label="Hours at the bench"
+      onSubmit={(e) => {
+        e.preventDefault();
+        keep.mutate(workshop);
+      }}
+    >
+      <h3>Hours at the bench</h3>
+      <div className={classes.week}>
+        {order.map((day) => {
+          const w = calendar.weekly.find((x) => x.day === day);
+          const name = days[day] ?? '';
+          return [
+            <span key={name}>{name.slice(0, 3)}</span>,
+            <TextInput
+              key={`${name} from`}
+              size="xs"
+              aria-label={`${name} from`}
+              placeholder="no work"
+              value={w?.from ?? ''}
+              onChange={(e) => hours(day, 'from', e.currentTarget.value)}
+            />,
+            <TextInput
+              key={`${name} to`}
+              size="xs"
+              aria-label={`${name} to`}
+              value={w?.to ?? ''}
+              onChange={(e) => hours(day, 'to', e.currentTarget.value)}
+            />,
+          ];
+        })}
+      </div>
+      <div className={classes.two}>
+        <NumberInput
+          label="Room, °C"
+          value={calendar.temperatureC}
+          onChange={(v) => set({ temperatureC: Number(v) })}
+        />
+        <NumberInput
+          label="Humidity, %"
+          value={Math.round(calendar.humidity * 100)}
+          onChange={(v) => set({ humidity: Number(v) / 100 })}
+        />
+      </div>
+      <Button type="submit" size="xs" disabled={!typed} loading={keep.isPending}>
+        Keep these hours
+      </Button>
+      {keep.isError && (
+        <p role="alert" className={classes.error}>
+          {words(keep.error)}
+        </p>
+      )}
+    </form>
+  );
+}
