@@ -47,9 +47,9 @@ bench: ui
 	go test -p 1 -run '^$$' -bench . -benchmem ./core/... ./server/...
 
 fuzz:
-	go test -run '^$$' -fuzz FuzzParseReal -fuzztime 60s ./core/length
-	go test -run '^$$' -fuzz FuzzParseScale -fuzztime 60s ./core/length
-	go test -run '^$$' -fuzz FuzzRead -fuzztime 60s ./sheets
+	go test -run '^$$' -fuzz FuzzParseReal -fuzztime 60s -fuzzminimizetime 1x ./core/length
+	go test -run '^$$' -fuzz FuzzParseScale -fuzztime 60s -fuzzminimizetime 1x ./core/length
+	go test -run '^$$' -fuzz FuzzRead -fuzztime 60s -fuzzminimizetime 1x ./sheets
 
 $(LINT):
 	GOBIN=$(TOOLS) go install github.com/golangci/golangci-lint/v2/cmd/golangci-lint@v2.15.0

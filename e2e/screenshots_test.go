@@ -34,6 +34,11 @@ func TestScreenshots(t *testing.T) {
 	shot("scheme")
 	do(t, window, click(text("button", "Evenings")))
 	shot("evenings")
+	// A finding, made as a user would make it: decals moved before the gloss coat.
+	do(t, window, click(text("button[@role='tab']", "Layers")), click(`//ol//button[contains(., "Gloss coat")]`), click(`//li[contains(., "Gloss coat")]//button[.="Later"]`),
+		see(text("h3", "silver")), chromedp.ScrollIntoView(text("h3", "silver"), chromedp.BySearch))
+	shot("finding")
+	do(t, window, click(`//header//button[.="Undo"]`), chromedp.WaitNotPresent(text("h3", "silver"), chromedp.BySearch))
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow+"/bench"), see(text("h1", "Chips")))
 	shot("bench")
 }

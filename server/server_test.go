@@ -209,7 +209,7 @@ func TestLogTakesEachKeyOnce(t *testing.T) {
 
 func TestForeignHostsAndOriginsAreRefused(t *testing.T) {
 	b := open(t)
-	r := httptest.NewRequest("GET", "http://elsewhere.test/api/home", nil)
+	r := httptest.NewRequest(http.MethodGet, "http://elsewhere.test/api/home", nil)
 	w := httptest.NewRecorder()
 	b.h.ServeHTTP(w, r)
 	assert.Equal(t, http.StatusMisdirectedRequest, w.Code)

@@ -151,7 +151,7 @@ func FuzzRead(f *testing.F) {
 		f.Add(data)
 	}
 	f.Add([]byte(`{"format":"cinderpath","version":1,"items":[{"build":{"scale":1e400}}]}`))
-	f.Fuzz(func(t *testing.T, data []byte) {
+	f.Fuzz(func(_ *testing.T, data []byte) {
 		d, err := sheets.Read(bytes.NewReader(data))
 		if err != nil || len(d.Items) == 0 {
 			return
