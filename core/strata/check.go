@@ -291,6 +291,8 @@ func (c *checker) need(zones []string, l, below Layer, minutes float64, kind str
 	real, logged := c.gap(below.ID, l.ID)
 	short, said := false, ""
 	switch {
+	case logged && real < 0:
+		short, said = true, "the log shows that it was begun before that was done"
 	case logged && real < minutes-0.5:
 		short, said = true, fmt.Sprintf("the log shows %s", Spell(real))
 	case !logged && l.WaitMin != nil && *l.WaitMin < minutes:
@@ -303,7 +305,7 @@ func (c *checker) need(zones []string, l, below Layer, minutes float64, kind str
 	}
 	f := Finding{Rule: "P1", Severity: Warn, Layer: l.ID, Below: below.ID,
 		Title:  fmt.Sprintf("%s too soon over %s", l.Name, lower(below.Name)),
-		Reason: fmt.Sprintf("%s needs %s (%s) and %s.", below.Name, Spell(minutes), kind, said)}
+		Reason: fmt.Sprintf("It wants %s after %s (%s), and %s.", Spell(minutes), lower(below.Name), kind, said)}
 	if kind == "cured" {
 		f.Severity = Stop
 	}

@@ -115,6 +115,8 @@ func TestLogThatBrokeAWaitIsAFinding(t *testing.T) {
 	assert.Equal(t, []string{"W1:more:en/warn"}, rules(findings))
 	assert.Contains(t, findings[0].Reason, "the log shows 10 h")
 	assert.Equal(t, zones, findings[0].Zones)
+	findings, _ = strata.Check(stack, zones, func(string, string) (float64, bool) { return -600, true })
+	assert.Contains(t, findings[0].Reason, "begun before that was done", "a stack reordered after the fact")
 }
 
 func TestPastesDryWithTheirDepth(t *testing.T) {
