@@ -57,12 +57,12 @@ func dataDir(t testing.TB) string {
 }
 
 // startApp runs the demo on a data folder and waits until it serves.
-func startApp(t testing.TB, data string) *app {
+func startApp(t testing.TB, data string, more ...string) *app {
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	address := l.Addr().String()
 	require.NoError(t, l.Close())
-	a := &app{url: "http://" + address, data: data, cmd: exec.Command(binary, "demo", "--data", data, "--listen", address)}
+	a := &app{url: "http://" + address, data: data, cmd: exec.Command(binary, append([]string{"demo", "--data", data, "--listen", address}, more...)...)}
 	var said strings.Builder
 	a.cmd.Stderr = &said
 	require.NoError(t, a.cmd.Start())

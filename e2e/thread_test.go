@@ -5,9 +5,13 @@ import (
 	"encoding/json"
 	"io"
 	"net/http"
+	"os"
 	"os/exec"
+	"path/filepath"
 	"strings"
 	"testing"
+
+	"cinderpath/store/cluster"
 
 	"github.com/chromedp/cdproto/cdp"
 	"github.com/chromedp/chromedp"
@@ -98,7 +102,8 @@ func TestNewBuild(t *testing.T) {
 func TestRuleWhyAndUndo(t *testing.T) {
 	a := startApp(t, dataDir(t))
 	w := browser(t)
-	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), see(text("h2", "Chips")), press("/"), chromedp.KeyEvent("28mm"+kb.Enter),
+	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), see(text("h2", "Chips")),
+		chromedp.KeyEvent(kb.ArrowRight), see(text("h2", "Undo coat")), chromedp.KeyEvent("n"), see(text("h2", "Chips")), press("/"), chromedp.KeyEvent("28mm"+kb.Enter),
 		see(text("output", "0.80 mm")), see(text("output", "drill:")),
 		click(text("button", "Sizes")), click(`//button[@aria-label="Hull length on the model: why this number?"]`), see(text("code", "model = real / N")), chromedp.KeyEvent(kb.Escape),
 		chromedp.Click(`[aria-label="Rear"] [data-zone="turret.rear"] path`, chromedp.ByQuery), see(`//p/span[.="turret.rear"]`),
@@ -140,4 +145,49 @@ func TestCalcPlanIsThePlanOfTheApp(t *testing.T) {
 	if strings.Contains(string(state.Plan), exported.AsOf) {
 		assert.Equal(t, strings.TrimSpace(string(got)), string(state.Plan))
 	}
+}
+
+// A warmer room dries faster, and hours that cannot be are refused with their reason.
+func TestHoursAndRoom(t *testing.T) {
+	a := startApp(t, dataDir(t))
+	w := browser(t)
+	room := `//input[@id=//label[.="Room, °C"]/@for]`
+	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), see(`//li[contains(., "4 h") and contains(., "after Pin wash")]`),
+		click(text("button[@role='tab']", "Evenings")), retype(room, "30"), click(text("button", "Keep these hours")),
+		see(`//li[contains(., "2 h") and contains(., "after Pin wash")]`),
+		retype(`//input[@aria-label="Monday from"]`, "late"), click(text("button", "Keep these hours")), see(text("p", "times of day")))
+}
+
+// Another server than the private one: its database is used, and kept.
+func TestAnotherServer(t *testing.T) {
+	server, err := cluster.Start(t.Context(), dataDir(t))
+	require.NoError(t, err)
+	defer func() { require.NoError(t, server.Stop()) }()
+	data := dataDir(t)
+	a := startApp(t, data, "--database-url", server.URL)
+	require.Equal(t, http.StatusOK, a.post("/api/calc/length", `{"text":"1 m","scale":"1:35"}`))
+	assert.NoDirExists(t, filepath.Join(data, "postgres"))
+	doctor, err := exec.Command(binary, "doctor", "--data", data, "--database-url", server.URL).Output()
+	require.NoError(t, err)
+	assert.Contains(t, string(doctor), "it answers")
+	stop, err := exec.Command(binary, "stop", "--data", data).Output()
+	require.NoError(t, err)
+	assert.Contains(t, string(stop), "Stopped")
+}
+
+// Export and import on the command line, beside the running app.
+func TestExportAndImportBesideTheApp(t *testing.T) {
+	a := startApp(t, dataDir(t))
+	document, err := exec.Command(binary, "export", "--data", a.data, "--build", varrow, "--only").Output()
+	require.NoError(t, err)
+	file := filepath.Join(t.TempDir(), "varrow.json")
+	require.NoError(t, os.WriteFile(file, document, 0o600))
+	said, err := exec.Command(binary, "import", "--data", a.data, file).Output()
+	require.NoError(t, err)
+	assert.Contains(t, string(said), "Varrow II medium tank, imported")
+	var home struct {
+		Builds []struct{ Plan struct{ Name string } }
+	}
+	a.get(t, "/api/home", &home)
+	assert.Len(t, home.Builds, 4)
 }
