@@ -42,22 +42,41 @@ export function SizesTray({ tools, data }: TrayProps) {
           <span>track links a side</span>
           <span className="model">{plan.gear.slack}</span>
           <span>slack on a taut loop of {plan.gear.loop}</span>
-          <NumberInput
-            size="xs"
-            w={86}
-            min={0}
-            max={1000}
-            aria-label="Links the kit supplies for each side"
-            value={build.link.supplied ?? 0}
-            onChange={(v) =>
-              v !== (build.link.supplied ?? 0) &&
-              tools.edit.mutate([{ op: 'link', link: { ...build.link, supplied: Number(v) || 0 } }])
-            }
+          <Supplied
+            kept={build.link.supplied ?? 0}
+            onKeep={(n) => tools.edit.mutate([{ op: 'link', link: { ...build.link, supplied: n } }])}
           />
           <span>links in the kit a side. {plan.gear.verdict}</span>
         </div>
       )}
     </section>
+  );
+}
+
+/** Taken when one leaves the field or presses Enter, not at every figure. */
+function Supplied({ kept, onKeep }: { kept: number; onKeep: (links: number) => void }) {
+  const [links, setLinks] = useState<number | string>(kept);
+  useEffect(() => setLinks(kept), [kept]);
+  const take = () => Number(links) !== kept && onKeep(Number(links) || 0);
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        take();
+      }}
+    >
+      <NumberInput
+        size="xs"
+        w={86}
+        min={0}
+        max={1000}
+        allowDecimal={false}
+        aria-label="Links the kit supplies for each side"
+        value={links}
+        onChange={setLinks}
+        onBlur={take}
+      />
+    </form>
   );
 }
 
