@@ -44,7 +44,7 @@ test: packages ui
 	go test -timeout 25m ./...
 
 bench: ui
-	go test -p 1 -run '^$$' -bench . -benchmem ./core/... ./server/...
+	go test -p 1 -run '^$$' -bench . -benchmem ./core/... ./e2e
 
 fuzz:
 	go test -run '^$$' -fuzz FuzzParseReal -fuzztime 60s -fuzzminimizetime 1x ./core/length

@@ -39,10 +39,16 @@ func noise(seed uint64, x, y, z float64) float64 {
 	fx, fy, fz := math.Floor(x), math.Floor(y), math.Floor(z)
 	ix, iy, iz := int64(fx), int64(fy), int64(fz)
 	tx, ty, tz := fade(x-fx), fade(y-fy), fade(z-fz)
+	// The hash of a corner is built up axis by axis, so that corners share the work.
 	var c [8]float64
-	for i := range c {
-		h := mix(seed ^ mix(uint64(ix+int64(i&1))^mix(uint64(iy+int64(i>>1&1))^mix(uint64(iz+int64(i>>2))))))
-		c[i] = 2*unit(h) - 1
+	for k := range 2 {
+		hz := mix(seed ^ uint64(iz+int64(k)))
+		for j := range 2 {
+			hy := mix(hz ^ uint64(iy+int64(j)))
+			for i := range 2 {
+				c[4*k+2*j+i] = 2*unit(mix(hy^uint64(ix+int64(i)))) - 1
+			}
+		}
 	}
 	for i := 0; i < 8; i += 2 {
 		c[i/2] = c[i] + tx*(c[i+1]-c[i])
