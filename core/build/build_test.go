@@ -10,6 +10,7 @@ import (
 
 	"cinderpath/core/build"
 	"cinderpath/core/form"
+	"cinderpath/core/paint"
 	"cinderpath/core/path"
 	"cinderpath/core/scheme"
 	"cinderpath/core/strata"
@@ -216,6 +217,22 @@ func TestCautionsStandBesideWhatCanHurt(t *testing.T) {
 		assert.Contains(t, got, word)
 		assert.Contains(t, got, "local rules")
 	}
+}
+
+// Amounts follow the formula of paint where a layer covers its zones, and are not
+// given for chips, whose share of the surface nobody knows beforehand.
+func TestAmounts(t *testing.T) {
+	p := plan(t, tank(t))
+	area := 0.0
+	for _, z := range p.Zones {
+		area += z.AreaCM
+	}
+	primer := step(t, p, "Primer")
+	assert.InDelta(t, area, primer.AreaCM, 1e-6)
+	want := paint.Need(area, 20, 1, 0.35, 0.15, paint.Airbrush)
+	assert.Contains(t, primer.Amount, fmt.Sprintf("%.1f ml", want.ML))
+	assert.Empty(t, step(t, p, "Chips").Amount)
+	assert.NotEmpty(t, step(t, p, "Pin wash").Amount)
 }
 
 func BenchmarkPlanOfTheVarrow(b *testing.B) {

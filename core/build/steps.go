@@ -41,6 +41,11 @@ var airbrush = map[string]struct {
 	"clear_lacquer":      {0.5, "1 : 0.5 with lacquer thinner, 1.2–1.5 bar, 80–120 mm"},
 }
 
+// allOver are the kinds that cover their zones: of chips, streaks and the like a
+// film over the whole area would say far too much, so no amount is given.
+var allOver = map[strata.Kind]bool{strata.Prime: true, strata.ChippingCoat: true, strata.Colour: true, strata.Clear: true,
+	strata.Filter: true, strata.Wash: true, strata.Dust: true, strata.Mud: true, strata.Pigment: true, strata.Fix: true}
+
 const brushThinner = 0.3 // parts to one of paint, middle of the brush range
 
 // steps joins tasks and places. Tasks without a layer have no product.
@@ -90,7 +95,7 @@ func describe(s *Step, b Build, l strata.Layer, cal path.Calendar) {
 	if l.DepthMM > 0 {
 		film = l.DepthMM * 1000
 	}
-	if film > 0 && l.Kind != strata.ChippingWork {
+	if film > 0 && allOver[l.Kind] {
 		if a := paint.Need(area, film, l.Coats, f.Solids, thinner, way); a.ML > 0 {
 			s.Amount = fmt.Sprintf("%.1f ml of paint (%d drops) and %d drops of thinner", a.ML, a.Drops, a.Thinner)
 			if a.Drops > 200 {

@@ -90,9 +90,9 @@ export function LayersTray({ tools, data, zone }: TrayProps) {
                     width="22"
                     height="22"
                     fill={layer.hex || (layer.kind === 'colour' ? data.plan.colours[0]?.hex : 'none')}
-                    stroke="#141414"
+                    stroke="var(--ink)"
                   />
-                  {layer.kind === 'clear' && <path d="M3 19 19 3" stroke="#141414" />}
+                  {layer.kind === 'clear' && <path d="M3 19 19 3" stroke="var(--ink)" />}
                 </svg>
                 <span>
                   {layer.name}
