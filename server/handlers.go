@@ -146,41 +146,39 @@ func (h *handlers) DuplicateBuild(ctx context.Context, r api.DuplicateBuildReque
 }
 
 func (h *handlers) EditBuild(ctx context.Context, r api.EditBuildRequestObject) (api.EditBuildResponseObject, error) {
-	s, err := h.change(ctx, r.Id, r.Params.IfMatch, func(b build.Build) (build.Build, error) {
-		w, _, _, err := h.store.Workshop(ctx)
-		if err != nil {
-			return b, err
-		}
-		logs, err := h.store.Logs(ctx)
-		if err != nil {
-			return b, err
-		}
+	logs, err := h.store.Logs(ctx)
+	if err != nil {
+		return nil, err
+	}
+	s, err := h.change(ctx, r.Id, r.Params.IfMatch, func(b build.Build, w build.Workshop) (build.Build, error) {
 		return build.Apply(b, r.Body.Edits, h.newID, build.GapOf(b, w, logs[b.ID]))
 	})
 	return api.EditBuild200JSONResponse(s), err
 }
 
 func (h *handlers) UndoEdit(ctx context.Context, r api.UndoEditRequestObject) (api.UndoEditResponseObject, error) {
-	s, err := h.change(ctx, r.Id, r.Params.IfMatch, func(b build.Build) (build.Build, error) {
-		before, err := h.store.Before(ctx, r.Id, revision(r.Params.IfMatch)-1)
-		if errors.Is(err, store.ErrNotFound) {
-			return b, &build.Fault{Field: "revision", Reason: "this is the first state of the build", Remedy: "there is nothing to take back"}
-		}
-		return before, err
-	})
+	before, err := h.store.Before(ctx, r.Id, revision(r.Params.IfMatch)-1)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil, &build.Fault{Field: "revision", Reason: "this is the first state of the build", Remedy: "there is nothing to take back"}
+	}
+	if err != nil {
+		return nil, err
+	}
+	s, err := h.change(ctx, r.Id, r.Params.IfMatch, func(build.Build, build.Workshop) (build.Build, error) { return before, nil })
 	return api.UndoEdit200JSONResponse(s), err
 }
 
 // change writes a change to the build seen at a revision and gives its new state.
 // The plan is derived before anything is written, so that a build without a plan
-// is never kept.
-func (h *handlers) change(ctx context.Context, id, seen string, change func(build.Build) (build.Build, error)) (api.BuildState, error) {
-	_, err := h.store.Change(ctx, id, revision(seen), func(b build.Build) (build.Build, error) {
-		next, err := change(b)
-		if err != nil {
-			return b, err
-		}
-		w, _, _, err := h.store.Workshop(ctx)
+// is never kept. All that is read is read before the transaction begins: a change
+// that waited for a second connection could wait for itself.
+func (h *handlers) change(ctx context.Context, id, seen string, change func(build.Build, build.Workshop) (build.Build, error)) (api.BuildState, error) {
+	w, _, ok, err := h.store.Workshop(ctx)
+	if err := errors.Join(err, missing(ok || err != nil)); err != nil {
+		return api.BuildState{}, err
+	}
+	_, err = h.store.Change(ctx, id, revision(seen), func(b build.Build) (build.Build, error) {
+		next, err := change(b, w)
 		if err != nil {
 			return b, err
 		}

@@ -251,3 +251,30 @@ func TestWorkshopHoursMoveThePlans(t *testing.T) {
 	assert.Equal(t, 412, b.ask("PUT", "/api/workshop", `{"name":"x","zone":"UTC","calendar":{"weekly":[],"temperatureC":20,"humidity":0.5}}`, "If-Match", `"1"`).Code)
 	assert.Equal(t, 422, b.ask("PUT", "/api/workshop", `{"name":"x","zone":"Nowhere/Land","calendar":{"weekly":[],"temperatureC":20,"humidity":0.5}}`, "If-Match", `"2"`).Code)
 }
+
+// Many edits at once: one gets through, the others are told, and nobody waits for
+// a connection that another of them holds.
+func TestManyEditsAtOnce(t *testing.T) {
+	b := open(t)
+	codes := make(chan int, 40)
+	for i := range 40 {
+		go func() {
+			r := httptest.NewRequest(http.MethodPost, "http://localhost/api/builds/"+b.varrow+"/edits", strings.NewReader(fmt.Sprintf(`{"edits":[{"op":"story","text":"%d"}]}`, i)))
+			r.Header.Set("Content-Type", "application/json")
+			r.Header.Set("If-Match", `"1"`)
+			w := httptest.NewRecorder()
+			b.h.ServeHTTP(w, r)
+			codes <- w.Code
+		}()
+	}
+	got := map[int]int{}
+	for range 40 {
+		select {
+		case code := <-codes:
+			got[code]++
+		case <-time.After(30 * time.Second):
+			require.Fail(t, "edits wait for each other", "%v", got)
+		}
+	}
+	assert.Equal(t, map[int]int{200: 1, 412: 39}, got)
+}

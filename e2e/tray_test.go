@@ -1,0 +1,75 @@
+package e2e
+
+import (
+	"os"
+	"os/exec"
+	"path/filepath"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// Shares typed in the tray are met on the plate; bands laid anew look different;
+// a share that cannot be is refused and what was typed stays.
+func TestScheme(t *testing.T) {
+	a := startApp(t, dataDir(t))
+	w := browser(t)
+	share := `//input[@aria-label="Share of basalt grey in per cent"]`
+	var before, after, kept string
+	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), see(text("p", "basalt grey 30.0 %")), chromedp.Evaluate(drawing, &before),
+		click(text("button[@role='tab']", "Scheme")), retype(share, "40"), click(text("button", "Take this scheme")), see(text("p", "basalt grey 40.0 %")),
+		click(text("button", "Lay the bands anew")), see(text("p", "basalt grey 40.0 %")))
+	do(t, w, chromedp.Poll(`(before) => `+drawing+` !== before`, nil, chromedp.WithPollingArgs(before)), chromedp.Evaluate(drawing, &after))
+	assert.NotEqual(t, before, after)
+	do(t, w, retype(share, "85"), click(text("button", "Take this scheme")), see(text("p[@role='alert']", "at least 5 %")), chromedp.Value(share, &kept, chromedp.BySearch))
+	assert.Contains(t, kept, "85")
+}
+
+// Layers are moved, changed and left out; a pinned wait that is too short is found,
+// and its mend takes the pin away.
+func TestLayers(t *testing.T) {
+	a := startApp(t, dataDir(t))
+	w := browser(t)
+	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), click(text("button[@role='tab']", "Layers")),
+		click(`//ol//button[contains(., "Mud")]`), retype(field("Pinned wait after the layer below"), "5"), click(text("button", "Change this layer")),
+		see(text("h3", "Mud too soon over dust")), see(text("p", "you pinned 5 min")),
+		click(`//article[contains(@aria-label, "Mud too soon over dust")]//button[contains(., "Wait the")]`),
+		chromedp.WaitNotPresent(text("h3", "too soon"), chromedp.BySearch))
+	do(t, w, click(`//ol//button[contains(., "Satin seal")]`), click(`//li[contains(., "Satin seal")]//button[.="Leave it out"]`),
+		chromedp.WaitNotPresent(`//ol//button[contains(., "Satin seal")]`, chromedp.BySearch),
+		see(text("h3", "Pin wash over unsealed decals")),
+		click(`//article[contains(@aria-label, "unsealed decals")]//button[.="Mark as meant"]`),
+		chromedp.WaitNotPresent(text("h3", "unsealed decals"), chromedp.BySearch))
+}
+
+// The bench by keys alone, and back; then a step that was not done after all.
+func TestBenchByKeys(t *testing.T) {
+	a := startApp(t, dataDir(t))
+	w := browser(t)
+	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), see(text("h2", "Chips")), press("b"), see(text("h1", "Chips")), see(text("p", "dries another")),
+		chromedp.KeyEvent(kb.Enter), see(text("p", "Under way")), chromedp.KeyEvent(kb.Enter), see(text("span", "Chips: done.")), see(text("h1", "Undo coat")),
+		see(text("p", "Follow the product's safety sheet and your local rules.")), see(text("dd", "1.2–1.5 bar")),
+		chromedp.KeyEvent(kb.Escape), click(`//nav//button[@title="Chips"]`), click(text("button", "Not done after all")), see(text("p", "Wait until")))
+	// The early start stays in nobody's way: taken back, it leaves no finding.
+	do(t, w, chromedp.WaitNotPresent(text("h3", "too soon"), chromedp.BySearch))
+}
+
+// A build leaves by export and comes back by import on the home page; a file that
+// is none is refused in words.
+func TestImportOnHome(t *testing.T) {
+	a := startApp(t, dataDir(t))
+	w := browser(t)
+	document, err := exec.Command(binary, "export", "--data", a.data, "--build", varrow, "--only").Output()
+	require.NoError(t, err)
+	good, bad := filepath.Join(t.TempDir(), "varrow.json"), filepath.Join(t.TempDir(), "poem.json")
+	require.NoError(t, os.WriteFile(good, document, 0o600))
+	require.NoError(t, os.WriteFile(bad, []byte("not a build"), 0o600))
+	chooser := `input[type="file"]`
+	do(t, w, chromedp.Navigate(a.url), see(text("h2", "Varrow")),
+		chromedp.SetUploadFiles(chooser, []string{bad}, chromedp.ByQuery), see(text("p[@role='alert']", "not readable JSON")),
+		chromedp.SetUploadFiles(chooser, []string{good}, chromedp.ByQuery), see(text("h2", "Varrow II medium tank, imported")),
+		click(text("button", "Darker")), see(text("button", "Lighter")), click(text("button", "Lighter")), see(text("button", "Darker")))
+}
