@@ -131,7 +131,7 @@ func another(t testing.TB, window context.Context) context.Context {
 func do(t testing.TB, window context.Context, actions ...chromedp.Action) {
 	t.Helper()
 	for i, action := range actions {
-		patient, cancel := context.WithTimeout(window, 20*time.Second)
+		patient, cancel := context.WithTimeout(window, 40*time.Second)
 		if i == 0 && chromedp.FromContext(window).Target == nil {
 			cancel()
 			patient, cancel = window, func() {} // the first action opens the window: its context must live on

@@ -208,7 +208,7 @@ function LayerForm({ layer, data, act, busy, onTake }: LayerFormProps) {
         />
         <NumberInput
           aria-label="Coats"
-          suffix=" coats"
+          leftSection="×"
           min={1}
           max={20}
           value={l.coats}

@@ -42,7 +42,7 @@ export function SchemeTray({ tools, data }: TrayProps) {
             {i > 0 ? (
               <NumberInput
                 aria-label={`Share of ${c.name} in per cent`}
-                suffix=" % of the surface"
+                leftSection="%"
                 min={1}
                 max={90}
                 value={Math.round(c.share * 1000) / 10}
