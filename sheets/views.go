@@ -6,6 +6,7 @@ import (
 	"io"
 	"math"
 	"strconv"
+	"strings"
 
 	"cinderpath/core/build"
 	"cinderpath/core/form"
@@ -55,9 +56,10 @@ func drawViews(c vg.Canvas, p build.Plan) {
 	_, height := sheetSize(p)
 	colours := make([]color.Color, len(p.Colours))
 	for i, line := range p.Colours {
-		colours[i] = swatch(line.Hex, 1)
+		colours[i] = swatch(line.Hex)
 	}
 	c.SetLineWidth(0.15 * mm)
+	edge := drawnEdge(p.Views)
 	for _, view := range p.Views {
 		at := func(q [2]float64) vg.Point {
 			return vg.Point{X: vg.Length(margin+view.X+q[0]) * mm, Y: height - vg.Length(margin+view.Y+q[1])*mm}
@@ -67,14 +69,17 @@ func drawViews(c vg.Canvas, p build.Plan) {
 			c.SetColor(base(shape, colours))
 			c.Fill(outline)
 			for _, patch := range shape.Patches {
-				c.SetColor(swatch(p.Colours[patch.Colour].Hex, patch.Opacity))
+				if patch.Opacity != edge {
+					continue
+				}
+				c.SetColor(swatch(p.Colours[patch.Colour].Hex))
 				var all vg.Path
 				for _, r := range patch.Rings {
 					all = append(all, ring(r, at)...)
 				}
 				c.Fill(all)
 			}
-			if !shape.Round {
+			if !shape.Round || strings.HasSuffix(shape.Zone, ".wheels") {
 				c.SetColor(color.Black)
 				c.Stroke(outline)
 			}
@@ -103,7 +108,22 @@ func base(s form.Shape, colours []color.Color) color.Color {
 	return colours[0]
 }
 
-func isTrack(zone string) bool { return len(zone) > 6 && zone[len(zone)-6:] == ".track" }
+func isTrack(zone string) bool { return strings.HasSuffix(zone, ".track") }
+
+// drawnEdge is the opacity of the outlines to print: on paper a soft edge is drawn
+// as the line in its middle, where the mask or the brush follows it.
+func drawnEdge(views []form.View) float64 {
+	for _, v := range views {
+		for _, s := range v.Shapes {
+			for _, p := range s.Patches {
+				if p.Opacity < 1 {
+					return 0.5
+				}
+			}
+		}
+	}
+	return 1
+}
 
 func ring(r form.Ring, at func([2]float64) vg.Point) vg.Path {
 	var p vg.Path
@@ -118,10 +138,10 @@ func ring(r form.Ring, at func([2]float64) vg.Point) vg.Path {
 	return p
 }
 
-func swatch(hex string, opacity float64) color.Color {
+func swatch(hex string) color.Color {
 	n, err := strconv.ParseUint(hex[1:], 16, 32)
 	if err != nil {
 		return color.Gray{Y: 128} // checked by scheme.Check; a plain grey beats no sheet
 	}
-	return color.NRGBA{R: uint8(n >> 16), G: uint8(n >> 8), B: uint8(n), A: uint8(math.Round(255 * opacity))}
+	return color.RGBA{R: uint8(n >> 16), G: uint8(n >> 8), B: uint8(n), A: 255}
 }
