@@ -51,37 +51,34 @@ const (
 	cementCured    = 1440.0
 )
 
-// work is a task with what the bench wants to know beside it.
-type work = path.Task
-
 // order turns a build into its tasks, every arrow pointing back.
-func order(b Build, l look, waits []strata.Wait) []work {
-	var tasks []work
-	add := func(t work) string {
+func order(b Build, l look, waits []strata.Wait) []path.Task {
+	var tasks []path.Task
+	add := func(t path.Task) string {
 		tasks = append(tasks, t)
 		return t.ID
 	}
 	after := func(from string, wait float64, kind, rule, reason string) path.Arrow {
 		return path.Arrow{From: from, Wait: wait, Kind: kind, Rule: rule, Reason: reason}
 	}
-	clean := add(work{ID: "clean:parts:1", Title: "Clean the parts", Stage: stageBuild, Minutes: cleanMinutes, Split: true})
+	clean := add(path.Task{ID: "clean:parts:1", Title: "Clean the parts", Stage: stageBuild, Minutes: cleanMinutes, Split: true})
 	faces := map[string]int{}
 	for _, z := range l.zones {
 		faces[strings.SplitN(z, ".", 2)[0]]++
 	}
 	var built []path.Arrow
 	for _, block := range b.Body.Blocks {
-		id := add(work{ID: "assemble:" + block.ID + ":1", Title: "Assemble the " + partName(block.ID), Stage: stageBuild, Split: true,
+		id := add(path.Task{ID: "assemble:" + block.ID + ":1", Title: "Assemble the " + partName(block.ID), Stage: stageBuild, Split: true,
 			Minutes: minutesPerFace * float64(max(faces[block.ID], 1)), Zones: []string{block.ID},
 			After: []path.Arrow{after(clean, 0, "order", "", "release agent is washed off before cement goes on")}})
 		built = append(built, after(id, cementCured, "cured", "B7", "a cemented seam is sanded and primed only after 24 h"))
 	}
-	wheels := add(work{ID: "assemble:wheels:1", Title: fmt.Sprintf("Assemble %d wheels", 2*len(b.Wheels)), Stage: stageBuild, Split: true,
+	wheels := add(path.Task{ID: "assemble:wheels:1", Title: fmt.Sprintf("Assemble %d wheels", 2*len(b.Wheels)), Stage: stageBuild, Split: true,
 		Minutes: perWheel * 2 * float64(len(b.Wheels)), Zones: []string{"gear"}, After: []path.Arrow{after(clean, 0, "order", "", "release agent is washed off before cement goes on")}})
 	built = append(built, after(wheels, cementTouch, "handle", "P3", "cement must hold before the wheels are stuck on their paint rows"))
 	if b.Outline == form.Tracked {
 		links := 2 * l.loop.Links
-		tracks := add(work{ID: "assemble:tracks:1", Title: fmt.Sprintf("Assemble the tracks, %d links a side", l.loop.Links), Stage: stageBuild, Split: true,
+		tracks := add(path.Task{ID: "assemble:tracks:1", Title: fmt.Sprintf("Assemble the tracks, %d links a side", l.loop.Links), Stage: stageBuild, Split: true,
 			Minutes: math.Ceil(perLink * float64(links)), Zones: []string{"gear"},
 			After: []path.Arrow{after(wheels, cementTouch, "handle", "", "the run is shaped on the wheels")}})
 		built = append(built, after(tracks, cementTouch, "handle", "P3", "cement must hold before the runs are taken off for paint"))
@@ -99,7 +96,7 @@ func order(b Build, l look, waits []strata.Wait) []work {
 		}
 		ids := addLayer(add, b, l, layer, stage)
 		first[layer.ID], last[layer.ID] = ids[0], ids[len(ids)-1]
-		at := slices.IndexFunc(tasks, func(t work) bool { return t.ID == ids[0] })
+		at := slices.IndexFunc(tasks, func(t path.Task) bool { return t.ID == ids[0] })
 		for _, w := range waits {
 			if w.To == layer.ID {
 				tasks[at].After = append(tasks[at].After, path.Arrow{From: last[w.From], Wait: w.Minutes, Most: w.Most, Water: w.Water, Kind: w.Kind, Rule: w.Rule, Reason: w.Reason})
@@ -119,12 +116,12 @@ func order(b Build, l look, waits []strata.Wait) []work {
 	if b.Outline == form.Tracked {
 		title = "Put wheels and tracks back on"
 	}
-	add(work{ID: "fit:gear:1", Title: title, Stage: stageFinish, Minutes: fitMinutes, Zones: []string{"gear"}, After: painted})
+	add(path.Task{ID: "fit:gear:1", Title: title, Stage: stageFinish, Minutes: fitMinutes, Zones: []string{"gear"}, After: painted})
 	return tasks
 }
 
 // addLayer adds the tasks of a layer: one, or one for each colour of the scheme.
-func addLayer(add func(work) string, b Build, l look, layer strata.Layer, stage string) []string {
+func addLayer(add func(path.Task) string, b Build, l look, layer strata.Layer, stage string) []string {
 	p := pace[layer.Kind]
 	area := layerArea(l, layer)
 	colours := 1
@@ -133,7 +130,7 @@ func addLayer(add func(work) string, b Build, l look, layer strata.Layer, stage 
 	}
 	var ids []string
 	for i := range colours {
-		t := work{ID: fmt.Sprintf("%s:%s:%d", layer.Kind, layer.ID, i+1), Title: layer.Name, Stage: stage, Layer: layer.ID, Zones: layer.Zones}
+		t := path.Task{ID: fmt.Sprintf("%s:%s:%d", layer.Kind, layer.ID, i+1), Title: layer.Name, Stage: stage, Layer: layer.ID, Zones: layer.Zones}
 		part := area
 		if colours > 1 {
 			t.Title = layer.Name + ": " + b.Scheme.Colours[i].Name

@@ -48,7 +48,6 @@ type Wait struct {
 	Kind     string  // touch, next coat, handle, cured
 	Rule     string
 	Reason   string
-	Pinned   bool
 }
 
 // Gap tells how long after the end of one layer another was really begun, from
@@ -297,7 +296,7 @@ func (c *checker) need(zones []string, l, below Layer, minutes float64, kind str
 		short, said = true, fmt.Sprintf("the log shows %s", Spell(real))
 	case !logged && l.WaitMin != nil && *l.WaitMin < minutes:
 		short, said = true, fmt.Sprintf("you pinned %s", Spell(*l.WaitMin))
-		w.Minutes, w.Pinned = *l.WaitMin, true
+		w.Minutes = *l.WaitMin
 	}
 	c.wait(w)
 	if !short {
