@@ -14,6 +14,7 @@ require (
 	github.com/oapi-codegen/runtime v1.8.0
 	github.com/pressly/goose/v3 v3.29.0
 	github.com/stretchr/testify v1.12.1
+	gonum.org/v1/gonum v0.17.0
 	gonum.org/v1/plot v0.17.0
 	pgregory.net/rapid v1.3.0
 )

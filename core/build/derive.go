@@ -85,13 +85,18 @@ func (d *Deriver) Plans(w Workshop, items []Item, asOf time.Time) ([]Plan, error
 		if err != nil {
 			return nil, err
 		}
+		sizes, err := d.sizes(item.Build)
+		if err != nil {
+			return nil, err
+		}
 		gap := GapOf(item.Build, w, item.Log)
 		findings, waits := strata.Check(item.Build.Layers, look.zones, gap)
 		tasks := order(item.Build, look, waits)
 		orders[i] = path.Order{Build: item.Build.ID, Priority: item.Build.Priority, Tasks: tasks}
 		log[item.Build.ID] = happened(item.Log)
 		plans[i] = Plan{Build: item.Build.ID, Name: item.Build.Name, Scale: item.Build.Scale.String(), AsOf: asOf,
-			Sizes: look.sizes, Gear: look.gear, Views: look.views, Sheet: look.sheet, Zones: look.list, Colours: look.colours, Findings: findings}
+			Sizes: sizes, Gear: look.gear, Views: look.views, Sheet: look.sheet, Zones: look.list, Colours: look.colours, Findings: findings,
+			Kit: kitCheck(item.Build), Cables: cableLines(item.Build, w.Stock)}
 	}
 	placed := path.Schedule(orders, w.Calendar, log, asOf)
 	for i := range plans {
@@ -105,7 +110,6 @@ func (d *Deriver) Plans(w Workshop, items []Item, asOf time.Time) ([]Plan, error
 type look struct {
 	zones   []string
 	area    map[string]float64 // model cm² by zone
-	sizes   []SizeLine
 	gear    *GearLine
 	views   []form.View
 	sheet   Sheet
@@ -135,7 +139,7 @@ func (d *Deriver) look(b Build) (look, error) {
 	if err != nil {
 		return look{}, err
 	}
-	return stage(d, "look", []any{b.Body, b.Wheels, b.Link, b.Outline, b.Sizes, b.Scale, b.Scheme}, func() (look, error) {
+	return stage(d, "look", []any{b.Body, b.Wheels, b.Link, b.Outline, b.Sizes.typed(), b.Scale, b.Scheme}, func() (look, error) {
 		laid, err := scheme.Lay(b.Scheme, grid)
 		if err != nil {
 			return look{}, fault("scheme", err)
@@ -150,7 +154,6 @@ func (d *Deriver) look(b Build) (look, error) {
 		for z, area := range grid.Area {
 			out.area[z] = area / float64(b.Scale*b.Scale) / 100
 		}
-		out.sizes = sizeLines(b)
 		out.gear = gearLine(b, body.loop)
 		out.views = form.Views(panels, b.Scale, laid.Painted)
 		addDimensions(out.views, b)
@@ -158,6 +161,17 @@ func (d *Deriver) look(b Build) (look, error) {
 		out.list = zoneLines(b, grid, laid)
 		out.colours = colourLines(b, laid, out.area)
 		return out, nil
+	})
+}
+
+// sizes needs the body only to draw the dimensions on it.
+func (d *Deriver) sizes(b Build) ([]SizeLine, error) {
+	body, err := d.surface(b)
+	if err != nil {
+		return nil, err
+	}
+	return stage(d, "sizes", []any{b.Body, b.Wheels, b.Link, b.Outline, b.Sizes, b.Scale, b.Dimensions}, func() ([]SizeLine, error) {
+		return sizeLines(b, body.panels), nil
 	})
 }
 

@@ -7,6 +7,7 @@ import (
 
 	"cinderpath/core/gear"
 	"cinderpath/core/length"
+	"cinderpath/core/measure"
 	"cinderpath/core/scheme"
 	"cinderpath/core/strata"
 )
@@ -22,6 +23,11 @@ type Edit struct {
 	Finding  string          `json:"finding,omitempty"`
 	Mend     string          `json:"mend,omitempty"`
 	Priority *int            `json:"priority,omitempty"`
+
+	Dimension *DimensionEdit `json:"dimension,omitempty"`
+	Cable     *CableEdit     `json:"cable,omitempty"`
+	Photo     *measure.Photo `json:"photo,omitempty"`
+	Part      *measure.Part  `json:"part,omitempty"`
 }
 
 // The edits.
@@ -38,6 +44,16 @@ const (
 	EditLayers  = "layers"
 	ApplyMend   = "mend"
 	SetPriority = "priority"
+
+	SetDimension  = "dimension" // sets the given fields; without an id a new one
+	DropDimension = "dropDimension"
+	SetFit        = "fit"
+	SetCable      = "cable" // replaces it; without an id a new one
+	DropCable     = "dropCable"
+	SetPhoto      = "photo"
+	DropPhoto     = "dropPhoto"
+	SetPart       = "part"
+	DropPart      = "dropPart"
 )
 
 // Apply makes the edits on a copy of the build; on the first fault nothing is
@@ -87,6 +103,51 @@ func apply(b Build, e Edit, newID func() string, gap strata.Gap) (Build, error) 
 			return missing()
 		}
 		b.Priority = *e.Priority
+	case SetDimension:
+		if e.Dimension == nil {
+			return missing()
+		}
+		return setDimension(b, *e.Dimension, newID)
+	case DropDimension:
+		err := drop(&b.Dimensions, e.Text, func(d measure.Dimension) string { return d.ID })
+		return b, err
+	case SetFit:
+		b.Fit = e.Text
+	case SetCable:
+		if e.Cable == nil {
+			return missing()
+		}
+		return setCable(b, *e.Cable, newID)
+	case DropCable:
+		err := drop(&b.Cables, e.Text, func(c measure.Cable) string { return c.ID })
+		return b, err
+	case SetPhoto:
+		if e.Photo == nil {
+			return missing()
+		}
+		photo := *e.Photo
+		if err := photo.Read(); err != nil {
+			return b, fault("photo", err)
+		}
+		if photo.ID == "" {
+			photo.ID = newID()
+		}
+		put(&b.Photos, photo, func(p measure.Photo) string { return p.ID })
+	case DropPhoto:
+		err := drop(&b.Photos, e.Text, func(p measure.Photo) string { return p.ID })
+		return b, err
+	case SetPart:
+		if e.Part == nil {
+			return missing()
+		}
+		part := *e.Part
+		if part.ID == "" {
+			part.ID = newID()
+		}
+		put(&b.Parts, part, func(p measure.Part) string { return p.ID })
+	case DropPart:
+		err := drop(&b.Parts, e.Text, func(p measure.Part) string { return p.ID })
+		return b, err
 	case EditLayers:
 		layers, err := strata.Apply(b.Layers, e.Layers, newID)
 		if err != nil {
@@ -108,9 +169,9 @@ func resize(b Build, e Edit) (Build, error) {
 	if err != nil {
 		return b, fault(e.Op, err)
 	}
-	size := map[string]*Size{SetLength: &b.Sizes.Length, SetWidth: &b.Sizes.Width, SetHeight: &b.Sizes.Height}[e.Op]
+	size := b.Sizes.overall(e.Op)
 	k := float64(r) / size.MM
-	*size = Size{MM: float64(r), Typed: strings.TrimSpace(e.Text)}
+	size.Size = measure.Size{MM: float64(r), Typed: strings.TrimSpace(e.Text)}
 	kx, ky, kz := 1.0, 1.0, 1.0
 	switch e.Op {
 	case SetLength:
@@ -150,4 +211,24 @@ func mend(b Build, e Edit, newID func() string, gap strata.Gap) (Build, error) {
 		return b, &Fault{Field: "mend", Reason: fmt.Sprintf("finding %s has no mend %q", f.Rule, e.Mend), Remedy: "choose one of those shown"}
 	}
 	return b, &Fault{Field: "finding", Reason: "that finding no longer stands", Remedy: "look at the findings again"}
+}
+
+// put replaces the thing of the same id in a copy of the list, or adds it.
+func put[T any](list *[]T, x T, id func(T) string) {
+	*list = slices.Clone(*list)
+	if i := slices.IndexFunc(*list, func(y T) bool { return id(y) == id(x) }); i >= 0 {
+		(*list)[i] = x
+		return
+	}
+	*list = append(*list, x)
+}
+
+// drop takes a thing out of a copy of the list.
+func drop[T any](list *[]T, gone string, id func(T) string) error {
+	i := slices.IndexFunc(*list, func(x T) bool { return id(x) == gone })
+	if i < 0 {
+		return &Fault{Field: "id", Reason: fmt.Sprintf("%q is not there", gone), Remedy: "look at the newer state"}
+	}
+	*list = slices.Delete(slices.Clone(*list), i, i+1)
+	return nil
 }

@@ -1,7 +1,6 @@
 package build
 
 import (
-	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -10,46 +9,39 @@ import (
 	"cinderpath/core/form"
 	"cinderpath/core/gear"
 	"cinderpath/core/length"
+	"cinderpath/core/measure"
 	"cinderpath/core/path"
 	"cinderpath/core/scheme"
 	"cinderpath/core/strata"
 )
 
 // Fault says which field cannot stand, why, and what would be right.
-type Fault struct {
-	Field  string
-	Reason string
-	Remedy string
-}
+type Fault = measure.Fault
 
-func (f *Fault) Error() string {
-	return strings.TrimSuffix(fmt.Sprintf("%s: %s; %s", f.Field, f.Reason, f.Remedy), "; ")
-}
+// Why is the answer to "why this number?".
+type Why = measure.Why
 
-// fault names the field of an error from a lower floor.
-func fault(field string, err error) error {
-	if err == nil {
-		return nil
-	}
-	var bad *length.ParseError
-	if errors.As(err, &bad) {
-		return &Fault{Field: field, Reason: fmt.Sprintf("%q was read: %s", bad.Input, bad.Reason), Remedy: bad.Remedy}
-	}
-	reason, remedy, _ := strings.Cut(err.Error(), "; ")
+func refuse(field, reason, remedy string) error {
 	return &Fault{Field: field, Reason: reason, Remedy: remedy}
 }
 
-// Size is a real length as it was typed and as it was read, mm.
-type Size struct {
-	MM    float64 `json:"mm"`
-	Typed string  `json:"typed"`
+func because(formula string, inputs []string) Why { return Why{Formula: formula, Inputs: inputs} }
+
+// fault names the field of an error from a lower floor.
+func fault(field string, err error) error { return measure.At(field, err) }
+
+// Overall is an overall size of the vehicle with what the kit gives for it.
+type Overall struct {
+	measure.Size
+	Kit      *measure.Reading  `json:"kit,omitempty"`
+	Decision *measure.Decision `json:"decision,omitempty"`
 }
 
 // Sizes are the overall sizes of the vehicle.
 type Sizes struct {
-	Length Size `json:"length"` // of the hull, without the gun
-	Width  Size `json:"width"`
-	Height Size `json:"height"`
+	Length Overall `json:"length"` // of the hull, without the gun
+	Width  Overall `json:"width"`
+	Height Overall `json:"height"`
 }
 
 // Build is what the modeller edits. Body and gear are in real mm.
@@ -67,6 +59,12 @@ type Build struct {
 	Scheme   scheme.Pattern `json:"scheme"`
 	Layers   []strata.Layer `json:"layers"`
 	Priority int            `json:"priority"` // lower goes first
+
+	Dimensions []measure.Dimension `json:"dimensions,omitempty"`
+	Fit        string              `json:"fit,omitempty"` // what outliers are made to fit; measure.FitKit when empty
+	Cables     []measure.Cable     `json:"cables,omitempty"`
+	Photos     []measure.Photo     `json:"photos,omitempty"`
+	Parts      []measure.Part      `json:"parts,omitempty"` // own parts
 }
 
 // Workshop is what all builds share.
@@ -74,6 +72,9 @@ type Workshop struct {
 	Name     string        `json:"name"`
 	Zone     string        `json:"zone"` // IANA name
 	Calendar path.Calendar `json:"calendar"`
+
+	Stock    measure.Shelf     `json:"stock,omitzero"`
+	Printers []measure.Printer `json:"printers,omitempty"`
 }
 
 // Kinds of log entries.
@@ -102,13 +103,13 @@ type Entry struct {
 func (e Entry) Check() error {
 	switch {
 	case e.Key == "":
-		return &Fault{"key", "an entry without a key could be stored twice", "send a UUID"}
+		return refuse("key", "an entry without a key could be stored twice", "send a UUID")
 	case !slices.Contains([]string{Started, Finished, Undone, Note}, e.Kind):
-		return &Fault{"kind", fmt.Sprintf("%q is not something that happens", e.Kind), "use started, done, undone or note"}
+		return refuse("kind", fmt.Sprintf("%q is not something that happens", e.Kind), "use started, done, undone or note")
 	case e.Task == "" || e.Title == "":
-		return &Fault{"task", "an entry speaks of a step", "give its id and title"}
+		return refuse("task", "an entry speaks of a step", "give its id and title")
 	case len(e.Note) > 4000:
-		return &Fault{"note", "longer than 4000 characters", "shorten it"}
+		return refuse("note", "longer than 4000 characters", "shorten it")
 	}
 	return nil
 }
@@ -126,30 +127,33 @@ const (
 func (b Build) Check() error {
 	switch {
 	case b.ID == "":
-		return &Fault{"id", "a build needs an identity", "give it a UUID"}
+		return refuse("id", "a build needs an identity", "give it a UUID")
 	case strings.TrimSpace(b.Name) == "":
-		return &Fault{"name", "nothing is written", "give the build a name, such as its vehicle"}
+		return refuse("name", "nothing is written", "give the build a name, such as its vehicle")
 	case len(b.Name) > longName:
-		return &Fault{"name", fmt.Sprintf("longer than %d characters", longName), "shorten it"}
+		return refuse("name", fmt.Sprintf("longer than %d characters", longName), "shorten it")
 	case len(b.Subject) > longText || len(b.Story) > longText:
-		return &Fault{"story", fmt.Sprintf("longer than %d characters", longText), "shorten it"}
+		return refuse("story", fmt.Sprintf("longer than %d characters", longText), "shorten it")
 	case !(b.Scale >= length.FinestScale && b.Scale <= length.CoarsestScale):
-		return &Fault{"scale", fmt.Sprintf("%s is not a scale of a kit", b.Scale), "give 1:1 to 1:1000"}
+		return refuse("scale", fmt.Sprintf("%s is not a scale of a kit", b.Scale), "give 1:1 to 1:1000")
 	case b.Outline != form.Tracked && b.Outline != form.Wheeled:
-		return &Fault{"outline", fmt.Sprintf("%q is not known", b.Outline), "use tracked or wheeled"}
+		return refuse("outline", fmt.Sprintf("%q is not known", b.Outline), "use tracked or wheeled")
 	case len(b.Layers) > mostLayers || len(b.Wheels) > mostWheels || len(b.Body.Blocks) > mostBlocks || len(b.Body.Tubes) > mostBlocks:
-		return &Fault{"build", "more parts than one vehicle has", fmt.Sprintf("at most %d layers, %d wheels, %d blocks", mostLayers, mostWheels, mostBlocks)}
+		return refuse("build", "more parts than one vehicle has", fmt.Sprintf("at most %d layers, %d wheels, %d blocks", mostLayers, mostWheels, mostBlocks))
 	}
 	for _, s := range []struct {
 		name string
-		size Size
+		size Overall
 	}{{"length", b.Sizes.Length}, {"width", b.Sizes.Width}, {"height", b.Sizes.Height}} {
 		if !(s.size.MM > 0 && s.size.MM <= length.Longest) {
-			return &Fault{"sizes." + s.name, "it must lie above zero and below one kilometre", "type the real size of the vehicle"}
+			return refuse("sizes."+s.name, "it must lie above zero and below one kilometre", "type the real size of the vehicle")
+		}
+		if err := measure.CheckKit(s.size.Kit, s.size.Decision); err != nil {
+			return fault("sizes."+s.name, err)
 		}
 	}
 	if !b.withinReach() {
-		return &Fault{"body", "a part of the body or the running gear lies more than 100 m away", "check the unit: positions are in real millimetres"}
+		return refuse("body", "a part of the body or the running gear lies more than 100 m away", "check the unit: positions are in real millimetres")
 	}
 	if err := b.Body.Check(); err != nil {
 		return fault("body", err)
@@ -162,15 +166,62 @@ func (b Build) Check() error {
 	if err := b.Scheme.Check(); err != nil {
 		return fault("scheme", err)
 	}
+	if err := b.checkMeasures(); err != nil {
+		return err
+	}
 	seen := map[string]bool{}
 	for i, l := range b.Layers {
 		if err := l.Check(); err != nil {
 			return fault(fmt.Sprintf("layers[%d]", i), err)
 		}
 		if seen[l.ID] {
-			return &Fault{fmt.Sprintf("layers[%d]", i), "two layers have the same id", "give each its own"}
+			return refuse(fmt.Sprintf("layers[%d]", i), "two layers have the same id", "give each its own")
 		}
 		seen[l.ID] = true
+	}
+	return nil
+}
+
+// Limits of what is measured.
+const (
+	mostCables = 60
+	mostPhotos = 60
+	mostParts  = 60
+)
+
+// checkMeasures reports the first fault of size sheet, cables, photographs and parts.
+func (b Build) checkMeasures() error {
+	switch {
+	case len(b.Dimensions) > measure.MostDimensions:
+		return refuse("dimensions", fmt.Sprintf("more than %d", measure.MostDimensions), "take some out")
+	case len(b.Cables) > mostCables || len(b.Photos) > mostPhotos || len(b.Parts) > mostParts:
+		return refuse("build", fmt.Sprintf("more than %d cables, photographs or own parts", mostParts), "take some out")
+	case b.Fit != "" && b.Fit != measure.FitKit && b.Fit != measure.FitBox:
+		return refuse("fit", fmt.Sprintf("%q is nothing to fit", b.Fit), "use kit or box")
+	}
+	if err := checkAll("dimensions", b.Dimensions, func(d measure.Dimension) string { return d.ID }); err != nil {
+		return err
+	}
+	if err := checkAll("cables", b.Cables, func(c measure.Cable) string { return c.ID }); err != nil {
+		return err
+	}
+	if err := checkAll("photos", b.Photos, func(p measure.Photo) string { return p.ID }); err != nil {
+		return err
+	}
+	return checkAll("parts", b.Parts, func(p measure.Part) string { return p.ID })
+}
+
+// checkAll checks a list of named things and that no two have one id.
+func checkAll[T interface{ Check() error }](field string, list []T, id func(T) string) error {
+	seen := map[string]bool{}
+	for i, x := range list {
+		if err := x.Check(); err != nil {
+			return fault(fmt.Sprintf("%s[%d]", field, i), err)
+		}
+		if seen[id(x)] {
+			return refuse(fmt.Sprintf("%s[%d]", field, i), "two have the same id", "give each its own")
+		}
+		seen[id(x)] = true
 	}
 	return nil
 }
@@ -202,7 +253,13 @@ func (b Build) withinReach() bool {
 // Check reports the first fault of a workshop.
 func (w Workshop) Check() error {
 	if w.Zone == "" {
-		return &Fault{"zone", "no time zone is given", `write it like "Europe/Lisbon"`}
+		return refuse("zone", "no time zone is given", `write it like "Europe/Lisbon"`)
+	}
+	if err := w.Stock.Check(); err != nil {
+		return err
+	}
+	if err := checkAll("printers", w.Printers, func(p measure.Printer) string { return p.ID }); err != nil {
+		return err
 	}
 	return fault("calendar", w.Calendar.Check())
 }
@@ -228,13 +285,13 @@ func New(s Start, newID func() string) (Build, error) {
 	b.Scale = scale
 	for _, f := range []struct {
 		field, text string
-		to          *Size
+		to          *Overall
 	}{{"length", s.Length, &b.Sizes.Length}, {"width", s.Width, &b.Sizes.Width}, {"height", s.Height, &b.Sizes.Height}} {
 		r, err := length.ParseReal(f.text, length.Metre)
 		if err != nil {
 			return Build{}, fault(f.field, err)
 		}
-		*f.to = Size{MM: float64(r), Typed: strings.TrimSpace(f.text)}
+		f.to.Size = measure.Size{MM: float64(r), Typed: strings.TrimSpace(f.text)}
 	}
 	l, w, h := b.Sizes.Length.MM, b.Sizes.Width.MM, b.Sizes.Height.MM
 	b.Body = form.NewBody(s.Outline, l, w, h)

@@ -14,24 +14,6 @@ import (
 	"cinderpath/core/strata"
 )
 
-// Why is the answer to "why this number?": the formula and what went into it.
-type Why struct {
-	Formula string   `json:"formula"`
-	Inputs  []string `json:"inputs"`
-}
-
-// SizeLine is one size, real and on the model.
-type SizeLine struct {
-	Key      string  `json:"key"`
-	Name     string  `json:"name"`
-	Typed    string  `json:"typed"`
-	Real     string  `json:"real"`
-	Imperial string  `json:"imperial"`
-	Model    string  `json:"model"`
-	ModelMM  float64 `json:"modelMm"`
-	Why      Why     `json:"why"`
-}
-
 // GearLine tells what the track takes.
 type GearLine struct {
 	Links    int    `json:"links"` // per side
@@ -68,19 +50,21 @@ type ColourLine struct {
 
 // Plan is what follows from a build at an instant.
 type Plan struct {
-	Build    string           `json:"build"`
-	Name     string           `json:"name"`
-	Scale    string           `json:"scale"`
-	AsOf     time.Time        `json:"asOf"`
-	Stand    Stand            `json:"stand"`
-	Sizes    []SizeLine       `json:"sizes"`
-	Gear     *GearLine        `json:"gear,omitempty"`
-	Views    []form.View      `json:"views"`
-	Sheet    Sheet            `json:"sheet"`
-	Zones    []ZoneLine       `json:"zones"`
-	Colours  []ColourLine     `json:"colours"`
-	Findings []strata.Finding `json:"findings"`
-	Steps    []Step           `json:"steps"`
+	Build    string              `json:"build"`
+	Name     string              `json:"name"`
+	Scale    string              `json:"scale"`
+	AsOf     time.Time           `json:"asOf"`
+	Stand    Stand               `json:"stand"`
+	Sizes    []SizeLine          `json:"sizes"`
+	Kit      *measure.KitReport  `json:"kit,omitempty"`
+	Cables   []measure.CableLine `json:"cables"`
+	Gear     *GearLine           `json:"gear,omitempty"`
+	Views    []form.View         `json:"views"`
+	Sheet    Sheet               `json:"sheet"`
+	Zones    []ZoneLine          `json:"zones"`
+	Colours  []ColourLine        `json:"colours"`
+	Findings []strata.Finding    `json:"findings"`
+	Steps    []Step              `json:"steps"`
 }
 
 // Stand says where a build stands and what to do next.
@@ -96,30 +80,16 @@ type Stand struct {
 	Waiting []string `json:"waiting"`        // steps that dry now
 }
 
-func sizeLines(b Build) []SizeLine {
-	var out []SizeLine
-	for _, s := range []struct {
-		key, name string
-		size      Size
-	}{{SetLength, "Hull length", b.Sizes.Length}, {SetWidth, "Width", b.Sizes.Width}, {SetHeight, "Height", b.Sizes.Height}} {
-		real := length.Real(s.size.MM)
-		model := b.Scale.ToModel(real)
-		out = append(out, SizeLine{Key: s.key, Name: s.name, Typed: s.size.Typed, Real: real.String(), Imperial: real.Imperial(), Model: model.String(), ModelMM: float64(model),
-			Why: Why{"model = real / N", []string{"real " + real.String() + ", typed as “" + s.size.Typed + "”", "N = " + strings.TrimPrefix(b.Scale.String(), "1:")}}})
-	}
-	return out
-}
-
 func gearLine(b Build, loop gear.Loop) *GearLine {
 	if b.Outline != form.Tracked {
 		return nil
 	}
 	model := func(mm float64) string { return b.Scale.ToModel(length.Real(mm)).String() }
 	g := &GearLine{Links: loop.Links, Loop: model(loop.Length), Slack: model(loop.Slack), Pitch: model(b.Link.Pitch), Supplied: b.Link.Supplied}
-	g.Why = Why{"links = ⌈loop / pitch⌉, slack = links · pitch − loop", []string{
+	g.Why = because("links = ⌈loop / pitch⌉, slack = links · pitch − loop", []string{
 		fmt.Sprintf("taut loop %s on the model, round %d of %d wheels", g.Loop, len(loop.Touching), len(b.Wheels)),
 		fmt.Sprintf("pitch %s: loop / pitch = %.2f", g.Pitch, loop.Exact),
-		"the pin line runs on a polygon round each wheel, its chords counted, not its arc"}}
+		"the pin line runs on a polygon round each wheel, its chords counted, not its arc"})
 	switch {
 	case b.Link.Supplied == 0:
 		g.Verdict = "How many links the kit supplies is not noted."
@@ -145,7 +115,7 @@ func zoneLines(b Build, g *form.Grid, laid *scheme.Layout) []ZoneLine {
 	}
 	for i := range out {
 		z := &out[i]
-		z.Why = Why{"model area = real area / N²", []string{fmt.Sprintf("real area %.2f m² of %d panels, hidden faces left out", g.Area[z.Zone]/1e6, seen[z.Zone]), "N = " + strings.TrimPrefix(b.Scale.String(), "1:")}}
+		z.Why = because("model area = real area / N²", []string{fmt.Sprintf("real area %.2f m² of %d panels, hidden faces left out", g.Area[z.Zone]/1e6, seen[z.Zone]), "N = " + strings.TrimPrefix(b.Scale.String(), "1:")})
 	}
 	return out
 }
@@ -185,7 +155,7 @@ func addDimensions(views []form.View, b Build) {
 	half := at(b.Sizes.Length.MM) / 2
 	for i := range views {
 		v := &views[i]
-		label := func(name string, s Size, from, to [2]float64) {
+		label := func(name string, s Overall, from, to [2]float64) {
 			real := length.Real(s.MM)
 			v.Dimensions = append(v.Dimensions, form.Dimension{Name: name, From: from, To: to, Real: real.String(), Model: b.Scale.ToModel(real).String()})
 		}
@@ -211,20 +181,4 @@ func rearmost(b Build) float64 {
 		reach = math.Max(reach, -(k.Rear+k.InRear)-b.Sizes.Length.MM/2)
 	}
 	return math.Max(reach, 0)
-}
-
-// NearestOf words what stock is closest to a size, for the rule at the foot of the screen.
-func NearestOf(m length.Model, scale length.Scale) []string {
-	var out []string
-	for _, ask := range []struct {
-		name  string
-		kinds []string
-	}{{"rod or wire", []string{"rod", "wire"}}, {"drill", []string{"drill"}}, {"tape", []string{"tape"}}} {
-		near, ok := measure.Nearest(m, scale, ask.kinds...)
-		if !ok || math.Abs(near.Error) > 0.3 {
-			continue
-		}
-		out = append(out, fmt.Sprintf("%s: %s, %+.0f %%, %s at full size", ask.name, near.Name, 100*near.Error, near.Full))
-	}
-	return out
 }

@@ -63,7 +63,7 @@ func steps(b Build, tasks []path.Task, placed []path.Placed, cal path.Calendar) 
 			describe(&s, b, b.Layers[at], cal)
 		} else {
 			s.Cautions = cautionsOfBuilding(t.ID)
-			s.TimeWhy = Why{"a starting value per face, wheel or link", []string{fmt.Sprintf("%.0f min in all", t.Minutes)}}
+			s.TimeWhy = because("a starting value per face, wheel or link", []string{fmt.Sprintf("%.0f min in all", t.Minutes)})
 		}
 		out[i] = s
 	}
@@ -82,8 +82,8 @@ func describe(s *Step, b Build, l strata.Layer, cal path.Calendar) {
 	}
 	p := pace[l.Kind]
 	area := s.AreaCM
-	s.TimeWhy = Why{"set-up + area · pace · coats, rounded up", []string{
-		fmt.Sprintf("set-up %.0f min", p.setUp), fmt.Sprintf("area %.0f cm² on the model", area), fmt.Sprintf("%.3f min per cm², a starting value", p.perCM), fmt.Sprintf("%d coats", l.Coats)}}
+	s.TimeWhy = because("set-up + area · pace · coats, rounded up", []string{
+		fmt.Sprintf("set-up %.0f min", p.setUp), fmt.Sprintf("area %.0f cm² on the model", area), fmt.Sprintf("%.3f min per cm², a starting value", p.perCM), fmt.Sprintf("%d coats", l.Coats)})
 	film, thinner, way := f.FilmBrush, brushThinner, paint.Brush
 	if l.Applied == strata.Misted {
 		film, way = f.FilmSpray, paint.Airbrush

@@ -121,14 +121,7 @@ const gap = 0.06
 // cover farther ones in the order of the list (painter's order, which is right for
 // the convex blocks a body is made of). paint gives the colour regions of a panel.
 func Views(panels []*Panel, scale length.Scale, paint func(*Panel) []Painted) []View {
-	lo, hi := Vec{math.Inf(1), math.Inf(1), math.Inf(1)}, Vec{math.Inf(-1), math.Inf(-1), math.Inf(-1)}
-	for _, p := range panels {
-		for _, c := range p.Corners {
-			for k := range 3 {
-				lo[k], hi[k] = math.Min(lo[k], c[k]), math.Max(hi[k], c[k])
-			}
-		}
-	}
+	lo, hi, _ := Extent(panels, everything)
 	views := make([]View, 0, len(Sides))
 	for _, side := range Sides {
 		views = append(views, draw(side, panels, lo, hi, scale, paint))
@@ -138,18 +131,10 @@ func Views(panels []*Panel, scale length.Scale, paint func(*Panel) []Painted) []
 }
 
 func draw(side Side, panels []*Panel, lo, hi Vec, scale length.Scale, paint func(*Panel) []Painted) View {
-	right, down, toward := side.axes()
-	least := func(axis Vec) float64 {
-		a, b := lo.dot(axis), hi.dot(axis)
-		return math.Min(a, b)
-	}
-	x0, y0 := least(right), least(down)
-	flat := func(v Vec) [2]float64 {
-		return [2]float64{float64(scale.ToModel(length.Real(v.dot(right) - x0))), float64(scale.ToModel(length.Real(v.dot(down) - y0)))}
-	}
+	frame := newFrame(side, lo, hi, scale)
 	size := hi.sub(lo)
 	extent := func(axis Vec) float64 { return math.Abs(size.dot(axis)) / float64(scale) }
-	view := View{Side: side, Width: extent(right), Height: extent(down)}
+	view := View{Side: side, Width: extent(frame.right), Height: extent(frame.down)}
 
 	type facing struct {
 		panel *Panel
@@ -157,22 +142,22 @@ func draw(side Side, panels []*Panel, lo, hi Vec, scale length.Scale, paint func
 	}
 	var seen []facing
 	for _, p := range panels {
-		if p.Normal.dot(toward) > 1e-6 {
-			seen = append(seen, facing{p, depth(p, toward)})
+		if p.Normal.dot(frame.toward) > 1e-6 {
+			seen = append(seen, facing{p, depth(p, frame.toward)})
 		}
 	}
 	sort.SliceStable(seen, func(i, j int) bool { return seen[i].depth < seen[j].depth })
 	for _, f := range seen {
 		shape := Shape{Zone: f.panel.Zone, Round: f.panel.Round, Light: math.Round((f.panel.Normal[2]+1)*50) / 100}
 		for _, c := range f.panel.Corners {
-			shape.Outline = append(shape.Outline, flat(c))
+			shape.Outline = append(shape.Outline, frame.Flat(c))
 		}
 		for _, region := range paint(f.panel) {
 			patch := Patch{Colour: region.Colour, Opacity: region.Opacity}
 			for _, ring := range region.Rings {
 				out := make(Ring, len(ring))
 				for i, q := range ring {
-					out[i] = flat(f.panel.Space(q[0], q[1]))
+					out[i] = frame.Flat(f.panel.Space(q[0], q[1]))
 				}
 				patch.Rings = append(patch.Rings, out)
 			}

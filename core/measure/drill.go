@@ -1,0 +1,203 @@
+package measure
+
+import (
+	"fmt"
+	"math"
+
+	"cinderpath/core/length"
+)
+
+// Cautions of the bench; the product's own sheet and local rules stand above them.
+const (
+	deferring      = " Follow the product's safety sheet and your local rules."
+	cautionBlades  = "Cut away from the hand; eye protection when nipping metal or drilling." + deferring
+	cautionGlue    = "Super glue and putty: thin layers, ventilation." + deferring
+	cautionLead    = "Lead wire: wash hands, no sanding, no food at the bench; tin serves as well." + deferring
+	cautionResin   = "Fresh prints: nitrile gloves and eye protection until washed and fully cured; cure the waste too." + deferring
+	cautionSanding = "Sand wet, wear a particle mask." + deferring
+)
+
+// DrillQuestion asks for a hole, or for a tube bored out to it. Texts are typed
+// lengths; a bare number is in mm.
+type DrillQuestion struct {
+	Hole    string  `json:"hole"`            // real diameter
+	Outer   string  `json:"outer,omitempty"` // diameter on the model of what is bored out
+	Metal   bool    `json:"metal,omitempty"` // it is metal, not plastic
+	Count   int     `json:"count,omitempty"` // equal holes; 1 when 0
+	Minutes float64 `json:"minutes,omitempty"`
+	Scale   string  `json:"scale"`
+	Owned   bool    `json:"owned,omitempty"`
+	Shelf   *Shelf  `json:"shelf,omitempty"`
+}
+
+// Bore is one step of a boring sequence.
+type Bore struct {
+	Item  Stocked `json:"item"`
+	Wall  float64 `json:"wallMm"` // what remains; -1 where no outer diameter is known
+	Warn  string  `json:"warn,omitempty"`
+	Pilot bool    `json:"pilot"`
+}
+
+// StockRow is a size of stock beside the wanted one.
+type StockRow struct {
+	Side  string  `json:"side"` // under, over or exact
+	Item  Stocked `json:"item"`
+	Error float64 `json:"errorPercent"`
+	Full  string  `json:"full"` // what it stands for at full size
+	Why   Why     `json:"why"`
+}
+
+// DrillAnswer is the nearest drills and the way to the hole.
+type DrillAnswer struct {
+	Real     string     `json:"real"`
+	Model    string     `json:"model"`
+	ModelMM  float64    `json:"modelMm"`
+	Rows     []StockRow `json:"rows"`
+	Steps    []Bore     `json:"steps"`
+	Minutes  float64    `json:"minutes"`
+	Time     string     `json:"time"`
+	Notes    []string   `json:"notes"`
+	Cautions []string   `json:"cautions"`
+	Why      Why        `json:"why"`
+	TimeWhy  Why        `json:"timeWhy"`
+}
+
+// Walls below which the material gives way, model mm.
+const (
+	leastPlasticWall = 0.3
+	leastMetalWall   = 0.15
+)
+
+// minutesPerBore is the time that one drill takes in one hole by pin drill, marking
+// included, where the user gives none.
+const minutesPerBore = 0.75
+
+// Boring gives the sequence of drills to a final one: a pilot, then each time the
+// largest drill of the table that is larger by at most step = max(0.2 mm, a quarter
+// of the final diameter). The pilot is the largest drill not above max(0.3 mm, step).
+// Where the table has a gap wider than step, the next size is taken.
+func Boring(drills []Stocked, final Stocked) []Stocked {
+	step := max(0.2, final.Size/4)
+	var out []Stocked
+	at, reach := length.Model(0), max(0.3, step)
+	for {
+		var next *Stocked
+		for i, d := range drills {
+			if d.Size <= at+exact || d.Size > final.Size+exact {
+				continue
+			}
+			if next == nil || d.Size <= at+reach+exact && d.Size > next.Size || d.Size < next.Size && next.Size > at+reach+exact {
+				next = &drills[i]
+			}
+		}
+		if next == nil {
+			return out
+		}
+		out = append(out, *next)
+		at, reach = next.Size, step
+	}
+}
+
+// AskDrill answers a question about a hole.
+func AskDrill(q DrillQuestion) (DrillAnswer, error) {
+	scale, err := length.ParseScale(q.Scale)
+	if err != nil {
+		return DrillAnswer{}, At("scale", err)
+	}
+	r, err := length.ParseReal(q.Hole, length.Millimetre)
+	if err != nil {
+		return DrillAnswer{}, At("hole", err)
+	}
+	outer, err := optional(q.Outer, 0)
+	if err != nil {
+		return DrillAnswer{}, At("outer", err)
+	}
+	want := scale.ToModel(r)
+	count := max(q.Count, 1)
+	each := q.Minutes
+	if each == 0 {
+		each = minutesPerBore
+	}
+	switch {
+	case q.Count < 0 || q.Count > 10_000:
+		return DrillAnswer{}, &Fault{"count", fmt.Sprintf("%d holes", q.Count), "give 1 to 10 000"}
+	case !(each > 0 && each <= 600):
+		return DrillAnswer{}, &Fault{"minutes", "no time for a hole", "give minutes above 0 and up to 600"}
+	case outer > 0 && outer <= float64(want):
+		return DrillAnswer{}, &Fault{"outer", fmt.Sprintf("%s mm is not wider than the hole of %s", number(outer, 2), want), "give the diameter of what is bored out, on the model"}
+	}
+	shelf, err := shelfOf(q.Shelf)
+	if err != nil {
+		return DrillAnswer{}, err
+	}
+	drills := shelf.Of(q.Owned, Drill)
+	out := DrillAnswer{Real: r.String(), Model: want.String(), ModelMM: float64(want), Steps: []Bore{}, Notes: []string{}, Cautions: []string{cautionBlades},
+		Rows: rowsAround(drills, want, scale), Why: Why{"model = real / N", []string{"real " + r.String(), scaleInput(scale)}}}
+	final, ok := Nearest(drills, want, scale)
+	if !ok || math.Abs(final.Error) > 0.5 {
+		out.Notes = append(out.Notes, fmt.Sprintf("No drill near %s: %s", want, ownedHint(q.Owned)))
+		out.Time = "–"
+		out.TimeWhy = Why{"no drill, no time", []string{"wanted " + want.String()}}
+		return out, nil
+	}
+	least, what := leastPlasticWall, "plastic"
+	if q.Metal {
+		least, what = leastMetalWall, "metal"
+	}
+	steps := []Stocked{final.Stocked}
+	if outer > 0 || final.Size > 1 {
+		steps = Boring(drills, final.Stocked)
+	}
+	for i, d := range steps {
+		b := Bore{Item: d, Wall: -1, Pilot: i == 0 && len(steps) > 1}
+		if outer > 0 {
+			b.Wall = (outer - float64(d.Size)) / 2
+			if b.Wall < least-1e-9 {
+				b.Warn = fmt.Sprintf("%s mm of %s is left; below %s mm it breaks out", number(b.Wall, 2), what, number(least, 2))
+			}
+		}
+		out.Steps = append(out.Steps, b)
+	}
+	if n := len(steps); outer > 0 && n > 0 {
+		out.Notes = append(out.Notes, "Centre the pilot with a point, turn the part, not only the drill: so the bore stays in the middle.")
+	}
+	if final.Size < 0.4 && count > 20 {
+		out.Notes = append(out.Notes, "Drills this thin break: have a spare.")
+	}
+	out.Minutes = float64(count*len(steps)) * each
+	out.Time = spell(out.Minutes)
+	out.TimeWhy = Why{"time = holes · drills in turn · minutes each", []string{fmt.Sprintf("%d × %d", count, len(steps)), number(each, 2) + " min by pin drill, marking included; give your own"}}
+	return out, nil
+}
+
+// rowsAround lists the nearest stock under and over a size, one row where it is exact.
+func rowsAround(items []Stocked, want length.Model, scale length.Scale) []StockRow {
+	rows := []StockRow{}
+	under, over := Around(items, want, scale)
+	row := func(side string, n *Near) {
+		if n == nil {
+			return
+		}
+		rows = append(rows, StockRow{Side: side, Item: n.Stocked, Error: 100 * n.Error, Full: n.Full.String(), Why: Why{"error = (stock − wanted) / wanted; at full size stock · N",
+			[]string{"stock " + number(float64(n.Size), 4) + " mm", "wanted " + number(float64(want), 4) + " mm", scaleInput(scale)}}})
+	}
+	if under != nil && over != nil && under.ID == over.ID {
+		row("exact", under)
+		return rows
+	}
+	row("under", under)
+	row("over", over)
+	return rows
+}
+
+// spell words minutes of work.
+func spell(minutes float64) string {
+	m := int(math.Ceil(minutes - 1e-9))
+	switch {
+	case m < 60:
+		return fmt.Sprintf("%d min", m)
+	case m%60 == 0:
+		return fmt.Sprintf("%d h", m/60)
+	}
+	return fmt.Sprintf("%d h %d min", m/60, m%60)
+}

@@ -1,0 +1,313 @@
+package measure
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"cinderpath/core/length"
+
+	"gonum.org/v1/gonum/stat/distuv"
+)
+
+// Pair is a real size with what the kit gives for it.
+type Pair struct {
+	ID       string
+	Name     string
+	Real     length.Real
+	RealPlus float64 // standard deviation, real mm
+	Kit      Reading
+	Decision *Decision
+}
+
+// What an outlier is made to fit.
+const (
+	FitKit = "kit" // the scale that the rest of the kit has
+	FitBox = "box" // the scale printed on the box
+)
+
+// Mend is one thing that can be done about an outlier.
+type Mend struct {
+	Act    string  `json:"act"`
+	Label  string  `json:"label"`
+	Factor float64 `json:"factor"` // recorded with the decision: kit · N / real
+}
+
+// PairResult is one pair as the check sees it.
+type PairResult struct {
+	ID       string    `json:"id"`
+	Name     string    `json:"name"`
+	From     string    `json:"from"`
+	RealMM   float64   `json:"realMm"`
+	KitMM    float64   `json:"kitMm"`
+	OffMM    float64   `json:"offMm"` // kit − real / N of the scale in use, model mm
+	Off      string    `json:"off"`
+	OffReal  string    `json:"offReal"`
+	Percent  float64   `json:"percent"`
+	Sigma    float64   `json:"sigmaMm"`
+	Weight   float64   `json:"weight"` // 0 to 1
+	Outlier  bool      `json:"outlier"`
+	Mends    []Mend    `json:"mends"`
+	Decision *Decision `json:"decision,omitempty"`
+	Why      Why       `json:"why"`
+}
+
+// KitReport is the verdict on a kit.
+type KitReport struct {
+	N       float64      `json:"n"` // implied scale 1:N
+	Low     float64      `json:"low"`
+	High    float64      `json:"high"` // 95 % interval; both 0 where there is none
+	Box     float64      `json:"box"`
+	Fit     string       `json:"fit"`
+	Implied string       `json:"implied"`
+	Verdict []string     `json:"verdict"`
+	Pairs   []PairResult `json:"pairs"`
+	Why     Why          `json:"why"`
+}
+
+// tuning is Tukey's constant for 95 % efficiency on clean data.
+const tuning = 4.685
+
+// leastPairs is how many pairs it takes to call one of them wrong.
+const leastPairs = 3
+
+// CheckKitScale finds the scale 1:N that the pairs imply and the pairs that do not
+// fit it. It minimises Σ ρ((k − r/N)/σ) in 1/N with Tukey's biweight, started from
+// every single ratio; the interval comes from the sandwich variance (Huber, Robust
+// Statistics, ch. 3), never narrower than the stated uncertainties allow, with
+// Student's t for the few pairs there are. Fewer than three pairs get the plain
+// least-squares answer and no outliers. No pair: ok is false. fit is FitKit or
+// FitBox: what the mends aim at.
+func CheckKitScale(pairs []Pair, box length.Scale, fit string) (report KitReport, ok bool) {
+	if len(pairs) == 0 {
+		return KitReport{}, false
+	}
+	robust := len(pairs) >= leastPairs
+	theta := implied(pairs, robust)
+	n := 1 / theta
+	rep := KitReport{N: n, Box: float64(box), Fit: fit}
+	if fit != FitBox {
+		rep.Fit = FitKit
+	}
+	rep.Low, rep.High = interval(pairs, theta, robust)
+	inUse, name := length.Scale(n), "implied N = "+number(n, 3)
+	if rep.Fit == FitBox {
+		inUse, name = box, "box "+scaleInput(box)
+	}
+	for _, p := range pairs {
+		u, sigma := residual(p, theta)
+		w := 1.0
+		if robust {
+			w = biweight(u)
+		}
+		want := float64(inUse.ToModel(p.Real))
+		off := p.Kit.MM - want
+		from := p.Kit.From
+		if from == "" {
+			from = Caliper
+		}
+		r := PairResult{ID: p.ID, Name: p.Name, From: from, RealMM: float64(p.Real), KitMM: p.Kit.MM, OffMM: off, Off: signed(off, 2) + " mm",
+			OffReal: signed(off*float64(inUse), 0) + " mm", Percent: 100 * off / want, Sigma: sigma, Weight: w, Outlier: w == 0, Decision: p.Decision,
+			Mends: []Mend{},
+			Why: Why{"deviation = kit − real / N; weight = (1 − (u / 4.685)²)², u = (kit − real / implied N) / σ", []string{
+				"kit " + number(p.Kit.MM, 3) + " mm, " + from, "real " + p.Real.String(), name,
+				fmt.Sprintf("σ = %s mm from caliper, real size and mould", number(sigma, 3)), fmt.Sprintf("u = %s, weight %s", signed(u, 1), number(w, 2))}}}
+		if r.Outlier {
+			r.Mends = mends(r, want, inUse)
+		}
+		rep.Pairs = append(rep.Pairs, r)
+	}
+	rep.Implied = printScale(n, rep.Low, rep.High)
+	rep.Verdict = verdict(rep, box, robust)
+	rep.Why = Why{"1/N minimises Σ ρ((kit − real/N)/σ), Tukey's biweight, c = 4.685, started from every single ratio", []string{
+		fmt.Sprintf("%d pairs; σ² = caliper² + (real size's / N)² + mould², %s mm each where nothing is given", len(pairs), number(float64(CaliperPlus), 2)),
+		"95 % interval from the sandwich variance, not below the stated uncertainties, Student's t"}}
+	if !robust {
+		rep.Why.Formula = "1/N = Σ real · kit / σ² / Σ real² / σ²: plain least squares, since fewer than three pairs call none wrong"
+	}
+	return rep, true
+}
+
+// residual gives a pair's deviation in standard deviations, and σ in model mm.
+func residual(p Pair, theta float64) (u, sigma float64) {
+	plus := p.Kit.Plus
+	if plus == 0 {
+		plus = float64(CaliperPlus)
+	}
+	sigma = math.Sqrt(plus*plus + math.Pow(p.RealPlus*theta, 2) + float64(MouldPlus*MouldPlus))
+	return (p.Kit.MM - float64(p.Real)*theta) / sigma, sigma
+}
+
+func biweight(u float64) float64 {
+	v := u / tuning
+	if math.Abs(v) >= 1 {
+		return 0
+	}
+	return (1 - v*v) * (1 - v*v)
+}
+
+// implied gives 1/N.
+func implied(pairs []Pair, robust bool) float64 {
+	best, least := 0.0, math.Inf(1)
+	for _, start := range pairs {
+		theta := start.Kit.MM / float64(start.Real)
+		for range 100 {
+			next := reweighted(pairs, theta, robust)
+			done := math.Abs(next-theta) <= 1e-13*theta
+			theta = next
+			if done {
+				break
+			}
+		}
+		cost := 0.0
+		for _, p := range pairs {
+			u, _ := residual(p, theta)
+			v := min(1, (u/tuning)*(u/tuning))
+			cost += 1 - (1-v)*(1-v)*(1-v)
+		}
+		if cost < least-1e-12 {
+			best, least = theta, cost
+		}
+	}
+	return best
+}
+
+// reweighted is one step of iteratively reweighted least squares; where every pair
+// has weight 0 it stays.
+func reweighted(pairs []Pair, theta float64, robust bool) float64 {
+	top, bottom := 0.0, 0.0
+	for _, p := range pairs {
+		u, sigma := residual(p, theta)
+		w := 1 / (sigma * sigma)
+		if robust {
+			w *= biweight(u)
+		}
+		top += w * float64(p.Real) * p.Kit.MM
+		bottom += w * float64(p.Real) * float64(p.Real)
+	}
+	if bottom == 0 {
+		return theta
+	}
+	return top / bottom
+}
+
+// interval gives the 95 % bounds of N, or zeros where one pair leaves none.
+func interval(pairs []Pair, theta float64, robust bool) (low, high float64) {
+	slope, spread, stated, inliers := 0.0, 0.0, 0.0, 0.0
+	for _, p := range pairs {
+		u, sigma := residual(p, theta)
+		x := float64(p.Real) / sigma
+		v := (u / tuning) * (u / tuning)
+		if !robust {
+			v = 0
+		}
+		if v >= 1 {
+			continue
+		}
+		inliers++
+		psi := u * (1 - v) * (1 - v)
+		slope += (1 - v) * (1 - 5*v) * x * x
+		spread += psi * psi * x * x
+		stated += x * x
+	}
+	if inliers < 2 {
+		return 0, 0
+	}
+	half := normal95 / math.Sqrt(stated)
+	if slope > 0 {
+		t := distuv.StudentsT{Mu: 0, Sigma: 1, Nu: inliers - 1}.Quantile(0.975)
+		half = max(half, t*math.Sqrt(spread*inliers/(inliers-1))/slope)
+	}
+	if half >= theta {
+		return 0, 0 // so wide that it says nothing
+	}
+	return 1 / (theta + half), 1 / (theta - half)
+}
+
+// printScale prints a scale as finely as its interval allows.
+func printScale(n, low, high float64) string {
+	places := 2
+	if high-low > 0.2 || high == 0 {
+		places = 1
+	}
+	return "1:" + number(n, places)
+}
+
+func mends(r PairResult, want float64, scale length.Scale) []Mend {
+	factor := r.KitMM / want
+	target := length.Model(want).String()
+	short := number(math.Abs(r.OffMM), 1) + " mm"
+	out := []Mend{{Cut, "Cut off " + short, factor}}
+	switch {
+	case r.From == Leaflet:
+		out = []Mend{{Cut, "Cut it to " + target + " instead of the leaflet's " + length.Model(r.KitMM).String(), factor}}
+	case r.OffMM < 0:
+		out = []Mend{{Extend, "Extend it by " + short, factor}}
+	}
+	if r.From != Leaflet {
+		out = append(out, Mend{Replace, "Replace it, " + target, factor})
+	}
+	return append(out, Mend{Accept, fmt.Sprintf("Accept it at %s × of %s", number(factor, 3), length.Scale(math.Round(float64(scale)*100)/100)), factor})
+}
+
+// verdict says in words what the check found.
+func verdict(rep KitReport, box length.Scale, robust bool) []string {
+	off := 100 * (float64(box)/rep.N - 1)
+	large := "large"
+	if off < 0 {
+		large = "small"
+	}
+	size := number(math.Abs(off), 1) + " % too " + large
+	first := "The kit is " + rep.Implied
+	if rep.High > 0 {
+		first += fmt.Sprintf(" (95 %%: 1:%s to 1:%s)", number(rep.Low, 2), number(rep.High, 2))
+	}
+	switch {
+	case rep.High == 0:
+		first += fmt.Sprintf(" by plain division; one pair tells no more than that. The box says %s.", box)
+	case float64(box) >= rep.Low && float64(box) <= rep.High:
+		first += fmt.Sprintf(": it is what the box says, %s.", box)
+	default:
+		first += fmt.Sprintf(", not the %s on the box: %s.", box, size)
+	}
+	out := []string{first}
+	if !robust && rep.High > 0 {
+		out = append(out, "Two pairs cannot tell which of them is wrong: measure a third.")
+	}
+	wrong := 0
+	for _, p := range rep.Pairs {
+		if !p.Outlier {
+			continue
+		}
+		wrong++
+		how := "long"
+		if p.OffMM < 0 {
+			how = "short"
+		}
+		by := number(math.Abs(p.OffMM), 1) + " mm too " + how
+		switch {
+		case p.Decision != nil && p.Decision.Act == Accept:
+			out = append(out, fmt.Sprintf("%s is accepted at %s × scale.", p.Name, number(p.Decision.Factor, 3)))
+		case p.Decision != nil:
+			out = append(out, fmt.Sprintf("%s, %s: %s, decided.", p.Name, by, p.Decision.Act))
+		case p.From == Leaflet:
+			out = append(out, fmt.Sprintf("The leaflet's %s does not fit the rest: %s.", lowerFirst(p.Name), by))
+		default:
+			out = append(out, fmt.Sprintf("%s is %s.", p.Name, by))
+		}
+	}
+	switch {
+	case wrong*2 >= len(rep.Pairs) && wrong > 0:
+		out = append(out, fmt.Sprintf("Only %d of %d sizes agree: measure again before you cut.", len(rep.Pairs)-wrong, len(rep.Pairs)))
+	case wrong == 0 && robust:
+		out = append(out, "No size falls out of the rest.")
+	}
+	return out
+}
+
+func lowerFirst(s string) string {
+	for i, r := range s {
+		return strings.ToLower(string(r)) + s[i+len(string(r)):]
+	}
+	return s
+}
