@@ -47,12 +47,12 @@ test: packages ui
 	go test -timeout 25m ./e2e
 
 bench: ui
-	go test -p 1 -run '^$$' -bench . -benchmem ./core/... ./e2e
+	go test -p 1 -run '^$$' -bench . -benchmem ./core/... ./sheets ./e2e
 
+# Every reader of foreign text or files, a minute each.
+FUZZ := ./core/length:FuzzParseReal ./core/length:FuzzParseScale ./core/build:FuzzAsk ./sheets:FuzzRead ./sheets:FuzzReadSizes ./sheets:FuzzReadSTL ./sheets:FuzzReadPhoto
 fuzz:
-	go test -run '^$$' -fuzz FuzzParseReal -fuzztime 60s -fuzzminimizetime 1x ./core/length
-	go test -run '^$$' -fuzz FuzzParseScale -fuzztime 60s -fuzzminimizetime 1x ./core/length
-	go test -run '^$$' -fuzz FuzzRead -fuzztime 60s -fuzzminimizetime 1x ./sheets
+	@for f in $(FUZZ); do go test -run '^$$' -fuzz "^$${f##*:}\$$" -fuzztime 60s -fuzzminimizetime 1x $${f%%:*} || exit 1; done
 
 $(LINT):
 	GOBIN=$(TOOLS) go install github.com/golangci/golangci-lint/v2/cmd/golangci-lint@v2.15.0
