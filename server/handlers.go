@@ -141,11 +141,17 @@ func (h *handlers) DuplicateBuild(ctx context.Context, r api.DuplicateBuildReque
 	if err := h.store.Add(ctx, build.Item{Build: copied}); err != nil {
 		return nil, err
 	}
+	if err := h.store.CopyFiles(ctx, r.Id, copied.ID); err != nil {
+		return nil, err
+	}
 	s, err := h.state(ctx, copied.ID)
 	return api.DuplicateBuild201JSONResponse(s), err
 }
 
 func (h *handlers) EditBuild(ctx context.Context, r api.EditBuildRequestObject) (api.EditBuildResponseObject, error) {
+	if err := h.here(ctx, r.Id, r.Body.Edits); err != nil {
+		return nil, err
+	}
 	logs, err := h.store.Logs(ctx)
 	if err != nil {
 		return nil, err
@@ -300,15 +306,14 @@ func (h *handlers) Sheet(ctx context.Context, r api.SheetRequestObject) (api.She
 		return nil, err
 	}
 	var buf bytes.Buffer
-	if r.Name == "views.pdf" {
+	switch r.Name {
+	case "views.pdf":
 		err = sheets.ViewsPDF(&buf, s.Plan)
 		return api.Sheet200ApplicationpdfResponse{Body: io.Reader(&buf)}, err
+	case "sizes.csv":
+		err = sheets.WriteSizes(&buf, s.Plan)
+		return api.Sheet200TextcsvResponse{Body: io.Reader(&buf)}, err
 	}
 	err = sheets.ViewsSVG(&buf, s.Plan)
 	return api.Sheet200ImagesvgXmlResponse{Body: io.Reader(&buf)}, err
-}
-
-func (h *handlers) CalcLength(_ context.Context, r api.CalcLengthRequestObject) (api.CalcLengthResponseObject, error) {
-	a, err := build.Ask(*r.Body)
-	return api.CalcLength200JSONResponse(a), err
 }

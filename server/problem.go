@@ -63,9 +63,11 @@ func fail(ctx *gin.Context, err error) {
 	case errors.As(err, &fault):
 		problem(ctx, api.Problem{Status: http.StatusUnprocessableEntity, Title: "This cannot be taken", Detail: fault.Reason, Field: &fault.Field, Remedy: &fault.Remedy})
 	case errors.As(err, &large):
-		problem(ctx, api.Problem{Status: http.StatusRequestEntityTooLarge, Title: "Too large", Detail: fmt.Sprintf("The request is larger than %d kB.", large.Limit>>10), Field: ptr("body"), Remedy: ptr("send a document, not its attachments")})
+		problem(ctx, api.Problem{Status: http.StatusRequestEntityTooLarge, Title: "Too large", Detail: fmt.Sprintf("It is larger than %s.", amount(large.Limit)), Field: ptr("body"), Remedy: ptr("send less at a time; photographs and meshes have addresses of their own")})
 	case errors.As(err, &request):
 		problem(ctx, badRequest(request))
+	case errors.Is(err, store.ErrNoFile):
+		problem(ctx, api.Problem{Status: http.StatusNotFound, Title: "No such file", Detail: "The picture or mesh itself is not in this workshop: an export carries only its name.", Field: ptr("hash"), Remedy: ptr("upload the same file again; its marks are kept")})
 	case errors.Is(err, store.ErrNotFound):
 		problem(ctx, api.Problem{Status: http.StatusNotFound, Title: "No such build", Detail: "It is not in this workshop, or was removed.", Remedy: ptr("go home and choose one that is there")})
 	case errors.As(err, &syntax), errors.Is(err, io.ErrUnexpectedEOF), errors.Is(err, io.EOF):
@@ -74,6 +76,13 @@ func fail(ctx *gin.Context, err error) {
 		slog.Error("a request failed", "path", ctx.Request.URL.Path, "error", err.Error())
 		problem(ctx, api.Problem{Status: http.StatusInternalServerError, Title: "This went wrong here", Detail: "The program could not finish this; nothing was changed.", Remedy: ptr("try again; if it stays, see cinderpath doctor")})
 	}
+}
+
+func amount(n int64) string {
+	if n >= 1<<20 {
+		return fmt.Sprintf("%d MB", n>>20)
+	}
+	return fmt.Sprintf("%d kB", n>>10)
 }
 
 // badRequest words what the validator found.
@@ -103,7 +112,7 @@ func badRequest(err *openapi3filter.RequestError) api.Problem {
 		p.Detail = "it is not readable JSON: " + parse.Error()
 	}
 	if err.Err != nil && strings.Contains(err.Err.Error(), "request body too large") {
-		p.Status, p.Title, p.Detail = http.StatusRequestEntityTooLarge, "Too large", fmt.Sprintf("The request is larger than %d kB.", documentLimit>>10)
+		p.Status, p.Title, p.Detail = http.StatusRequestEntityTooLarge, "Too large", fmt.Sprintf("It is larger than %s.", amount(documentLimit))
 	}
 	return p
 }

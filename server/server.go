@@ -53,6 +53,7 @@ type Config struct {
 type handlers struct {
 	store   *store.Store
 	deriver build.Deriver
+	meshes  jobs
 	now     func() time.Time
 	newID   func() string
 }
@@ -75,7 +76,7 @@ func New(c Config) (http.Handler, error) {
 	g := gin.New()
 	g.HandleMethodNotAllowed = true
 	g.ContextWithFallback = true
-	g.Use(recovered, guard(c.Hosts), gzip.Gzip(gzip.BestSpeed))
+	g.Use(recovered, guard(c.Hosts), wait, gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPathsRegexs([]string{`/files/`})))
 	g.NoMethod(func(ctx *gin.Context) {
 		problem(ctx, api.Problem{Status: http.StatusMethodNotAllowed, Title: "Not that way", Detail: ctx.Request.Method + " does nothing at this address"})
 	})
@@ -161,12 +162,42 @@ func guard(extra []string) gin.HandlerFunc {
 	}
 }
 
+// uploads are the routes that take files, with the largest body of each.
+var uploads = map[string]int64{"/photos": sheets.LargestPhoto, "/meshes": LargestMesh}
+
+// upload gives the largest body of a route that takes a file.
+func upload(r *http.Request) (most int64, ok bool) {
+	if r.Method != http.MethodPost {
+		return 0, false
+	}
+	most, ok = uploads[r.URL.Path[max(strings.LastIndexByte(r.URL.Path, '/'), 0):]]
+	return most, ok
+}
+
+// patience is how long a file may take to arrive; documents have the server's own limits.
+const patience = 10 * time.Minute
+
+// wait lets files take longer than documents. A writer that cannot be told (in
+// tests) has no limits either.
+func wait(ctx *gin.Context) {
+	if _, ok := upload(ctx.Request); ok {
+		c := http.NewResponseController(ctx.Writer)
+		_ = c.SetReadDeadline(time.Now().Add(patience))
+		_ = c.SetWriteDeadline(time.Now().Add(patience))
+	}
+	ctx.Next()
+}
+
 func limit(ctx *gin.Context) {
-	if ctx.Request.ContentLength > documentLimit {
-		fail(ctx, &http.MaxBytesError{Limit: documentLimit})
+	most, ok := upload(ctx.Request)
+	if !ok {
+		most = documentLimit
+	}
+	if ctx.Request.ContentLength > most {
+		fail(ctx, &http.MaxBytesError{Limit: most})
 		return
 	}
-	ctx.Request.Body = http.MaxBytesReader(ctx.Writer, ctx.Request.Body, documentLimit)
+	ctx.Request.Body = http.MaxBytesReader(ctx.Writer, ctx.Request.Body, most)
 	ctx.Next()
 }
 
@@ -194,8 +225,9 @@ func validate(router routers.Router) gin.HandlerFunc {
 			}
 			ctx.Request.Body = io.NopCloser(bytes.NewReader(data))
 		}
+		_, file := upload(ctx.Request)
 		in := &openapi3filter.RequestValidationInput{Request: ctx.Request, PathParams: params, Route: route,
-			Options: &openapi3filter.Options{ExcludeRequestBody: whole, AuthenticationFunc: openapi3filter.NoopAuthenticationFunc}}
+			Options: &openapi3filter.Options{ExcludeRequestBody: whole || file, AuthenticationFunc: openapi3filter.NoopAuthenticationFunc}}
 		if err := openapi3filter.ValidateRequest(ctx, in); err != nil {
 			fail(ctx, err)
 			return

@@ -14,6 +14,7 @@ import (
 	"time"
 
 	"cinderpath/core/build"
+	"cinderpath/core/measure"
 	"cinderpath/core/path"
 	"cinderpath/samples"
 	"cinderpath/server"
@@ -68,7 +69,9 @@ func setUp(ctx context.Context, s *store.Store) error {
 	if err != nil || ok {
 		return err
 	}
-	w := build.Workshop{Name: "My bench", Zone: zone(), Calendar: path.Calendar{Temperature: 20, Humidity: 0.5}}
+	w := build.Workshop{Name: "My bench", Zone: zone(), Calendar: path.Calendar{Temperature: 20, Humidity: 0.5}, Printers: []measure.Printer{
+		{ID: "filament", Name: "Filament printer", Kind: measure.Filament, Bed: [3]float64{220, 220, 250}, Feature: 0.4},
+		{ID: "resin", Name: "Resin printer", Kind: measure.Resin, Bed: [3]float64{130, 80, 160}, Feature: 0.05}}}
 	for day := 1; day <= 5; day++ {
 		w.Calendar.Weekly = append(w.Calendar.Weekly, path.Window{Day: day, From: "20:00", To: "22:30"})
 	}

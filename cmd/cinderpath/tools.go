@@ -12,6 +12,7 @@ import (
 	"time"
 
 	"cinderpath/core/build"
+	"cinderpath/core/measure"
 	"cinderpath/server"
 	"cinderpath/sheets"
 	"cinderpath/store"
@@ -30,15 +31,13 @@ type topic struct {
 }
 
 var topics = []topic{
-	{"length", "a length both ways at a scale, with the nearest stock", `{"text": "23 ft 4 in", "scale": "1:35"}`, func(in io.Reader) (any, error) {
-		var q build.LengthQuestion
-		dec := json.NewDecoder(in)
-		dec.DisallowUnknownFields()
-		if err := dec.Decode(&q); err != nil {
-			return nil, fmt.Errorf("the question: %w", err)
-		}
-		return build.Ask(q)
-	}},
+	asks("length", "what the rule answers: a length both ways, rope, drill, stock, one scale to another", `{"text": "23 ft 4 in", "scale": "1:35"}`, build.Ask),
+	asks("kitcheck", "the scale a kit really has, and the sizes that do not fit it", `{"scale": "1:35", "pairs": [{"name": "hull", "real": "6.4 m", "kit": "185"}, {"name": "width", "real": "3.1 m", "kit": "89.6"}, {"name": "barrel", "real": "2.88 m", "kit": "79"}]}`, measure.AskKit),
+	asks("stock", "what a size can be made from", `{"kind": "wire", "size": "28 mm", "bend": "4 mm", "scale": "1:35"}`, measure.AskStock),
+	asks("rope", "ways to twist a rope", `{"diameter": "28 mm", "length": "120 mm", "scale": "1:35"}`, measure.AskRope),
+	asks("drill", "the way to a hole", `{"hole": "75 mm", "outer": "2.6 mm", "scale": "1:35"}`, measure.AskDrill),
+	asks("photo", "lengths on a photograph, in the plane of a known length or rectangle", `{"mode": "reference", "a": [100, 100], "b": [500, 400], "real": {"mm": 0, "typed": "1 m"}, "corners": [[0,0],[0,0],[0,0],[0,0]], "across": {"mm": 0, "typed": ""}, "down": {"mm": 0, "typed": ""}, "lengths": [{"id": "1", "name": "hatch", "a": [0, 0], "b": [0, 250]}]}`, measure.AskPhoto),
+	asks("mesh", "what an own part measures and how it prints; stl is the file in base64", `{"stl": "…", "unit": "mm", "drawnAt": "1:1", "scale": "1:35", "printer": {"id": "", "name": "printer", "kind": "resin", "bed": [130, 80, 160], "feature": 0.05}}`, sheets.AskMesh),
 	{"plan", "the plan of the build in focus of an exported document", "cinderpath export --build ID | cinderpath calc plan", func(in io.Reader) (any, error) {
 		d, err := sheets.Read(in)
 		if err != nil {
@@ -47,6 +46,19 @@ var topics = []topic{
 		var deriver build.Deriver
 		return d.Plan(&deriver)
 	}},
+}
+
+// asks is a topic whose question and answer are JSON.
+func asks[Q, A any](name, about, example string, answer func(Q) (A, error)) topic {
+	return topic{name, about, example, func(in io.Reader) (any, error) {
+		var q Q
+		dec := json.NewDecoder(in)
+		dec.DisallowUnknownFields()
+		if err := dec.Decode(&q); err != nil {
+			return nil, fmt.Errorf("the question: %w", err)
+		}
+		return answer(q)
+	}}
 }
 
 func (c calcCmd) Run() error { return c.calc(os.Stdin, os.Stdout) }

@@ -264,6 +264,16 @@ func (w Workshop) Check() error {
 	return fault("calendar", w.Calendar.Check())
 }
 
+// Printer finds a printer by its id; an empty id means the first.
+func (w Workshop) Printer(id string) (measure.Printer, error) {
+	for _, p := range w.Printers {
+		if id == "" || p.ID == id {
+			return p, nil
+		}
+	}
+	return measure.Printer{}, refuse("printer", "the workshop has no such printer", "add one under own parts")
+}
+
 // Start is what is asked of someone who begins a build.
 type Start struct {
 	Name    string    `json:"name"`

@@ -1,8 +1,11 @@
 package form
 
 import (
+	"fmt"
 	"math"
 	"slices"
+	"strconv"
+	"strings"
 
 	"cinderpath/core/measure"
 )
@@ -59,4 +62,15 @@ func Calibration(p measure.Printer) (m *Mesh, steps []float64, plate [3]float64)
 func tidy(x []float64) []float64 {
 	slices.Sort(x)
 	return slices.CompactFunc(x, func(a, b float64) bool { return math.Abs(b-a) < 1e-9 })
+}
+
+// CalibrationWords says what to look for on a calibration piece.
+func CalibrationWords(p measure.Printer) string {
+	_, steps, plate := Calibration(p)
+	var words []string
+	for _, s := range steps {
+		words = append(words, strconv.FormatFloat(s, 'f', -1, 64))
+	}
+	return fmt.Sprintf("Slots, walls and square pins of %s mm, thinner to the left; the plate is %.1f × %.1f mm and 1 mm thick. The first wall and pin that stand, and the first slot that is open, are your printer's own limits; measure the plate to learn its error of scale.",
+		strings.Join(words, ", "), plate[0], plate[1])
 }

@@ -34,18 +34,16 @@ func corner(p [3]float32) uint64 {
 // Add takes in a triangle. A corner is joined with one that has the same
 // coordinates bit for bit (minus zero counts as zero), as files of one program have.
 func (w *Welder) Add(t [3][3]float32) {
-	var face [3]uint32
-	for i, p := range t {
+	for i := range t {
 		for k := range 3 {
-			p[k] += 0 // minus zero becomes zero
+			t[i][k] += 0 // minus zero becomes zero
 		}
-		face[i] = w.point(p)
 	}
-	if face[0] == face[1] || face[1] == face[2] || face[2] == face[0] {
+	if t[0] == t[1] || t[1] == t[2] || t[2] == t[0] {
 		w.Dropped++
 		return
 	}
-	w.Faces = append(w.Faces, face)
+	w.Faces = append(w.Faces, [3]uint32{w.point(t[0]), w.point(t[1]), w.point(t[2])})
 }
 
 func (w *Welder) point(p [3]float32) uint32 {

@@ -311,3 +311,53 @@ func lowerFirst(s string) string {
 	}
 	return s
 }
+
+// KitQuestion asks what scale a kit has. Texts are typed lengths; a bare number is in mm.
+type KitQuestion struct {
+	Scale string     `json:"scale"` // printed on the box
+	Fit   string     `json:"fit,omitempty"`
+	Pairs []KitSizes `json:"pairs"`
+}
+
+// KitSizes is a real size with what the kit gives for it, as typed.
+type KitSizes struct {
+	Name     string  `json:"name"`
+	Real     string  `json:"real"`
+	Kit      string  `json:"kit"`
+	RealPlus float64 `json:"realPlusMinusMm,omitempty"`
+	KitPlus  float64 `json:"plusMinusMm,omitempty"`
+	From     string  `json:"from,omitempty"`
+}
+
+// AskKit answers a question about a kit's scale.
+func AskKit(q KitQuestion) (KitReport, error) {
+	box, err := length.ParseScale(q.Scale)
+	if err != nil {
+		return KitReport{}, At("scale", err)
+	}
+	if len(q.Pairs) > MostDimensions {
+		return KitReport{}, &Fault{"pairs", fmt.Sprintf("more than %d", MostDimensions), "leave some out"}
+	}
+	var pairs []Pair
+	for i, p := range q.Pairs {
+		field := fmt.Sprintf("pairs[%d]", i)
+		r, err := length.ParseReal(p.Real, length.Millimetre)
+		if err != nil {
+			return KitReport{}, At(field+".real", err)
+		}
+		k, err := length.ParseModel(p.Kit, length.Millimetre)
+		if err != nil {
+			return KitReport{}, At(field+".kit", err)
+		}
+		d := Dimension{ID: field, Group: Groups[0], Name: p.Name, Real: Size{MM: float64(r)}, RealPlus: p.RealPlus, Kit: &Reading{MM: float64(k), Typed: p.Kit, Plus: p.KitPlus, From: p.From}}
+		if err := d.Check(); err != nil {
+			return KitReport{}, At(field, err)
+		}
+		pairs = append(pairs, Pair{ID: d.ID, Name: d.Name, Real: r, RealPlus: p.RealPlus, Kit: *d.Kit})
+	}
+	report, ok := CheckKitScale(pairs, box, q.Fit)
+	if !ok {
+		return report, &Fault{"pairs", "there is nothing to compare", "give real and kit sizes, three pairs or more"}
+	}
+	return report, nil
+}

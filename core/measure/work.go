@@ -15,6 +15,15 @@ const stiffCable = "cable"
 // none of its own.
 var BendFactors = map[string]float64{Wire: 3, Thread: 1, stiffCable: 6, Rod: 10}
 
+// Bends are the least bend radii in diameters, the workshop's own where it has noted them.
+func (s Shelf) Bends() map[string]float64 {
+	out := map[string]float64{}
+	for kind := range BendFactors {
+		out[kind] = s.bend(kind)
+	}
+	return out
+}
+
 func (s Shelf) bend(kind string) float64 {
 	if k, ok := s.Bend[kind]; ok {
 		return k

@@ -13,7 +13,9 @@ import (
 	"time"
 
 	"cinderpath/core/build"
+	"cinderpath/core/form"
 	"cinderpath/core/gear"
+	"cinderpath/core/measure"
 	"cinderpath/core/scheme"
 	"cinderpath/core/strata"
 	"cinderpath/sheets"
@@ -59,30 +61,57 @@ func (e HealthStatus) Valid() bool {
 	}
 }
 
+// Defines values for PartStateStage.
+const (
+	PartStateStageDone    PartStateStage = "done"
+	PartStateStageFailed  PartStateStage = "failed"
+	PartStateStageReading PartStateStage = "reading"
+	PartStateStageWaiting PartStateStage = "waiting"
+	PartStateStageWalls   PartStateStage = "walls"
+)
+
+// Valid indicates whether the value is a known member of the PartStateStage enum.
+func (e PartStateStage) Valid() bool {
+	switch e {
+	case PartStateStageDone:
+		return true
+	case PartStateStageFailed:
+		return true
+	case PartStateStageReading:
+		return true
+	case PartStateStageWaiting:
+		return true
+	case PartStateStageWalls:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for StepStatus.
 const (
-	Blocked StepStatus = "blocked"
-	Done    StepStatus = "done"
-	Drying  StepStatus = "drying"
-	Now     StepStatus = "now"
-	Ready   StepStatus = "ready"
-	Waiting StepStatus = "waiting"
+	StepStatusBlocked StepStatus = "blocked"
+	StepStatusDone    StepStatus = "done"
+	StepStatusDrying  StepStatus = "drying"
+	StepStatusNow     StepStatus = "now"
+	StepStatusReady   StepStatus = "ready"
+	StepStatusWaiting StepStatus = "waiting"
 )
 
 // Valid indicates whether the value is a known member of the StepStatus enum.
 func (e StepStatus) Valid() bool {
 	switch e {
-	case Blocked:
+	case StepStatusBlocked:
 		return true
-	case Done:
+	case StepStatusDone:
 		return true
-	case Drying:
+	case StepStatusDrying:
 		return true
-	case Now:
+	case StepStatusNow:
 		return true
-	case Ready:
+	case StepStatusReady:
 		return true
-	case Waiting:
+	case StepStatusWaiting:
 		return true
 	default:
 		return false
@@ -116,6 +145,12 @@ func (e ViewSide) Valid() bool {
 	}
 }
 
+// Bends Least bend radius in diameters.
+type Bends = map[string]float64
+
+// Bore defines model for Bore.
+type Bore = measure.Bore
+
 // Build defines model for Build.
 type Build = build.Build
 
@@ -126,6 +161,15 @@ type BuildState struct {
 	Plan     Plan    `json:"plan"`
 	Revision int64   `json:"revision"`
 }
+
+// Cable defines model for Cable.
+type Cable = measure.Cable
+
+// CableEdit defines model for CableEdit.
+type CableEdit = build.CableEdit
+
+// CableLine defines model for CableLine.
+type CableLine = measure.CableLine
 
 // Calendar defines model for Calendar.
 type Calendar struct {
@@ -145,14 +189,32 @@ type Colour struct {
 	Share float32 `json:"share"`
 }
 
+// Decision defines model for Decision.
+type Decision = measure.Decision
+
+// Deviation defines model for Deviation.
+type Deviation = measure.Deviation
+
+// DimensionEdit defines model for DimensionEdit.
+type DimensionEdit = build.DimensionEdit
+
 // Document defines model for Document.
 type Document = sheets.Document
+
+// DrillAnswer defines model for DrillAnswer.
+type DrillAnswer = measure.DrillAnswer
+
+// DrillQuestion defines model for DrillQuestion.
+type DrillQuestion = measure.DrillQuestion
 
 // Edit defines model for Edit.
 type Edit = build.Edit
 
 // Entry defines model for Entry.
 type Entry = build.Entry
+
+// Fact defines model for Fact.
+type Fact = measure.Fact
 
 // Family defines model for Family.
 type Family = strata.Family
@@ -207,6 +269,21 @@ type Imported struct {
 	Name   string `json:"name"`
 }
 
+// Item defines model for Item.
+type Item = measure.Item
+
+// KitMend defines model for KitMend.
+type KitMend = measure.Mend
+
+// KitQuestion defines model for KitQuestion.
+type KitQuestion = measure.KitQuestion
+
+// KitReport defines model for KitReport.
+type KitReport = measure.KitReport
+
+// KitSizes defines model for KitSizes.
+type KitSizes = measure.KitSizes
+
 // Layer defines model for Layer.
 type Layer = strata.Layer
 
@@ -222,6 +299,18 @@ type LengthQuestion = build.LengthQuestion
 // Link defines model for Link.
 type Link = gear.Link
 
+// Made defines model for Made.
+type Made = measure.Made
+
+// Measured defines model for Measured.
+type Measured = measure.Dimension
+
+// MeshAnswer defines model for MeshAnswer.
+type MeshAnswer = sheets.MeshAnswer
+
+// MeshQuestion defines model for MeshQuestion.
+type MeshQuestion = sheets.MeshQuestion
+
 // NewEntry defines model for NewEntry.
 type NewEntry struct {
 	Key     string    `json:"key"`
@@ -233,11 +322,65 @@ type NewEntry struct {
 	Zones   *[]string `json:"zones,omitempty"`
 }
 
+// Overall defines model for Overall.
+type Overall struct {
+	Decision *Decision `json:"decision,omitempty"`
+	Kit      *Reading  `json:"kit,omitempty"`
+	Mm       float32   `json:"mm"`
+	Typed    string    `json:"typed"`
+}
+
+// PairResult defines model for PairResult.
+type PairResult = measure.PairResult
+
+// Part defines model for Part.
+type Part = measure.Part
+
+// PartReport defines model for PartReport.
+type PartReport = measure.PartReport
+
+// PartState defines model for PartState.
+type PartState struct {
+	Answer      *MeshAnswer    `json:"answer,omitempty"`
+	Calibration string         `json:"calibration"`
+	Failed      *string        `json:"failed,omitempty"`
+	Printer     Printer        `json:"printer"`
+	Share       float64        `json:"share"`
+	Stage       PartStateStage `json:"stage"`
+}
+
+// PartStateStage defines model for PartState.Stage.
+type PartStateStage string
+
 // Pattern defines model for Pattern.
 type Pattern = scheme.Pattern
 
+// Photo defines model for Photo.
+type Photo = measure.Photo
+
+// PhotoAnswer defines model for PhotoAnswer.
+type PhotoAnswer = measure.PhotoAnswer
+
+// PhotoLength defines model for PhotoLength.
+type PhotoLength = measure.PhotoLength
+
+// PhotoMarks defines model for PhotoMarks.
+type PhotoMarks = measure.PhotoMarks
+
+// PhotoReading defines model for PhotoReading.
+type PhotoReading = measure.PhotoReading
+
+// PickAnswer defines model for PickAnswer.
+type PickAnswer = build.PickAnswer
+
+// PickQuestion defines model for PickQuestion.
+type PickQuestion = build.PickQuestion
+
 // Plan defines model for Plan.
 type Plan = build.Plan
+
+// Printer defines model for Printer.
+type Printer = measure.Printer
 
 // Problem defines model for Problem.
 type Problem struct {
@@ -252,14 +395,52 @@ type Problem struct {
 	Type   string  `json:"type"`
 }
 
+// Reading defines model for Reading.
+type Reading = measure.Reading
+
 // Ring x, y, x, y … in model mm.
 type Ring = []float32
+
+// RopeAnswer defines model for RopeAnswer.
+type RopeAnswer = measure.RopeAnswer
+
+// RopeLayer defines model for RopeLayer.
+type RopeLayer = measure.RopeLayer
+
+// RopeQuestion defines model for RopeQuestion.
+type RopeQuestion = measure.RopeQuestion
+
+// RopeWay defines model for RopeWay.
+type RopeWay = measure.RopeWay
+
+// Shelf What a workshop changed in the table of stock, and what it owns.
+type Shelf = measure.Shelf
 
 // Size defines model for Size.
 type Size struct {
 	Mm    float32 `json:"mm"`
 	Typed string  `json:"typed"`
 }
+
+// SizeFault defines model for SizeFault.
+type SizeFault = sheets.SizeFault
+
+// SizeLine defines model for SizeLine.
+type SizeLine = build.SizeLine
+
+// SizeTable defines model for SizeTable.
+type SizeTable = sheets.SizeTable
+
+// SizeText defines model for SizeText.
+type SizeText struct {
+	Text string `json:"text"`
+}
+
+// Solid defines model for Solid.
+type Solid = form.Solid
+
+// Span defines model for Span.
+type Span = measure.Span
 
 // StaleProblem defines model for StaleProblem.
 type StaleProblem struct {
@@ -319,6 +500,41 @@ type Step struct {
 // StepStatus defines model for Step.Status.
 type StepStatus string
 
+// StockAnswer defines model for StockAnswer.
+type StockAnswer = measure.StockAnswer
+
+// StockGroup defines model for StockGroup.
+type StockGroup = measure.StockGroup
+
+// StockQuestion defines model for StockQuestion.
+type StockQuestion = measure.StockQuestion
+
+// StockRow defines model for StockRow.
+type StockRow = measure.StockRow
+
+// StockTable defines model for StockTable.
+type StockTable struct {
+	// Bend Least bend radius in diameters.
+	Bend  Bends     `json:"bend"`
+	Items []Stocked `json:"items"`
+	Kinds []string  `json:"kinds"`
+}
+
+// Stocked defines model for Stocked.
+type Stocked = measure.Stocked
+
+// Thick defines model for Thick.
+type Thick = measure.Thick
+
+// Uploaded defines model for Uploaded.
+type Uploaded struct {
+	Hash   string `json:"hash"`
+	Height *int   `json:"height,omitempty"`
+	Size   int    `json:"size"`
+	Solid  *Solid `json:"solid,omitempty"`
+	Width  *int   `json:"width,omitempty"`
+}
+
 // View defines model for View.
 type View struct {
 	Dimensions *[]struct {
@@ -351,6 +567,9 @@ type View struct {
 // ViewSide defines model for View.Side.
 type ViewSide string
 
+// Walls defines model for Walls.
+type Walls = form.Walls
+
 // Wheel defines model for Wheel.
 type Wheel = gear.Wheel
 
@@ -369,6 +588,9 @@ type Window struct {
 
 // Workshop defines model for Workshop.
 type Workshop = build.Workshop
+
+// Hash defines model for Hash.
+type Hash = string
 
 // Id defines model for Id.
 type Id = string
@@ -414,11 +636,35 @@ type EditBuildJSONRequestBody EditBuildJSONBody
 // AppendLogJSONRequestBody defines body for AppendLog for application/json ContentType.
 type AppendLogJSONRequestBody = NewEntry
 
+// PickJSONRequestBody defines body for Pick for application/json ContentType.
+type PickJSONRequestBody = PickQuestion
+
+// CalcDrillJSONRequestBody defines body for CalcDrill for application/json ContentType.
+type CalcDrillJSONRequestBody = DrillQuestion
+
+// CalcKitcheckJSONRequestBody defines body for CalcKitcheck for application/json ContentType.
+type CalcKitcheckJSONRequestBody = KitQuestion
+
 // CalcLengthJSONRequestBody defines body for CalcLength for application/json ContentType.
 type CalcLengthJSONRequestBody = LengthQuestion
 
+// CalcMeshJSONRequestBody defines body for CalcMesh for application/json ContentType.
+type CalcMeshJSONRequestBody = MeshQuestion
+
+// CalcPhotoJSONRequestBody defines body for CalcPhoto for application/json ContentType.
+type CalcPhotoJSONRequestBody = PhotoMarks
+
 // CalcPlanJSONRequestBody defines body for CalcPlan for application/json ContentType.
 type CalcPlanJSONRequestBody = Document
+
+// CalcRopeJSONRequestBody defines body for CalcRope for application/json ContentType.
+type CalcRopeJSONRequestBody = RopeQuestion
+
+// CalcSizesJSONRequestBody defines body for CalcSizes for application/json ContentType.
+type CalcSizesJSONRequestBody = SizeText
+
+// CalcStockJSONRequestBody defines body for CalcStock for application/json ContentType.
+type CalcStockJSONRequestBody = StockQuestion
 
 // ImportBuildsJSONRequestBody defines body for ImportBuilds for application/json ContentType.
 type ImportBuildsJSONRequestBody = Document
@@ -447,8 +693,23 @@ type ServerInterface interface {
 	// (GET /api/builds/{id}/export)
 	ExportBuild(c *gin.Context, id Id, params ExportBuildParams)
 
+	// (GET /api/builds/{id}/files/{hash})
+	File(c *gin.Context, id Id, hash Hash)
+
 	// (POST /api/builds/{id}/log)
 	AppendLog(c *gin.Context, id Id)
+
+	// (POST /api/builds/{id}/meshes)
+	UploadMesh(c *gin.Context, id Id)
+
+	// (GET /api/builds/{id}/parts/{part})
+	PartState(c *gin.Context, id Id, part string)
+
+	// (POST /api/builds/{id}/photos)
+	UploadPhoto(c *gin.Context, id Id)
+
+	// (POST /api/builds/{id}/pick)
+	Pick(c *gin.Context, id Id)
 
 	// (POST /api/builds/{id}/restore)
 	RestoreBuild(c *gin.Context, id Id)
@@ -459,11 +720,32 @@ type ServerInterface interface {
 	// (POST /api/builds/{id}/undo)
 	UndoEdit(c *gin.Context, id Id, params UndoEditParams)
 
+	// (POST /api/calc/drill)
+	CalcDrill(c *gin.Context)
+
+	// (POST /api/calc/kitcheck)
+	CalcKitcheck(c *gin.Context)
+
 	// (POST /api/calc/length)
 	CalcLength(c *gin.Context)
 
+	// (POST /api/calc/mesh)
+	CalcMesh(c *gin.Context)
+
+	// (POST /api/calc/photo)
+	CalcPhoto(c *gin.Context)
+
 	// (POST /api/calc/plan)
 	CalcPlan(c *gin.Context)
+
+	// (POST /api/calc/rope)
+	CalcRope(c *gin.Context)
+
+	// (POST /api/calc/sizes)
+	CalcSizes(c *gin.Context)
+
+	// (POST /api/calc/stock)
+	CalcStock(c *gin.Context)
 
 	// (GET /api/families)
 	Families(c *gin.Context)
@@ -473,6 +755,12 @@ type ServerInterface interface {
 
 	// (POST /api/import)
 	ImportBuilds(c *gin.Context)
+
+	// (GET /api/printers/{printer}/calibration.stl)
+	Calibration(c *gin.Context, printer string)
+
+	// (GET /api/stock)
+	Stock(c *gin.Context)
 
 	// (PUT /api/workshop)
 	KeepWorkshop(c *gin.Context, params KeepWorkshopParams)
@@ -666,6 +954,40 @@ func (siw *ServerInterfaceWrapper) ExportBuild(c *gin.Context) {
 	siw.Handler.ExportBuild(c, id, params)
 }
 
+// File operation middleware
+func (siw *ServerInterfaceWrapper) File(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "hash" -------------
+	var hash Hash
+
+	err = runtime.BindStyledParameterWithOptions("simple", "hash", c.Param("hash"), &hash, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter hash: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.File(c, id, hash)
+}
+
 // AppendLog operation middleware
 func (siw *ServerInterfaceWrapper) AppendLog(c *gin.Context) {
 
@@ -689,6 +1011,115 @@ func (siw *ServerInterfaceWrapper) AppendLog(c *gin.Context) {
 	}
 
 	siw.Handler.AppendLog(c, id)
+}
+
+// UploadMesh operation middleware
+func (siw *ServerInterfaceWrapper) UploadMesh(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.UploadMesh(c, id)
+}
+
+// PartState operation middleware
+func (siw *ServerInterfaceWrapper) PartState(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "part" -------------
+	var part string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "part", c.Param("part"), &part, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter part: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.PartState(c, id, part)
+}
+
+// UploadPhoto operation middleware
+func (siw *ServerInterfaceWrapper) UploadPhoto(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.UploadPhoto(c, id)
+}
+
+// Pick operation middleware
+func (siw *ServerInterfaceWrapper) Pick(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Pick(c, id)
 }
 
 // RestoreBuild operation middleware
@@ -802,6 +1233,32 @@ func (siw *ServerInterfaceWrapper) UndoEdit(c *gin.Context) {
 	siw.Handler.UndoEdit(c, id, params)
 }
 
+// CalcDrill operation middleware
+func (siw *ServerInterfaceWrapper) CalcDrill(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcDrill(c)
+}
+
+// CalcKitcheck operation middleware
+func (siw *ServerInterfaceWrapper) CalcKitcheck(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcKitcheck(c)
+}
+
 // CalcLength operation middleware
 func (siw *ServerInterfaceWrapper) CalcLength(c *gin.Context) {
 
@@ -815,6 +1272,32 @@ func (siw *ServerInterfaceWrapper) CalcLength(c *gin.Context) {
 	siw.Handler.CalcLength(c)
 }
 
+// CalcMesh operation middleware
+func (siw *ServerInterfaceWrapper) CalcMesh(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcMesh(c)
+}
+
+// CalcPhoto operation middleware
+func (siw *ServerInterfaceWrapper) CalcPhoto(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcPhoto(c)
+}
+
 // CalcPlan operation middleware
 func (siw *ServerInterfaceWrapper) CalcPlan(c *gin.Context) {
 
@@ -826,6 +1309,45 @@ func (siw *ServerInterfaceWrapper) CalcPlan(c *gin.Context) {
 	}
 
 	siw.Handler.CalcPlan(c)
+}
+
+// CalcRope operation middleware
+func (siw *ServerInterfaceWrapper) CalcRope(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcRope(c)
+}
+
+// CalcSizes operation middleware
+func (siw *ServerInterfaceWrapper) CalcSizes(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcSizes(c)
+}
+
+// CalcStock operation middleware
+func (siw *ServerInterfaceWrapper) CalcStock(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcStock(c)
 }
 
 // Families operation middleware
@@ -865,6 +1387,44 @@ func (siw *ServerInterfaceWrapper) ImportBuilds(c *gin.Context) {
 	}
 
 	siw.Handler.ImportBuilds(c)
+}
+
+// Calibration operation middleware
+func (siw *ServerInterfaceWrapper) Calibration(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "printer" -------------
+	var printer string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "printer", c.Param("printer"), &printer, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter printer: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Calibration(c, printer)
+}
+
+// Stock operation middleware
+func (siw *ServerInterfaceWrapper) Stock(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Stock(c)
 }
 
 // KeepWorkshop operation middleware
@@ -966,6 +1526,20 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/builds/:id/sheets/:name", wrapper.Sheet)
 	router.POST(options.BaseURL+"/api/import", wrapper.ImportBuilds)
 	router.POST(options.BaseURL+"/api/calc/length", wrapper.CalcLength)
+	router.POST(options.BaseURL+"/api/builds/:id/photos", wrapper.UploadPhoto)
+	router.POST(options.BaseURL+"/api/builds/:id/meshes", wrapper.UploadMesh)
+	router.GET(options.BaseURL+"/api/builds/:id/files/:hash", wrapper.File)
+	router.GET(options.BaseURL+"/api/builds/:id/parts/:part", wrapper.PartState)
+	router.POST(options.BaseURL+"/api/builds/:id/pick", wrapper.Pick)
+	router.GET(options.BaseURL+"/api/stock", wrapper.Stock)
+	router.GET(options.BaseURL+"/api/printers/:printer/calibration.stl", wrapper.Calibration)
+	router.POST(options.BaseURL+"/api/calc/kitcheck", wrapper.CalcKitcheck)
+	router.POST(options.BaseURL+"/api/calc/stock", wrapper.CalcStock)
+	router.POST(options.BaseURL+"/api/calc/rope", wrapper.CalcRope)
+	router.POST(options.BaseURL+"/api/calc/drill", wrapper.CalcDrill)
+	router.POST(options.BaseURL+"/api/calc/photo", wrapper.CalcPhoto)
+	router.POST(options.BaseURL+"/api/calc/mesh", wrapper.CalcMesh)
+	router.POST(options.BaseURL+"/api/calc/sizes", wrapper.CalcSizes)
 	router.POST(options.BaseURL+"/api/calc/plan", wrapper.CalcPlan)
 }
 
@@ -1226,6 +1800,68 @@ func (response ExportBuilddefaultApplicationProblemPlusJSONResponse) VisitExport
 	return err
 }
 
+type FileRequestObject struct {
+	Id   Id   `json:"id"`
+	Hash Hash `json:"hash"`
+}
+
+type FileResponseObject interface {
+	VisitFileResponse(w http.ResponseWriter) error
+}
+
+type File200ResponseHeaders struct {
+	CacheControl       *string
+	ContentDisposition *string
+	ContentType        *string
+}
+
+type File200ApplicationoctetStreamResponse struct {
+	Body          io.Reader
+	Headers       File200ResponseHeaders
+	ContentLength int64
+}
+
+func (response File200ApplicationoctetStreamResponse) VisitFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.CacheControl != nil {
+		w.Header().Set("Cache-Control", fmt.Sprint(*response.Headers.CacheControl))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	if response.Headers.ContentType != nil {
+		w.Header().Set("Content-Type", fmt.Sprint(*response.Headers.ContentType))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type FiledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response FiledefaultApplicationProblemPlusJSONResponse) VisitFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type AppendLogRequestObject struct {
 	Id   Id `json:"id"`
 	Body *AppendLogJSONRequestBody
@@ -1255,6 +1891,166 @@ type AppendLogdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response AppendLogdefaultApplicationProblemPlusJSONResponse) VisitAppendLogResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UploadMeshRequestObject struct {
+	Id   Id `json:"id"`
+	Body io.Reader
+}
+
+type UploadMeshResponseObject interface {
+	VisitUploadMeshResponse(w http.ResponseWriter) error
+}
+
+type UploadMesh200JSONResponse Uploaded
+
+func (response UploadMesh200JSONResponse) VisitUploadMeshResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UploadMeshdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response UploadMeshdefaultApplicationProblemPlusJSONResponse) VisitUploadMeshResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PartStateRequestObject struct {
+	Id   Id     `json:"id"`
+	Part string `json:"part"`
+}
+
+type PartStateResponseObject interface {
+	VisitPartStateResponse(w http.ResponseWriter) error
+}
+
+type PartState200JSONResponse PartState
+
+func (response PartState200JSONResponse) VisitPartStateResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PartStatedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PartStatedefaultApplicationProblemPlusJSONResponse) VisitPartStateResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UploadPhotoRequestObject struct {
+	Id   Id `json:"id"`
+	Body io.Reader
+}
+
+type UploadPhotoResponseObject interface {
+	VisitUploadPhotoResponse(w http.ResponseWriter) error
+}
+
+type UploadPhoto200JSONResponse Uploaded
+
+func (response UploadPhoto200JSONResponse) VisitUploadPhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UploadPhotodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response UploadPhotodefaultApplicationProblemPlusJSONResponse) VisitUploadPhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PickRequestObject struct {
+	Id   Id `json:"id"`
+	Body *PickJSONRequestBody
+}
+
+type PickResponseObject interface {
+	VisitPickResponse(w http.ResponseWriter) error
+}
+
+type Pick200JSONResponse PickAnswer
+
+func (response Pick200JSONResponse) VisitPickResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type PickdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PickdefaultApplicationProblemPlusJSONResponse) VisitPickResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -1348,6 +2144,26 @@ func (response Sheet200ImagesvgXmlResponse) VisitSheetResponse(w http.ResponseWr
 	return err
 }
 
+type Sheet200TextcsvResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response Sheet200TextcsvResponse) VisitSheetResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
 type SheetdefaultApplicationProblemPlusJSONResponse struct {
 	Body       Problem
 	StatusCode int
@@ -1419,6 +2235,84 @@ func (response UndoEditdefaultApplicationProblemPlusJSONResponse) VisitUndoEditR
 	return err
 }
 
+type CalcDrillRequestObject struct {
+	Body *CalcDrillJSONRequestBody
+}
+
+type CalcDrillResponseObject interface {
+	VisitCalcDrillResponse(w http.ResponseWriter) error
+}
+
+type CalcDrill200JSONResponse DrillAnswer
+
+func (response CalcDrill200JSONResponse) VisitCalcDrillResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcDrilldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcDrilldefaultApplicationProblemPlusJSONResponse) VisitCalcDrillResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcKitcheckRequestObject struct {
+	Body *CalcKitcheckJSONRequestBody
+}
+
+type CalcKitcheckResponseObject interface {
+	VisitCalcKitcheckResponse(w http.ResponseWriter) error
+}
+
+type CalcKitcheck200JSONResponse KitReport
+
+func (response CalcKitcheck200JSONResponse) VisitCalcKitcheckResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcKitcheckdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcKitcheckdefaultApplicationProblemPlusJSONResponse) VisitCalcKitcheckResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type CalcLengthRequestObject struct {
 	Body *CalcLengthJSONRequestBody
 }
@@ -1458,6 +2352,84 @@ func (response CalcLengthdefaultApplicationProblemPlusJSONResponse) VisitCalcLen
 	return err
 }
 
+type CalcMeshRequestObject struct {
+	Body *CalcMeshJSONRequestBody
+}
+
+type CalcMeshResponseObject interface {
+	VisitCalcMeshResponse(w http.ResponseWriter) error
+}
+
+type CalcMesh200JSONResponse MeshAnswer
+
+func (response CalcMesh200JSONResponse) VisitCalcMeshResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcMeshdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcMeshdefaultApplicationProblemPlusJSONResponse) VisitCalcMeshResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcPhotoRequestObject struct {
+	Body *CalcPhotoJSONRequestBody
+}
+
+type CalcPhotoResponseObject interface {
+	VisitCalcPhotoResponse(w http.ResponseWriter) error
+}
+
+type CalcPhoto200JSONResponse PhotoAnswer
+
+func (response CalcPhoto200JSONResponse) VisitCalcPhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcPhotodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcPhotodefaultApplicationProblemPlusJSONResponse) VisitCalcPhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type CalcPlanRequestObject struct {
 	Body *CalcPlanJSONRequestBody
 }
@@ -1486,6 +2458,123 @@ type CalcPlandefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response CalcPlandefaultApplicationProblemPlusJSONResponse) VisitCalcPlanResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcRopeRequestObject struct {
+	Body *CalcRopeJSONRequestBody
+}
+
+type CalcRopeResponseObject interface {
+	VisitCalcRopeResponse(w http.ResponseWriter) error
+}
+
+type CalcRope200JSONResponse RopeAnswer
+
+func (response CalcRope200JSONResponse) VisitCalcRopeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcRopedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcRopedefaultApplicationProblemPlusJSONResponse) VisitCalcRopeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcSizesRequestObject struct {
+	Body *CalcSizesJSONRequestBody
+}
+
+type CalcSizesResponseObject interface {
+	VisitCalcSizesResponse(w http.ResponseWriter) error
+}
+
+type CalcSizes200JSONResponse SizeTable
+
+func (response CalcSizes200JSONResponse) VisitCalcSizesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcSizesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcSizesdefaultApplicationProblemPlusJSONResponse) VisitCalcSizesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcStockRequestObject struct {
+	Body *CalcStockJSONRequestBody
+}
+
+type CalcStockResponseObject interface {
+	VisitCalcStockResponse(w http.ResponseWriter) error
+}
+
+type CalcStock200JSONResponse StockAnswer
+
+func (response CalcStock200JSONResponse) VisitCalcStockResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcStockdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcStockdefaultApplicationProblemPlusJSONResponse) VisitCalcStockResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -1612,6 +2701,97 @@ func (response ImportBuildsdefaultApplicationProblemPlusJSONResponse) VisitImpor
 	return err
 }
 
+type CalibrationRequestObject struct {
+	Printer string `json:"printer"`
+}
+
+type CalibrationResponseObject interface {
+	VisitCalibrationResponse(w http.ResponseWriter) error
+}
+
+type Calibration200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type Calibration200ApplicationoctetStreamResponse struct {
+	Body          io.Reader
+	Headers       Calibration200ResponseHeaders
+	ContentLength int64
+}
+
+func (response Calibration200ApplicationoctetStreamResponse) VisitCalibrationResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/octet-stream")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type CalibrationdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalibrationdefaultApplicationProblemPlusJSONResponse) VisitCalibrationResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StockRequestObject struct {
+}
+
+type StockResponseObject interface {
+	VisitStockResponse(w http.ResponseWriter) error
+}
+
+type Stock200JSONResponse StockTable
+
+func (response Stock200JSONResponse) VisitStockResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type StockdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response StockdefaultApplicationProblemPlusJSONResponse) VisitStockResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type KeepWorkshopRequestObject struct {
 	Params KeepWorkshopParams
 	Body   *KeepWorkshopJSONRequestBody
@@ -1711,8 +2891,23 @@ type StrictServerInterface interface {
 	// (GET /api/builds/{id}/export)
 	ExportBuild(ctx context.Context, request ExportBuildRequestObject) (ExportBuildResponseObject, error)
 
+	// (GET /api/builds/{id}/files/{hash})
+	File(ctx context.Context, request FileRequestObject) (FileResponseObject, error)
+
 	// (POST /api/builds/{id}/log)
 	AppendLog(ctx context.Context, request AppendLogRequestObject) (AppendLogResponseObject, error)
+
+	// (POST /api/builds/{id}/meshes)
+	UploadMesh(ctx context.Context, request UploadMeshRequestObject) (UploadMeshResponseObject, error)
+
+	// (GET /api/builds/{id}/parts/{part})
+	PartState(ctx context.Context, request PartStateRequestObject) (PartStateResponseObject, error)
+
+	// (POST /api/builds/{id}/photos)
+	UploadPhoto(ctx context.Context, request UploadPhotoRequestObject) (UploadPhotoResponseObject, error)
+
+	// (POST /api/builds/{id}/pick)
+	Pick(ctx context.Context, request PickRequestObject) (PickResponseObject, error)
 
 	// (POST /api/builds/{id}/restore)
 	RestoreBuild(ctx context.Context, request RestoreBuildRequestObject) (RestoreBuildResponseObject, error)
@@ -1723,11 +2918,32 @@ type StrictServerInterface interface {
 	// (POST /api/builds/{id}/undo)
 	UndoEdit(ctx context.Context, request UndoEditRequestObject) (UndoEditResponseObject, error)
 
+	// (POST /api/calc/drill)
+	CalcDrill(ctx context.Context, request CalcDrillRequestObject) (CalcDrillResponseObject, error)
+
+	// (POST /api/calc/kitcheck)
+	CalcKitcheck(ctx context.Context, request CalcKitcheckRequestObject) (CalcKitcheckResponseObject, error)
+
 	// (POST /api/calc/length)
 	CalcLength(ctx context.Context, request CalcLengthRequestObject) (CalcLengthResponseObject, error)
 
+	// (POST /api/calc/mesh)
+	CalcMesh(ctx context.Context, request CalcMeshRequestObject) (CalcMeshResponseObject, error)
+
+	// (POST /api/calc/photo)
+	CalcPhoto(ctx context.Context, request CalcPhotoRequestObject) (CalcPhotoResponseObject, error)
+
 	// (POST /api/calc/plan)
 	CalcPlan(ctx context.Context, request CalcPlanRequestObject) (CalcPlanResponseObject, error)
+
+	// (POST /api/calc/rope)
+	CalcRope(ctx context.Context, request CalcRopeRequestObject) (CalcRopeResponseObject, error)
+
+	// (POST /api/calc/sizes)
+	CalcSizes(ctx context.Context, request CalcSizesRequestObject) (CalcSizesResponseObject, error)
+
+	// (POST /api/calc/stock)
+	CalcStock(ctx context.Context, request CalcStockRequestObject) (CalcStockResponseObject, error)
 
 	// (GET /api/families)
 	Families(ctx context.Context, request FamiliesRequestObject) (FamiliesResponseObject, error)
@@ -1737,6 +2953,12 @@ type StrictServerInterface interface {
 
 	// (POST /api/import)
 	ImportBuilds(ctx context.Context, request ImportBuildsRequestObject) (ImportBuildsResponseObject, error)
+
+	// (GET /api/printers/{printer}/calibration.stl)
+	Calibration(ctx context.Context, request CalibrationRequestObject) (CalibrationResponseObject, error)
+
+	// (GET /api/stock)
+	Stock(ctx context.Context, request StockRequestObject) (StockResponseObject, error)
 
 	// (PUT /api/workshop)
 	KeepWorkshop(ctx context.Context, request KeepWorkshopRequestObject) (KeepWorkshopResponseObject, error)
@@ -1994,6 +3216,33 @@ func (sh *strictHandler) ExportBuild(ctx *gin.Context, id Id, params ExportBuild
 	}
 }
 
+// File operation middleware
+func (sh *strictHandler) File(ctx *gin.Context, id Id, hash Hash) {
+	var request FileRequestObject
+
+	request.Id = id
+	request.Hash = hash
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.File(ctx, request.(FileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "File")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(FileResponseObject); ok {
+		if err := validResponse.VisitFileResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // AppendLog operation middleware
 func (sh *strictHandler) AppendLog(ctx *gin.Context, id Id) {
 	var request AppendLogRequestObject
@@ -2031,6 +3280,133 @@ func (sh *strictHandler) AppendLog(ctx *gin.Context, id Id) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(AppendLogResponseObject); ok {
 		if err := validResponse.VisitAppendLogResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// UploadMesh operation middleware
+func (sh *strictHandler) UploadMesh(ctx *gin.Context, id Id) {
+	var request UploadMeshRequestObject
+
+	request.Id = id
+
+	request.Body = ctx.Request.Body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.UploadMesh(ctx, request.(UploadMeshRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "UploadMesh")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(UploadMeshResponseObject); ok {
+		if err := validResponse.VisitUploadMeshResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// PartState operation middleware
+func (sh *strictHandler) PartState(ctx *gin.Context, id Id, part string) {
+	var request PartStateRequestObject
+
+	request.Id = id
+	request.Part = part
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.PartState(ctx, request.(PartStateRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "PartState")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PartStateResponseObject); ok {
+		if err := validResponse.VisitPartStateResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// UploadPhoto operation middleware
+func (sh *strictHandler) UploadPhoto(ctx *gin.Context, id Id) {
+	var request UploadPhotoRequestObject
+
+	request.Id = id
+
+	request.Body = ctx.Request.Body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.UploadPhoto(ctx, request.(UploadPhotoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "UploadPhoto")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(UploadPhotoResponseObject); ok {
+		if err := validResponse.VisitUploadPhotoResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Pick operation middleware
+func (sh *strictHandler) Pick(ctx *gin.Context, id Id) {
+	var request PickRequestObject
+
+	request.Id = id
+
+	var body PickJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Pick(ctx, request.(PickRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Pick")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PickResponseObject); ok {
+		if err := validResponse.VisitPickResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -2118,6 +3494,90 @@ func (sh *strictHandler) UndoEdit(ctx *gin.Context, id Id, params UndoEditParams
 	}
 }
 
+// CalcDrill operation middleware
+func (sh *strictHandler) CalcDrill(ctx *gin.Context) {
+	var request CalcDrillRequestObject
+
+	var body CalcDrillJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcDrill(ctx, request.(CalcDrillRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcDrill")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcDrillResponseObject); ok {
+		if err := validResponse.VisitCalcDrillResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CalcKitcheck operation middleware
+func (sh *strictHandler) CalcKitcheck(ctx *gin.Context) {
+	var request CalcKitcheckRequestObject
+
+	var body CalcKitcheckJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcKitcheck(ctx, request.(CalcKitcheckRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcKitcheck")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcKitcheckResponseObject); ok {
+		if err := validResponse.VisitCalcKitcheckResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // CalcLength operation middleware
 func (sh *strictHandler) CalcLength(ctx *gin.Context) {
 	var request CalcLengthRequestObject
@@ -2160,6 +3620,90 @@ func (sh *strictHandler) CalcLength(ctx *gin.Context) {
 	}
 }
 
+// CalcMesh operation middleware
+func (sh *strictHandler) CalcMesh(ctx *gin.Context) {
+	var request CalcMeshRequestObject
+
+	var body CalcMeshJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcMesh(ctx, request.(CalcMeshRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcMesh")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcMeshResponseObject); ok {
+		if err := validResponse.VisitCalcMeshResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CalcPhoto operation middleware
+func (sh *strictHandler) CalcPhoto(ctx *gin.Context) {
+	var request CalcPhotoRequestObject
+
+	var body CalcPhotoJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcPhoto(ctx, request.(CalcPhotoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcPhoto")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcPhotoResponseObject); ok {
+		if err := validResponse.VisitCalcPhotoResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // CalcPlan operation middleware
 func (sh *strictHandler) CalcPlan(ctx *gin.Context) {
 	var request CalcPlanRequestObject
@@ -2195,6 +3739,132 @@ func (sh *strictHandler) CalcPlan(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(CalcPlanResponseObject); ok {
 		if err := validResponse.VisitCalcPlanResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CalcRope operation middleware
+func (sh *strictHandler) CalcRope(ctx *gin.Context) {
+	var request CalcRopeRequestObject
+
+	var body CalcRopeJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcRope(ctx, request.(CalcRopeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcRope")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcRopeResponseObject); ok {
+		if err := validResponse.VisitCalcRopeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CalcSizes operation middleware
+func (sh *strictHandler) CalcSizes(ctx *gin.Context) {
+	var request CalcSizesRequestObject
+
+	var body CalcSizesJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcSizes(ctx, request.(CalcSizesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcSizes")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcSizesResponseObject); ok {
+		if err := validResponse.VisitCalcSizesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CalcStock operation middleware
+func (sh *strictHandler) CalcStock(ctx *gin.Context) {
+	var request CalcStockRequestObject
+
+	var body CalcStockJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcStock(ctx, request.(CalcStockRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcStock")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcStockResponseObject); ok {
+		if err := validResponse.VisitCalcStockResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -2285,6 +3955,56 @@ func (sh *strictHandler) ImportBuilds(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ImportBuildsResponseObject); ok {
 		if err := validResponse.VisitImportBuildsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Calibration operation middleware
+func (sh *strictHandler) Calibration(ctx *gin.Context, printer string) {
+	var request CalibrationRequestObject
+
+	request.Printer = printer
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Calibration(ctx, request.(CalibrationRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Calibration")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalibrationResponseObject); ok {
+		if err := validResponse.VisitCalibrationResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Stock operation middleware
+func (sh *strictHandler) Stock(ctx *gin.Context) {
+	var request StockRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Stock(ctx, request.(StockRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Stock")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(StockResponseObject); ok {
+		if err := validResponse.VisitStockResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -225,7 +225,7 @@ export interface paths {
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
-                name: "views.svg" | "views.pdf";
+                name: "views.svg" | "views.pdf" | "sizes.csv";
             };
             cookie?: never;
         };
@@ -264,6 +264,246 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["calcLength"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A JPEG or PNG up to 20 MB; kept upright, by its content hash. */
+        post: operations["uploadPhoto"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/meshes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description An STL up to 150 MB and 500 000 triangles, read while it comes in. */
+        post: operations["uploadMesh"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/files/{hash}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                hash: components["parameters"]["Hash"];
+            };
+            cookie?: never;
+        };
+        get: operations["file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/parts/{part}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                part: string;
+            };
+            cookie?: never;
+        };
+        get: operations["partState"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/pick": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["pick"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["stock"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/printers/{printer}/calibration.stl": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                printer: string;
+            };
+            cookie?: never;
+        };
+        get: operations["calibration"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/kitcheck": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcKitcheck"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcStock"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/rope": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcRope"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/drill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcDrill"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcPhoto"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/mesh": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcMesh"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/sizes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcSizes"];
         delete?: never;
         options?: never;
         head?: never;
@@ -349,7 +589,7 @@ export interface components {
         };
         Edit: {
             /** @enum {string} */
-            op: "rename" | "story" | "scale" | "length" | "width" | "height" | "scheme" | "wheels" | "link" | "layers" | "mend" | "priority";
+            op: "rename" | "story" | "scale" | "length" | "width" | "height" | "scheme" | "wheels" | "link" | "layers" | "mend" | "priority" | "dimension" | "dropDimension" | "fit" | "cable" | "dropCable" | "photo" | "dropPhoto" | "part" | "dropPart";
             text?: string;
             scheme?: components["schemas"]["Pattern"];
             wheels?: components["schemas"]["Wheel"][];
@@ -358,6 +598,10 @@ export interface components {
             finding?: string;
             mend?: string;
             priority?: number;
+            dimension?: components["schemas"]["DimensionEdit"];
+            cable?: components["schemas"]["CableEdit"];
+            photo?: components["schemas"]["Photo"];
+            part?: components["schemas"]["Part"];
         };
         LayerEdit: {
             /** @enum {string} */
@@ -430,9 +674,9 @@ export interface components {
             /** @enum {string} */
             outline: "tracked" | "wheeled";
             sizes: {
-                length: components["schemas"]["Size"];
-                width: components["schemas"]["Size"];
-                height: components["schemas"]["Size"];
+                length: components["schemas"]["Overall"];
+                width: components["schemas"]["Overall"];
+                height: components["schemas"]["Overall"];
             };
             body: {
                 blocks: {
@@ -460,6 +704,11 @@ export interface components {
             scheme: components["schemas"]["Pattern"];
             layers: components["schemas"]["Layer"][];
             priority: number;
+            dimensions?: components["schemas"]["Measured"][];
+            fit?: string;
+            cables?: components["schemas"]["Cable"][];
+            photos?: components["schemas"]["Photo"][];
+            parts?: components["schemas"]["Part"][];
         };
         Window: {
             day: number;
@@ -479,6 +728,482 @@ export interface components {
             name: string;
             zone: string;
             calendar: components["schemas"]["Calendar"];
+            stock?: components["schemas"]["Shelf"];
+            printers?: components["schemas"]["Printer"][];
+        };
+        Item: {
+            id: string;
+            kind: string;
+            material: string;
+            name: string;
+            sizeMm: number;
+            secondMm?: number;
+        };
+        Stocked: {
+            id: string;
+            kind: string;
+            material: string;
+            name: string;
+            sizeMm: number;
+            secondMm?: number;
+            owned: boolean;
+            changed: boolean;
+        };
+        /** @description What a workshop changed in the table of stock, and what it owns. */
+        Shelf: {
+            own?: string[];
+            added?: components["schemas"]["Item"][];
+            gone?: string[];
+            bend?: {
+                [key: string]: number;
+            };
+        };
+        Printer: {
+            id: string;
+            name: string;
+            kind: string;
+            bed: number[];
+            feature: number;
+        };
+        Reading: {
+            mm: number;
+            typed: string;
+            plusMinusMm?: number;
+            from?: string;
+        };
+        Decision: {
+            act: string;
+            factor: number;
+        };
+        Overall: {
+            mm: number;
+            typed: string;
+            kit?: components["schemas"]["Reading"];
+            decision?: components["schemas"]["Decision"];
+        };
+        Span: {
+            /** @enum {string} */
+            side: "left" | "right" | "top" | "front" | "rear";
+            from: number[];
+            to: number[];
+        };
+        Measured: {
+            id: string;
+            group: string;
+            name: string;
+            real: components["schemas"]["Size"];
+            realPlusMinusMm?: number;
+            along?: string;
+            seen?: string;
+            at?: components["schemas"]["Span"];
+            source?: string;
+            kit?: components["schemas"]["Reading"];
+            decision?: components["schemas"]["Decision"];
+        };
+        DimensionEdit: {
+            id?: string;
+            byName?: boolean;
+            group?: string;
+            name?: string;
+            real?: string;
+            realPlusMinus?: string;
+            kit?: string;
+            plusMinus?: string;
+            from?: string;
+            along?: string;
+            seen?: string;
+            source?: string;
+            act?: string;
+            at?: components["schemas"]["Span"];
+            unplaced?: boolean;
+        };
+        Cable: {
+            id: string;
+            name: string;
+            points: number[][];
+            startMm: number;
+            endMm: number;
+            leafletMm?: number;
+            diameter?: components["schemas"]["Size"];
+        };
+        CableEdit: {
+            id?: string;
+            name: string;
+            points: number[][];
+            start: string;
+            end: string;
+            leaflet: string;
+            diameter: string;
+        };
+        PhotoLength: {
+            id: string;
+            name: string;
+            a: number[];
+            b: number[];
+            off?: boolean;
+        };
+        PhotoMarks: {
+            mode: string;
+            a: number[];
+            b: number[];
+            real: components["schemas"]["Size"];
+            realPlusMinusMm?: number;
+            corners: number[][];
+            across: components["schemas"]["Size"];
+            down: components["schemas"]["Size"];
+            acrossPlusMinusMm?: number;
+            downPlusMinusMm?: number;
+            lengths: components["schemas"]["PhotoLength"][];
+        };
+        Photo: {
+            id: string;
+            name: string;
+            hash: string;
+            width: number;
+            height: number;
+            mode: string;
+            a: number[];
+            b: number[];
+            real: components["schemas"]["Size"];
+            realPlusMinusMm?: number;
+            corners: number[][];
+            across: components["schemas"]["Size"];
+            down: components["schemas"]["Size"];
+            acrossPlusMinusMm?: number;
+            downPlusMinusMm?: number;
+            lengths: components["schemas"]["PhotoLength"][];
+        };
+        Part: {
+            id: string;
+            name: string;
+            hash: string;
+            unit: string;
+            drawnAt: number;
+            wanted?: number;
+            printer?: string;
+        };
+        Deviation: {
+            typed: string;
+            mm: number;
+            plusMinusMm: number;
+            from: string;
+            model: string;
+            real: string;
+            percent: string;
+            told: boolean;
+            why: components["schemas"]["Why"];
+        };
+        Thick: {
+            factor: number;
+            targetMm: number;
+            words: string;
+            why: components["schemas"]["Why"];
+        };
+        SizeLine: {
+            key: string;
+            group: string;
+            name: string;
+            fixed: boolean;
+            typed: string;
+            realMm: number;
+            realPlusMinusMm: number;
+            real: string;
+            imperial: string;
+            model: string;
+            modelMm: number;
+            along: string;
+            seen: string;
+            source: string;
+            kit?: components["schemas"]["Deviation"];
+            thick?: components["schemas"]["Thick"];
+            decision?: components["schemas"]["Decision"];
+            drawn?: components["schemas"]["Span"];
+            why: components["schemas"]["Why"];
+        };
+        KitMend: {
+            act: string;
+            label: string;
+            factor: number;
+        };
+        PairResult: {
+            id: string;
+            name: string;
+            from: string;
+            realMm: number;
+            kitMm: number;
+            offMm: number;
+            off: string;
+            offReal: string;
+            percent: number;
+            sigmaMm: number;
+            weight: number;
+            outlier: boolean;
+            mends: components["schemas"]["KitMend"][];
+            decision?: components["schemas"]["Decision"];
+            why: components["schemas"]["Why"];
+        };
+        KitReport: {
+            n: number;
+            low: number;
+            high: number;
+            box: number;
+            fit: string;
+            implied: string;
+            verdict: string[];
+            pairs: components["schemas"]["PairResult"][];
+            why: components["schemas"]["Why"];
+        };
+        KitSizes: {
+            name: string;
+            real: string;
+            kit: string;
+            realPlusMinusMm?: number;
+            plusMinusMm?: number;
+            from?: string;
+        };
+        KitQuestion: {
+            scale: string;
+            fit?: string;
+            pairs: components["schemas"]["KitSizes"][];
+        };
+        CableLine: {
+            id: string;
+            name: string;
+            path: string;
+            cut: string;
+            cutMm: number;
+            full: string;
+            bend?: string;
+            bendMm?: number;
+            leaflet?: string;
+            differs: boolean;
+            advice?: string;
+            why: components["schemas"]["Why"];
+            bendWhy: components["schemas"]["Why"];
+            complete: boolean;
+        };
+        Fact: {
+            name: string;
+            value: string;
+            of: string;
+            why: components["schemas"]["Why"];
+        };
+        StockRow: {
+            side: string;
+            item: components["schemas"]["Stocked"];
+            errorPercent: number;
+            full: string;
+            why: components["schemas"]["Why"];
+        };
+        StockGroup: {
+            kind: string;
+            rows: components["schemas"]["StockRow"][];
+        };
+        Made: {
+            words: string;
+            mm: number;
+            errorPercent: number;
+            full: string;
+            owned: boolean;
+            why: components["schemas"]["Why"];
+        };
+        StockQuestion: {
+            kind: string;
+            size: string;
+            second?: string;
+            length?: string;
+            bend?: string;
+            scale: string;
+            owned?: boolean;
+            shelf?: components["schemas"]["Shelf"];
+        };
+        StockAnswer: {
+            real: string;
+            model: string;
+            modelMm: number;
+            groups: components["schemas"]["StockGroup"][];
+            laminates: components["schemas"]["Made"][];
+            telescope: components["schemas"]["Made"][];
+            facts: components["schemas"]["Fact"][];
+            notes: string[];
+            cautions: string[];
+            why: components["schemas"]["Why"];
+        };
+        RopeQuestion: {
+            diameter: string;
+            length?: string;
+            lay?: number;
+            bend?: string;
+            scale: string;
+            owned?: boolean;
+            shelf?: components["schemas"]["Shelf"];
+        };
+        RopeLayer: {
+            count: number;
+            circleMm: number;
+            cutMm: number;
+        };
+        RopeWay: {
+            strands: number;
+            item: components["schemas"]["Stocked"];
+            outerMm: number;
+            errorPercent: number;
+            full: string;
+            layMm: number;
+            layers: components["schemas"]["RopeLayer"][];
+            totalMm: number;
+            leastBendMm: number;
+            bendsOk: boolean;
+            words: string;
+            why: components["schemas"]["Why"];
+        };
+        RopeAnswer: {
+            real: string;
+            model: string;
+            modelMm: number;
+            ways: components["schemas"]["RopeWay"][];
+            notes: string[];
+            cautions: string[];
+            why: components["schemas"]["Why"];
+        };
+        DrillQuestion: {
+            hole: string;
+            outer?: string;
+            metal?: boolean;
+            count?: number;
+            minutes?: number;
+            scale: string;
+            owned?: boolean;
+            shelf?: components["schemas"]["Shelf"];
+        };
+        Bore: {
+            item: components["schemas"]["Stocked"];
+            wallMm: number;
+            warn?: string;
+            pilot: boolean;
+        };
+        DrillAnswer: {
+            real: string;
+            model: string;
+            modelMm: number;
+            rows: components["schemas"]["StockRow"][];
+            steps: components["schemas"]["Bore"][];
+            minutes: number;
+            time: string;
+            notes: string[];
+            cautions: string[];
+            why: components["schemas"]["Why"];
+            timeWhy: components["schemas"]["Why"];
+        };
+        PhotoReading: {
+            id: string;
+            name: string;
+            mm: number;
+            plusMinusMm: number;
+            real: string;
+            failed: string;
+            cautions: string[];
+            plusMinusPart: number;
+            why: components["schemas"]["Why"];
+        };
+        PhotoAnswer: {
+            readings: components["schemas"]["PhotoReading"][];
+            grid: number[][][];
+            gridStep: string;
+            notes: string[];
+        };
+        MeshQuestion: {
+            /** Format: byte */
+            stl: string;
+            unit: string;
+            drawnAt: string;
+            scale: string;
+            printer: components["schemas"]["Printer"];
+        };
+        Solid: {
+            triangles: number;
+            vertices: number;
+            dropped: number;
+            low: number[];
+            high: number[];
+            area: number;
+            volume: number;
+            closed: boolean;
+            open: number;
+            crowded: number;
+            shells: number;
+        };
+        Walls: {
+            thinnest: number;
+            thinAt: number[];
+            feature: number;
+            featureAt: number[];
+            samples: number;
+            spacing: number;
+        };
+        PartReport: {
+            facts: components["schemas"]["Fact"][];
+            words: string[];
+            cautions: string[];
+            box: number[];
+            pieces: number;
+            fits: boolean;
+        };
+        MeshAnswer: {
+            solid: components["schemas"]["Solid"];
+            walls?: components["schemas"]["Walls"];
+            report: components["schemas"]["PartReport"];
+        };
+        SizeFault: {
+            row: number;
+            text: string;
+            field: string;
+            reason: string;
+            remedy: string;
+        };
+        SizeTable: {
+            rows: components["schemas"]["DimensionEdit"][];
+            faults: components["schemas"]["SizeFault"][];
+            columns: string[];
+        };
+        SizeText: {
+            text: string;
+        };
+        PickQuestion: {
+            /** @enum {string} */
+            side: "left" | "right" | "top" | "front" | "rear";
+            x: number;
+            y: number;
+        };
+        PickAnswer: {
+            point: number[];
+            zone: string;
+        };
+        StockTable: {
+            kinds: string[];
+            items: components["schemas"]["Stocked"][];
+            bend: components["schemas"]["Bends"];
+        };
+        /** @description Least bend radius in diameters. */
+        Bends: {
+            [key: string]: number;
+        };
+        Uploaded: {
+            hash: string;
+            size: number;
+            width?: number;
+            height?: number;
+            solid?: components["schemas"]["Solid"];
+        };
+        PartState: {
+            /** @enum {string} */
+            stage: "waiting" | "reading" | "walls" | "done" | "failed";
+            /** Format: double */
+            share: number;
+            failed?: string;
+            answer?: components["schemas"]["MeshAnswer"];
+            printer: components["schemas"]["Printer"];
+            calibration: string;
         };
         NewEntry: {
             /** Format: uuid */
@@ -538,17 +1263,18 @@ export interface components {
         LengthQuestion: {
             text: string;
             scale: string;
+            shelf?: components["schemas"]["Shelf"];
         };
         LengthAnswer: {
+            kind: string;
             scale: string;
             real: string;
-            imperial: string;
             model: string;
+            realMm: number;
             modelMm: number;
-            /** @description The real size if the typed length was measured on the model. */
-            fullOfModel: string;
-            near: string[];
-            why: components["schemas"]["Why"];
+            facts: components["schemas"]["Fact"][];
+            notes: string[];
+            copy: string;
         };
         Why: {
             formula: string;
@@ -571,17 +1297,9 @@ export interface components {
                 ends?: string;
                 waiting: string[];
             };
-            sizes: {
-                /** @enum {string} */
-                key: "length" | "width" | "height";
-                name: string;
-                typed: string;
-                real: string;
-                imperial: string;
-                model: string;
-                modelMm: number;
-                why: components["schemas"]["Why"];
-            }[];
+            sizes: components["schemas"]["SizeLine"][];
+            kit?: components["schemas"]["KitReport"];
+            cables: components["schemas"]["CableLine"][];
             gear?: {
                 links: number;
                 loop: string;
@@ -712,6 +1430,7 @@ export interface components {
     };
     parameters: {
         Id: string;
+        Hash: string;
         /** @description The revision that the writer saw, in quotes. */
         Seen: string;
     };
@@ -1061,18 +1780,19 @@ export interface operations {
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
-                name: "views.svg" | "views.pdf";
+                name: "views.svg" | "views.pdf" | "sizes.csv";
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            /** @description The five views at the model's own size. */
+            /** @description The five views at the model's own size, or the size sheet as a table. */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
+                    "text/csv": string;
                     "image/svg+xml": string;
                     "application/pdf": string;
                 };
@@ -1118,13 +1838,365 @@ export interface operations {
             };
         };
         responses: {
-            /** @description The length both ways with the nearest stock. */
+            /** @description The answer of the rule, each fact with its why. */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["LengthAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    uploadPhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Kept; the photo edit names its hash. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Uploaded"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    uploadMesh: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Kept and measured; the part edit names its hash. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Uploaded"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                hash: components["parameters"]["Hash"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The photograph or mesh. */
+            200: {
+                headers: {
+                    "Content-Type"?: string;
+                    "Cache-Control"?: string;
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    partState: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                part: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What the part measures, as far as it is known. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartState"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    pick: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PickQuestion"];
+            };
+        };
+        responses: {
+            /** @description The point of the model that is seen there. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PickAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    stock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The table of stock as the workshop sees it. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockTable"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calibration: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                printer: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description A calibration piece for the printer. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcKitcheck: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KitQuestion"];
+            };
+        };
+        responses: {
+            /** @description The scale that the kit really has. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitReport"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcStock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StockQuestion"];
+            };
+        };
+        responses: {
+            /** @description What a size can be made from. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcRope: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RopeQuestion"];
+            };
+        };
+        responses: {
+            /** @description Ways to twist a rope. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RopeAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcDrill: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrillQuestion"];
+            };
+        };
+        responses: {
+            /** @description The way to a hole. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcPhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PhotoMarks"];
+            };
+        };
+        responses: {
+            /** @description What the marks measure. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcMesh: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeshQuestion"];
+            };
+        };
+        responses: {
+            /** @description What a part measures. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeshAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcSizes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SizeText"];
+            };
+        };
+        responses: {
+            /** @description A pasted table as it was understood. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SizeTable"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,0 +1,79 @@
+package server
+
+import (
+	"context"
+
+	"cinderpath/core/build"
+	"cinderpath/core/measure"
+	"cinderpath/server/api"
+	"cinderpath/sheets"
+)
+
+func (h *handlers) CalcLength(ctx context.Context, r api.CalcLengthRequestObject) (api.CalcLengthResponseObject, error) {
+	if err := h.shelf(ctx, &r.Body.Shelf); err != nil {
+		return nil, err
+	}
+	a, err := build.Ask(*r.Body)
+	return api.CalcLength200JSONResponse(a), err
+}
+
+func (h *handlers) CalcKitcheck(_ context.Context, r api.CalcKitcheckRequestObject) (api.CalcKitcheckResponseObject, error) {
+	a, err := measure.AskKit(*r.Body)
+	return api.CalcKitcheck200JSONResponse(a), err
+}
+
+func (h *handlers) CalcStock(ctx context.Context, r api.CalcStockRequestObject) (api.CalcStockResponseObject, error) {
+	if err := h.shelf(ctx, &r.Body.Shelf); err != nil {
+		return nil, err
+	}
+	a, err := measure.AskStock(*r.Body)
+	return api.CalcStock200JSONResponse(a), err
+}
+
+func (h *handlers) CalcRope(ctx context.Context, r api.CalcRopeRequestObject) (api.CalcRopeResponseObject, error) {
+	if err := h.shelf(ctx, &r.Body.Shelf); err != nil {
+		return nil, err
+	}
+	a, err := measure.AskRope(*r.Body)
+	return api.CalcRope200JSONResponse(a), err
+}
+
+func (h *handlers) CalcDrill(ctx context.Context, r api.CalcDrillRequestObject) (api.CalcDrillResponseObject, error) {
+	if err := h.shelf(ctx, &r.Body.Shelf); err != nil {
+		return nil, err
+	}
+	a, err := measure.AskDrill(*r.Body)
+	return api.CalcDrill200JSONResponse(a), err
+}
+
+func (h *handlers) CalcPhoto(_ context.Context, r api.CalcPhotoRequestObject) (api.CalcPhotoResponseObject, error) {
+	a, err := measure.AskPhoto(*r.Body)
+	return api.CalcPhoto200JSONResponse(a), err
+}
+
+func (h *handlers) CalcMesh(_ context.Context, r api.CalcMeshRequestObject) (api.CalcMeshResponseObject, error) {
+	a, err := sheets.AskMesh(*r.Body)
+	return api.CalcMesh200JSONResponse(a), err
+}
+
+func (h *handlers) CalcSizes(_ context.Context, r api.CalcSizesRequestObject) (api.CalcSizesResponseObject, error) {
+	t, err := sheets.ReadSizes(r.Body.Text)
+	return api.CalcSizes200JSONResponse(t), err
+}
+
+func (h *handlers) Stock(ctx context.Context, _ api.StockRequestObject) (api.StockResponseObject, error) {
+	w, _, _, err := h.store.Workshop(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return api.Stock200JSONResponse{Kinds: measure.Kinds, Items: w.Stock.Table(), Bend: w.Stock.Bends()}, nil
+}
+
+func (h *handlers) Pick(ctx context.Context, r api.PickRequestObject) (api.PickResponseObject, error) {
+	k, err := h.store.Build(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	a, err := h.deriver.Pick(k.Build, *r.Body)
+	return api.Pick200JSONResponse(a), err
+}
