@@ -23,7 +23,7 @@ var floors = [][]string{
 	{"core/scheme", "core/strata"},
 	{"core/path"},
 	{"core/build"},
-	{"sheets", "store/cluster", "samples"},
+	{"sheets", "store/cluster", "samples", "samples/scene"},
 	{"store"},
 	{"store/storetest", "server/api"},
 	{"server", "ui"},

@@ -1,6 +1,7 @@
 package main
 
 import (
+	"bytes"
 	"context"
 	"encoding/json"
 	"errors"
@@ -114,10 +115,14 @@ func (c demoCmd) Run(ctx context.Context) error {
 	return c.run(ctx, func(s *store.Store) error { return loadSamples(ctx, s) })
 }
 
-// loadSamples adds the demo builds that are not there yet. One that was removed
-// stays removed.
+// loadSamples adds the demo builds that are not there yet, with their files, and
+// puts the demo's stock on an empty shelf. A build that was removed stays removed.
 func loadSamples(ctx context.Context, s *store.Store) error {
 	documents, err := samples.Documents()
+	if err != nil {
+		return err
+	}
+	files, err := samples.Files()
 	if err != nil {
 		return err
 	}
@@ -126,8 +131,43 @@ func loadSamples(ctx context.Context, s *store.Store) error {
 		if err != nil {
 			return err
 		}
-		if !there {
-			if _, err := server.Import(ctx, s, d, time.Now(), newID); err != nil {
+		if there {
+			continue
+		}
+		if _, err := server.Import(ctx, s, d, time.Now(), newID); err != nil {
+			return err
+		}
+		if err := keepFiles(ctx, s, d.Items, files); err != nil {
+			return err
+		}
+	}
+	w, revision, _, err := s.Workshop(ctx)
+	if err != nil || revision > 1 || len(documents) == 0 {
+		return err
+	}
+	w.Stock = documents[0].Workshop.Stock
+	_, err = s.KeepWorkshop(ctx, w, revision)
+	return err
+}
+
+// keepFiles stores what photographs and parts of builds name.
+func keepFiles(ctx context.Context, s *store.Store, items []build.Item, files map[string][]byte) error {
+	for _, item := range items {
+		keep := func(hash, media string) error {
+			data, ok := files[hash]
+			if !ok {
+				return fmt.Errorf("%s: a file it names does not ship", item.Build.Name)
+			}
+			_, err := s.KeepFile(ctx, item.Build.ID, media, bytes.NewReader(data))
+			return err
+		}
+		for _, p := range item.Build.Photos {
+			if err := keep(p.Hash, "image/png"); err != nil {
+				return err
+			}
+		}
+		for _, p := range item.Build.Parts {
+			if err := keep(p.Hash, "model/stl"); err != nil {
 				return err
 			}
 		}

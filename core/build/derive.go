@@ -85,7 +85,11 @@ func (d *Deriver) Plans(w Workshop, items []Item, asOf time.Time) ([]Plan, error
 		if err != nil {
 			return nil, err
 		}
-		sizes, err := d.sizes(item.Build)
+		body, err := d.surface(item.Build)
+		if err != nil {
+			return nil, err
+		}
+		sizes, err := d.sizes(item.Build, body)
 		if err != nil {
 			return nil, err
 		}
@@ -96,7 +100,7 @@ func (d *Deriver) Plans(w Workshop, items []Item, asOf time.Time) ([]Plan, error
 		log[item.Build.ID] = happened(item.Log)
 		plans[i] = Plan{Build: item.Build.ID, Name: item.Build.Name, Scale: item.Build.Scale.String(), AsOf: asOf,
 			Sizes: sizes, Gear: look.gear, Views: look.views, Sheet: look.sheet, Zones: look.list, Colours: look.colours, Findings: findings,
-			Kit: kitCheck(item.Build), Cables: cableLines(item.Build, w.Stock)}
+			Kit: kitCheck(item.Build), Cables: cableLines(item.Build, w.Stock, body.panels)}
 	}
 	placed := path.Schedule(orders, w.Calendar, log, asOf)
 	for i := range plans {
@@ -165,11 +169,7 @@ func (d *Deriver) look(b Build) (look, error) {
 }
 
 // sizes needs the body only to draw the dimensions on it.
-func (d *Deriver) sizes(b Build) ([]SizeLine, error) {
-	body, err := d.surface(b)
-	if err != nil {
-		return nil, err
-	}
+func (d *Deriver) sizes(b Build, body surface) ([]SizeLine, error) {
 	return stage(d, "sizes", []any{b.Body, b.Wheels, b.Link, b.Outline, b.Sizes, b.Scale, b.Dimensions}, func() ([]SizeLine, error) {
 		return sizeLines(b, body.panels), nil
 	})
@@ -199,13 +199,18 @@ func running(b Build) (form.Running, gear.Loop, error) {
 	return run, loop, nil
 }
 
-// Zones lists the zones of a build; none when its body is impossible.
-func Zones(b Build) []string {
+// Panels gives the faces of a build's vehicle.
+func Panels(b Build) ([]*form.Panel, error) {
 	run, _, err := running(b)
 	if err != nil {
-		return nil
+		return nil, err
 	}
-	panels, err := form.Panels(b.Body, run)
+	return form.Panels(b.Body, run)
+}
+
+// Zones lists the zones of a build; none when its body is impossible.
+func Zones(b Build) []string {
+	panels, err := Panels(b)
 	if err != nil {
 		return nil
 	}

@@ -50,21 +50,21 @@ type ColourLine struct {
 
 // Plan is what follows from a build at an instant.
 type Plan struct {
-	Build    string              `json:"build"`
-	Name     string              `json:"name"`
-	Scale    string              `json:"scale"`
-	AsOf     time.Time           `json:"asOf"`
-	Stand    Stand               `json:"stand"`
-	Sizes    []SizeLine          `json:"sizes"`
-	Kit      *measure.KitReport  `json:"kit,omitempty"`
-	Cables   []measure.CableLine `json:"cables"`
-	Gear     *GearLine           `json:"gear,omitempty"`
-	Views    []form.View         `json:"views"`
-	Sheet    Sheet               `json:"sheet"`
-	Zones    []ZoneLine          `json:"zones"`
-	Colours  []ColourLine        `json:"colours"`
-	Findings []strata.Finding    `json:"findings"`
-	Steps    []Step              `json:"steps"`
+	Build    string             `json:"build"`
+	Name     string             `json:"name"`
+	Scale    string             `json:"scale"`
+	AsOf     time.Time          `json:"asOf"`
+	Stand    Stand              `json:"stand"`
+	Sizes    []SizeLine         `json:"sizes"`
+	Kit      *measure.KitReport `json:"kit,omitempty"`
+	Cables   []CableLine        `json:"cables"`
+	Gear     *GearLine          `json:"gear,omitempty"`
+	Views    []form.View        `json:"views"`
+	Sheet    Sheet              `json:"sheet"`
+	Zones    []ZoneLine         `json:"zones"`
+	Colours  []ColourLine       `json:"colours"`
+	Findings []strata.Finding   `json:"findings"`
+	Steps    []Step             `json:"steps"`
 }
 
 // Stand says where a build stands and what to do next.

@@ -108,7 +108,7 @@ func sizeLines(b Build, panels []*form.Panel) []SizeLine {
 
 // zonesOf are the zones that a group's dimensions are drawn at.
 var zonesOf = map[string][]string{
-	"hull": {"hull.", "lower."}, "turret": {"turret.", "cupola."}, "gun": {"gun."}, "running gear": {"gear."},
+	"hull": {"hull", "lower"}, "turret": {"turret", "cupola"}, "gun": {"gun"}, "running gear": {"gear"},
 }
 
 // drawn finds where a dimension is drawn: where it was placed, else along its part.
@@ -123,7 +123,7 @@ func drawn(d measure.Dimension, scale length.Scale, panels []*form.Panel) *Drawn
 		return nil
 	}
 	low, high, ok := form.Extent(panels, func(zone string) bool {
-		return slices.ContainsFunc(zonesOf[d.Group], func(p string) bool { return strings.HasPrefix(zone, p) })
+		return slices.ContainsFunc(zonesOf[d.Group], func(p string) bool { return zone == p || strings.HasPrefix(zone, p+".") })
 	})
 	if !ok {
 		low, high, _ = form.Extent(panels, func(string) bool { return true })
@@ -156,10 +156,44 @@ func kitCheck(b Build) *measure.KitReport {
 	return nil
 }
 
-func cableLines(b Build, shelf measure.Shelf) []measure.CableLine {
-	out := []measure.CableLine{}
+// CableLine is a cable with how it lies on the views.
+type CableLine struct {
+	measure.CableLine
+	Drawn []CableDrawn `json:"drawn"`
+}
+
+// CableDrawn is a cable's path on a view, model mm in the view's frame.
+type CableDrawn struct {
+	Side   form.Side `json:"side"`
+	Points form.Ring `json:"points"`
+	Hidden bool      `json:"hidden"` // most of it runs behind the vehicle there
+}
+
+// hidden is how far behind a face a point must lie not to be seen: a rope lies on
+// the face, and calipers err.
+const hidden length.Model = 2
+
+func cableLines(b Build, shelf measure.Shelf, panels []*form.Panel) []CableLine {
+	out := []CableLine{}
 	for _, c := range b.Cables {
-		out = append(out, c.Lay(b.Scale, shelf))
+		l := CableLine{CableLine: c.Lay(b.Scale, shelf), Drawn: []CableDrawn{}}
+		for _, side := range form.Sides {
+			f := form.NewFrame(side, panels, b.Scale)
+			ring, behind := form.Ring{}, 0
+			for _, p := range c.Points {
+				var v form.Vec
+				for k := range 3 {
+					v[k] = float64(b.Scale.ToReal(length.Model(p[k])))
+				}
+				at := f.Flat(v)
+				ring = append(ring, at)
+				if front, _, ok := form.Pick(side, panels, b.Scale, at); ok && f.Nearer(front, v) > float64(b.Scale.ToReal(hidden)) {
+					behind++
+				}
+			}
+			l.Drawn = append(l.Drawn, CableDrawn{side, ring, 2*behind > len(c.Points)})
+		}
+		out = append(out, l)
 	}
 	return out
 }

@@ -53,6 +53,9 @@ func (f Frame) Flat(v Vec) [2]float64 {
 	return [2]float64{float64(f.scale.ToModel(length.Real(v.dot(f.right) - f.x0))), float64(f.scale.ToModel(length.Real(v.dot(f.down) - f.y0)))}
 }
 
+// Nearer is how much nearer to the viewer a point lies than another, real mm.
+func (f Frame) Nearer(a, b Vec) float64 { return a.sub(b).dot(f.toward) }
+
 // Pick finds the point of the vehicle that is seen at a place of a view: on the
 // nearest of the faces that look at the viewer there. ok is false beside the vehicle.
 func Pick(side Side, panels []*Panel, scale length.Scale, at [2]float64) (point Vec, zone string, ok bool) {

@@ -3,6 +3,7 @@ package measure
 import (
 	"fmt"
 	"math"
+	"slices"
 	"sort"
 
 	"cinderpath/core/length"
@@ -69,6 +70,7 @@ type RopeQuestion struct {
 type RopeWay struct {
 	Strands  int         `json:"strands"`
 	Item     Stocked     `json:"item"`
+	Also     []string    `json:"also"` // other materials of the same kind and size
 	Outer    float64     `json:"outerMm"`
 	Error    float64     `json:"errorPercent"`
 	Full     string      `json:"full"`
@@ -132,13 +134,24 @@ func AskRope(q RopeQuestion) (RopeAnswer, error) {
 	for _, n := range Strands {
 		k, _ := Outer(n)
 		for _, it := range shelf.Of(q.Owned, Wire, Thread) {
+			if same := slices.IndexFunc(out.Ways, func(w RopeWay) bool {
+				return w.Strands == n && w.Item.Kind == it.Kind && w.Item.Size == it.Size
+			}); same >= 0 {
+				w := &out.Ways[same]
+				if it.Owned && !w.Item.Owned {
+					w.Item, it = it, w.Item
+					w.Words = fmt.Sprintf("%d strands of %s", n, w.Item.Name)
+				}
+				w.Also = append(w.Also, it.Material)
+				continue
+			}
 			outer := k * float64(it.Size)
 			off := outer/float64(want) - 1
 			if math.Abs(off) > 0.25 {
 				continue
 			}
 			pitch := lay * outer
-			w := RopeWay{Strands: n, Item: it, Outer: outer, Error: 100 * off, Full: scale.ToReal(length.Model(outer)).String(), Lay: pitch,
+			w := RopeWay{Strands: n, Item: it, Also: []string{}, Outer: outer, Error: 100 * off, Full: scale.ToReal(length.Model(outer)).String(), Lay: pitch,
 				Layers: RopeLayers(n, float64(it.Size), pitch, long), distance: math.Abs(off)}
 			for _, l := range w.Layers {
 				w.Total += float64(l.Count) * l.Cut

@@ -169,7 +169,7 @@ type Cable = measure.Cable
 type CableEdit = build.CableEdit
 
 // CableLine defines model for CableLine.
-type CableLine = measure.CableLine
+type CableLine = build.CableLine
 
 // Calendar defines model for Calendar.
 type Calendar struct {

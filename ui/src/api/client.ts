@@ -17,6 +17,23 @@ export type Start = Schemas['Start'];
 export type View = Schemas['View'];
 export type WhyText = Schemas['Why'];
 export type LengthAnswer = Schemas['LengthAnswer'];
+export type SizeLine = Schemas['SizeLine'];
+export type DimensionEdit = Schemas['DimensionEdit'];
+export type Fact = Schemas['Fact'];
+export type KitReport = Schemas['KitReport'];
+export type Stocked = Schemas['Stocked'];
+export type Cable = Schemas['Cable'];
+export type CableLine = Schemas['CableLine'];
+export type Photo = Schemas['Photo'];
+export type PhotoMarks = Schemas['PhotoMarks'];
+export type PhotoAnswer = Schemas['PhotoAnswer'];
+export type Part = Schemas['Part'];
+export type Printer = Schemas['Printer'];
+export type Workshop = Schemas['Workshop'];
+export type StockAnswer = Schemas['StockAnswer'];
+export type RopeAnswer = Schemas['RopeAnswer'];
+export type DrillAnswer = Schemas['DrillAnswer'];
+export type Span = Schemas['Span'];
 type Problem = Schemas['Problem'] & { current?: BuildState };
 
 /** What the server refused, with the field, the reason and the remedy. */

@@ -981,6 +981,13 @@ export interface components {
             why: components["schemas"]["Why"];
             bendWhy: components["schemas"]["Why"];
             complete: boolean;
+            drawn: {
+                /** @enum {string} */
+                side: "left" | "right" | "top" | "front" | "rear";
+                /** @description It runs behind the vehicle there. */
+                hidden: boolean;
+                points: components["schemas"]["Ring"];
+            }[];
         };
         Fact: {
             name: string;
@@ -1046,6 +1053,7 @@ export interface components {
         RopeWay: {
             strands: number;
             item: components["schemas"]["Stocked"];
+            also: string[];
             outerMm: number;
             errorPercent: number;
             full: string;

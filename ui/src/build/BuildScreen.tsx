@@ -1,14 +1,18 @@
 import { Button, Modal } from '@mantine/core';
 import { useEffect, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import { words } from '../api/client';
+import { api, ask, type View, words } from '../api/client';
 import { LightSwitch } from '../LightSwitch';
+import { PhotoPlate } from '../measure/PhotoPlate';
+import { usePhotoWork } from '../measure/usePhotoWork';
 import { PathLine } from '../path/PathLine';
 import { coatAt, Plate } from '../plate';
 import { Rule } from '../rule/Rule';
-import { Tray } from '../tray/Tray';
+import { isMeasuring, type Room, roomFor, Tray } from '../tray/Tray';
 import classes from './BuildScreen.module.css';
 import { useBuild } from './useBuild';
+
+type Side = View['side'];
 
 const keys = [
   ['/', 'the rule: type a length'],
@@ -25,16 +29,67 @@ export function BuildScreen() {
   const id = useParams().id ?? '';
   const navigate = useNavigate();
   const tools = useBuild(id);
-  const { state, undo, stale } = tools;
+  const { state, edit, undo, stale } = tools;
   const [stood, setStood] = useState<string>();
   const [zone, setZone] = useState<string>();
   const [marked, setMarked] = useState<string[]>([]);
   const [help, setHelp] = useState(false);
+  const [room, setRoom] = useState<Room>();
+  const [sizing, setSizing] = useState<string>();
+  const [placed, setPlaced] = useState<{ key: string; name: string; from?: { side: Side; at: [number, number] } }>();
+  const [picking, setPicking] = useState<string>();
+  const [hint, setHint] = useState<string>();
   const plan = state.data?.plan;
+  const work = usePhotoWork(tools, state.data);
   const index = (step?: string) => plan?.steps.findIndex((s) => s.id === step) ?? -1;
   const next = index(plan?.stand.next);
   const found = index(stood);
   const at = found >= 0 ? found : next >= 0 ? next : (plan?.steps.length ?? 1) - 1;
+
+  const stage = plan?.steps[at]?.stage;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: going along the path opens the room of its stage
+  useEffect(() => setRoom(undefined), [stage]);
+  const inRoom = room ?? roomFor(stage);
+
+  /** A click on a view while a cable's path or a dimension's ends are picked. */
+  const pick = async (side: Side, x: number, y: number) => {
+    setHint(undefined);
+    if (placed) {
+      const { key, name, from } = placed;
+      if (!from || from.side !== side) {
+        setPlaced({ key, name, from: { side, at: [x, y] } });
+        return;
+      }
+      setPlaced(undefined);
+      edit.mutate([{ op: 'dimension', dimension: { id: key, at: { side, from: from.at, to: [x, y] } } }]);
+      return;
+    }
+    const cable = state.data?.build.cables?.find((c) => c.id === picking);
+    if (!cable) {
+      return;
+    }
+    try {
+      const { point } = await ask(
+        api.POST('/api/builds/{id}/pick', { params: { path: { id } }, body: { side, x, y } }),
+      );
+      const { startMm, endMm, leafletMm, diameter, ...rest } = cable;
+      await edit.mutateAsync([
+        {
+          op: 'cable',
+          cable: {
+            ...rest,
+            points: [...cable.points, point],
+            start: String(startMm),
+            end: String(endMm),
+            leaflet: leafletMm ? String(leafletMm) : '',
+            diameter: diameter?.typed ?? '',
+          },
+        },
+      ]);
+    } catch (e) {
+      setHint(words(e));
+    }
+  };
 
   useEffect(() => {
     const press = (e: KeyboardEvent) => {
@@ -104,19 +159,80 @@ export function BuildScreen() {
         </Button>
       </header>
       <PathLine plan={plan} at={at} onStand={(i) => setStood(plan.steps[i]?.id)} />
-      <main className={classes.middle}>
+      <main
+        className={classes.middle}
+        data-wide={inRoom === 'Photographs' ? 'photo' : isMeasuring(inRoom) || undefined}
+      >
         <section className={classes.plate} aria-label="The plate">
           {(stale || trouble) && (
             <p role="alert" className={classes.stale}>
               {stale ?? trouble}
             </p>
           )}
-          <Plate plan={plan} coat={coatAt(plan, at)} zone={zone} marked={marked} onZone={setZone} />
-          <Legend plan={plan} zone={zone} />
+          {inRoom === 'Photographs' ? (
+            <PhotoPlate build={id} work={work} />
+          ) : (
+            <>
+              {(placed || picking || hint) && (
+                <p role="status" className={classes.hint}>
+                  {hint ??
+                    (placed
+                      ? `${placed.name}: click ${placed.from ? 'its other end on the same view' : 'one end on a view'}`
+                      : 'Click along the vehicle: each click adds a point to the path')}{' '}
+                  <button
+                    type="button"
+                    className="word"
+                    onClick={() => {
+                      setPlaced(undefined);
+                      setPicking(undefined);
+                      setHint(undefined);
+                    }}
+                  >
+                    done
+                  </button>
+                </p>
+              )}
+              <Plate
+                plan={plan}
+                coat={coatAt(plan, at)}
+                zone={zone}
+                marked={marked}
+                onZone={setZone}
+                size={inRoom === 'Sizes' || inRoom === 'Kit check' ? sizing : undefined}
+                cables={inRoom === 'Cables'}
+                onPick={placed || picking ? pick : undefined}
+                ends={placed?.from}
+              />
+              <Legend plan={plan} zone={zone} />
+            </>
+          )}
         </section>
-        <Tray tools={tools} data={state.data} at={at} zone={zone} onZone={setZone} onMark={setMarked} />
+        <Tray
+          tools={tools}
+          data={state.data}
+          at={at}
+          zone={zone}
+          onZone={setZone}
+          onMark={setMarked}
+          room={inRoom}
+          onRoom={setRoom}
+          sizing={sizing}
+          onSizing={setSizing}
+          onPlace={(line) => setPlaced({ key: line.key, name: line.name })}
+          picking={picking}
+          onPicking={setPicking}
+          work={work}
+        />
       </main>
-      <Rule scale={plan.scale} />
+      <Rule
+        scale={plan.scale}
+        onSend={async (name, real) => {
+          await edit.mutateAsync([
+            { op: 'dimension', dimension: { group: 'fittings', name, real, source: 'the rule' } },
+          ]);
+          setRoom('Sizes');
+        }}
+      />
       <Modal opened={help} onClose={() => setHelp(false)} title="Keys" size="sm">
         <dl className={classes.keys}>
           {keys.map(([key, what]) => (

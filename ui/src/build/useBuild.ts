@@ -29,13 +29,20 @@ export function useBuild(id: string) {
       setStale(`${error.problem.title}. ${error.problem.detail} What you typed is kept: look, then save again.`);
     }
   };
-  const seen = () => ({ ...params, header: { 'If-Match': `"${state.data?.revision ?? 0}"` } });
+  // Read when the edit is sent, not when it was typed: edits wait for each other.
+  const seen = () => {
+    const now = client.getQueryData<BuildState>(key(id));
+    return { ...params, header: { 'If-Match': `"${now?.revision ?? 0}"` } };
+  };
+  const scope = { id: `edit ${id}` };
   const edit = useMutation({
+    scope,
     mutationFn: (edits: Edit[]) => ask(api.POST('/api/builds/{id}/edits', { params: seen(), body: { edits } })),
     onSuccess: keep,
     onError: refused,
   });
   const undo = useMutation({
+    scope,
     mutationFn: () => ask(api.POST('/api/builds/{id}/undo', { params: seen() })),
     onSuccess: keep,
     onError: refused,

@@ -1,4 +1,4 @@
-import type { Plan, View } from '../api/client';
+import type { CableLine, Plan, SizeLine, View } from '../api/client';
 import { type Coat, reaches } from './coat';
 import classes from './Plate.module.css';
 
@@ -10,6 +10,14 @@ interface PlateProps {
   onZone: (zone?: string) => void;
   /** A picture only: nothing to pick, no captions. */
   bare?: boolean;
+  /** The key of the dimension that is worked on: it is drawn at its place. */
+  size?: string;
+  /** Cables are drawn. */
+  cables?: boolean;
+  /** Takes clicks on a view instead of picking a face; model mm in the view's frame. */
+  onPick?: (side: View['side'], x: number, y: number) => void;
+  /** The first of two ends that are being picked. */
+  ends?: { side: View['side']; at: [number, number] };
 }
 
 const names: Record<View['side'], string> = {
@@ -29,8 +37,9 @@ const closed = (ring: number[]) => {
 };
 
 /** The vehicle in five views at one scale; neighbouring faces meet. */
-export function Plate({ plan, coat, zone, marked, onZone, bare }: PlateProps) {
+export function Plate({ plan, coat, zone, marked, onZone, bare, size, cables, onPick, ends }: PlateProps) {
   const margin = plan.sheet.width * 0.005;
+  const sized = plan.sizes.find((l) => l.key === size && l.drawn);
   return (
     // biome-ignore lint/a11y/useSemanticElements: a drawing with faces to pick is a group, not a fieldset
     <svg
@@ -43,7 +52,22 @@ export function Plate({ plan, coat, zone, marked, onZone, bare }: PlateProps) {
       onKeyDown={(e) => e.key === 'Escape' && onZone(undefined)}
     >
       {plan.views.map((view) => (
-        <g key={view.side} transform={`translate(${view.x} ${view.y})`} aria-label={names[view.side]}>
+        <g
+          key={view.side}
+          transform={`translate(${view.x} ${view.y})`}
+          aria-label={names[view.side]}
+          data-view={view.side}
+          className={onPick ? classes.picking : undefined}
+          onClickCapture={(e) => {
+            const m = e.currentTarget.getScreenCTM();
+            if (onPick && m) {
+              e.stopPropagation();
+              const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(m.inverse());
+              onPick(view.side, Math.round(p.x * 100) / 100, Math.round(p.y * 100) / 100);
+            }
+          }}
+        >
+          {onPick && <rect width={view.width} height={view.height} fill="transparent" />}
           <ViewShapes view={view} plan={plan} coat={coat} zone={zone} marked={marked} onZone={onZone} />
           {!bare && (
             <text
@@ -55,16 +79,32 @@ export function Plate({ plan, coat, zone, marked, onZone, bare }: PlateProps) {
               {names[view.side]}
             </text>
           )}
-          {view.dimensions?.map((d) => (
-            <DimensionLine key={d.name} d={d} unit={plan.sheet.width} />
-          ))}
+          {view.dimensions
+            ?.filter((d) => !sized || sized.name === d.name)
+            .map((d) => (
+              <DimensionLine key={d.name} d={d} unit={plan.sheet.width} on={sized?.name === d.name} />
+            ))}
+          {plan.sizes
+            .filter((l) => l.key === size && l.drawn?.side === view.side && !l.fixed)
+            .map((l) => (
+              <SizeOnView key={l.key} line={l} unit={plan.sheet.width} />
+            ))}
+          {cables &&
+            plan.cables.flatMap((c) =>
+              c.drawn
+                .filter((d) => d.side === view.side && d.points.length > 0)
+                .map((d) => <CableOnView key={c.id} name={c.name} path={d} unit={plan.sheet.width} />),
+            )}
+          {ends?.side === view.side && (
+            <circle cx={ends.at[0]} cy={ends.at[1]} r={plan.sheet.width / 160} className={classes.end} />
+          )}
         </g>
       ))}
     </svg>
   );
 }
 
-function ViewShapes({ view, plan, coat, zone, marked, onZone }: Omit<PlateProps, 'plan'> & { view: View; plan: Plan }) {
+function ViewShapes({ view, plan, coat, zone, marked, onZone }: PlateProps & { view: View }) {
   const line = plan.sheet.width / 1400;
   return view.shapes.map((shape, i) => {
     const track = shape.zone.endsWith('.track');
@@ -141,9 +181,55 @@ function WheelLines({ ring, width }: { ring: number[]; width: number }) {
   ));
 }
 
+/** The dimension that is worked on, over the drawing and large. */
+function SizeOnView({ line, unit }: { line: SizeLine; unit: number }) {
+  const [x0 = 0, y0 = 0] = line.drawn?.from ?? [];
+  const [x1 = 0, y1 = 0] = line.drawn?.to ?? [];
+  const long = Math.hypot(x1 - x0, y1 - y0) || 1;
+  const [ux, uy] = [((x1 - x0) / long) * unit * 0.008, ((y1 - y0) / long) * unit * 0.008];
+  const ticks = [
+    [x0, y0],
+    [x1, y1],
+  ].map(([x = 0, y = 0]) => `M${x - uy} ${y + ux}L${x + uy} ${y - ux}`);
+  return (
+    <g className={classes.sizing} aria-label={`${line.name}: ${line.model} on the model`}>
+      <path d={`M${x0} ${y0}L${x1} ${y1}${ticks.join('')}`} strokeWidth={unit / 420} />
+      <text
+        x={(x0 + x1) / 2}
+        y={(y0 + y1) / 2 + unit * 0.028}
+        fontSize={unit * 0.021}
+        textAnchor="middle"
+        strokeWidth={unit / 170}
+      >
+        {line.name}: {line.model}
+        {line.kit ? `, kit ${line.kit.typed} mm` : ''}
+      </text>
+    </g>
+  );
+}
+
+function CableOnView({ name, path, unit }: { name: string; path: CableLine['drawn'][number]; unit: number }) {
+  const { points, hidden } = path;
+  let d = '';
+  for (let i = 0; i + 1 < points.length; i += 2) {
+    d += `${i ? 'L' : 'M'}${points[i]} ${points[i + 1]}`;
+  }
+  return (
+    <g className={classes.cable} aria-label={`Path of ${name}`} data-hidden={hidden || undefined}>
+      <path d={d} strokeWidth={unit / 300} strokeLinejoin="round" />
+      {points.map((x, i) =>
+        i % 2 || hidden ? null : (
+          // biome-ignore lint/suspicious/noArrayIndexKey: a point is its place in the path
+          <circle key={i} cx={x} cy={points[i + 1]} r={unit / 320} />
+        ),
+      )}
+    </g>
+  );
+}
+
 type DimensionOf = NonNullable<View['dimensions']>[number];
 
-function DimensionLine({ d, unit }: { d: DimensionOf; unit: number }) {
+function DimensionLine({ d, unit, on }: { d: DimensionOf; unit: number; on?: boolean }) {
   const [x0 = 0, y0 = 0] = d.from;
   const [x1 = 0, y1 = 0] = d.to;
   const upright = Math.abs(x1 - x0) < Math.abs(y1 - y0);
@@ -155,6 +241,7 @@ function DimensionLine({ d, unit }: { d: DimensionOf; unit: number }) {
   return (
     <g
       className={classes.dimension}
+      data-on={on || undefined}
       strokeWidth={unit / 1600}
       aria-label={`${d.name}: ${d.real} real, ${d.model} on the model`}
     >

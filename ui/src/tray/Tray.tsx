@@ -1,11 +1,16 @@
-import { useEffect, useState } from 'react';
-import type { BuildState } from '../api/client';
+import type { BuildState, SizeLine } from '../api/client';
 import type { BuildTools } from '../build/useBuild';
+import { Cables } from '../measure/Cables';
+import { KitCheck } from '../measure/KitCheck';
+import { OwnParts } from '../measure/OwnParts';
+import { Photos } from '../measure/Photos';
+import { SizeSheet } from '../measure/SizeSheet';
+import { StockRoom } from '../measure/StockRoom';
+import type { PhotoWork } from '../measure/usePhotoWork';
 import { EveningsTray } from './EveningsTray';
 import { Findings } from './Findings';
 import { LayersTray } from './LayersTray';
 import { SchemeTray } from './SchemeTray';
-import { SizesTray } from './SizesTray';
 import { StepCard } from './StepCard';
 import classes from './Tray.module.css';
 
@@ -18,8 +23,9 @@ export interface TrayProps {
   onMark: (zones: string[]) => void;
 }
 
-const rooms = ['Sizes', 'Scheme', 'Layers', 'Evenings'] as const;
-type Room = (typeof rooms)[number];
+const measuring = ['Sizes', 'Kit check', 'Stock', 'Cables', 'Photographs', 'Own parts'] as const;
+const planning = ['Scheme', 'Layers', 'Evenings'] as const;
+export type Room = (typeof measuring)[number] | (typeof planning)[number];
 
 const roomOf: Record<string, Room> = {
   Build: 'Sizes',
@@ -30,44 +36,66 @@ const roomOf: Record<string, Room> = {
   Finish: 'Evenings',
 };
 
+/** The room that belongs to a stage of the path. */
+export const roomFor = (stage?: string): Room => roomOf[stage ?? 'Build'] ?? 'Sizes';
+
+export const isMeasuring = (room: Room) => (measuring as readonly string[]).includes(room);
+
+interface RoomProps extends TrayProps {
+  room: Room;
+  onRoom: (room: Room) => void;
+  sizing?: string;
+  onSizing: (key?: string) => void;
+  onPlace: (line: SizeLine) => void;
+  picking?: string;
+  onPicking: (cable?: string) => void;
+  work: PhotoWork;
+}
+
 /** The tools of the stage one stands on; the words at its head go to another by hand. */
-export function Tray(props: TrayProps) {
-  const step = props.data.plan.steps[props.at];
-  const stage = step?.stage ?? 'Build';
-  const [room, setRoom] = useState<Room>(roomOf[stage] ?? 'Sizes');
-  useEffect(() => setRoom(roomOf[stage] ?? 'Sizes'), [stage]);
-  const { findings } = props.data.plan;
+export function Tray(props: RoomProps) {
+  const { room, onRoom } = props;
+  const { plan } = props.data;
+  const step = plan.steps[props.at];
+  const tab = (r: Room) => (
+    <button
+      key={r}
+      type="button"
+      role="tab"
+      aria-selected={r === room}
+      className={classes.room}
+      onClick={() => onRoom(r)}
+    >
+      {r}
+    </button>
+  );
+  const rooms: Record<Room, React.ReactNode> = {
+    Sizes: <SizeSheet {...props} />,
+    'Kit check': <KitCheck {...props} />,
+    Stock: <StockRoom scale={plan.scale} />,
+    Cables: <Cables {...props} />,
+    Photographs: <Photos {...props} />,
+    'Own parts': <OwnParts {...props} />,
+    Scheme: <SchemeTray {...props} />,
+    Layers: <LayersTray {...props} />,
+    Evenings: <EveningsTray {...props} />,
+  };
   return (
     <aside className={classes.tray} aria-label="The tray">
-      {step && <StepCard step={step} plan={props.data.plan} log={props.tools.log} />}
-      {findings.length > 0 && <Findings {...props} />}
+      {!isMeasuring(room) && step && <StepCard step={step} plan={plan} log={props.tools.log} />}
+      {!isMeasuring(room) && plan.findings.length > 0 && <Findings {...props} />}
       <div className={classes.rooms} role="tablist" aria-label="What the tray holds">
-        {rooms.map((r) => (
-          <button
-            key={r}
-            type="button"
-            role="tab"
-            aria-selected={r === room}
-            className={classes.room}
-            onClick={() => setRoom(r)}
-          >
-            {r}
-          </button>
-        ))}
+        <span className={classes.stage}>Measure</span>
+        <div className={classes.row2}>{measuring.map(tab)}</div>
+        <span className={classes.stage}>Plan</span>
+        <div className={classes.row2}>{planning.map(tab)}</div>
       </div>
       {/* All stay in place, so that what was typed is not lost by looking elsewhere. */}
-      <div hidden={room !== 'Sizes'}>
-        <SizesTray {...props} />
-      </div>
-      <div hidden={room !== 'Scheme'}>
-        <SchemeTray {...props} />
-      </div>
-      <div hidden={room !== 'Layers'}>
-        <LayersTray {...props} />
-      </div>
-      <div hidden={room !== 'Evenings'}>
-        <EveningsTray {...props} />
-      </div>
+      {(Object.keys(rooms) as Room[]).map((r) => (
+        <div key={r} hidden={room !== r}>
+          {rooms[r]}
+        </div>
+      ))}
     </aside>
   );
 }

@@ -1,0 +1,83 @@
+import { Button, FileButton } from '@mantine/core';
+import { useMutation } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api, ask, words } from '../api/client';
+import type { BuildTools } from '../build/useBuild';
+import classes from './Measure.module.css';
+
+/** Rows from a spreadsheet: read at once, shown as understood, taken when one agrees. */
+export function PasteSizes({ tools, onDone }: { tools: BuildTools; onDone: () => void }) {
+  const [text, setText] = useState('');
+  const read = useMutation({ mutationFn: (t: string) => ask(api.POST('/api/calc/sizes', { body: { text: t } })) });
+  const [error, setError] = useState<unknown>();
+  const look = (t: string) => {
+    setText(t);
+    setError(undefined);
+    if (t.trim()) {
+      read.mutate(t);
+    } else {
+      read.reset();
+    }
+  };
+  const table = read.data;
+  const take = () =>
+    tools.edit.mutateAsync((table?.rows ?? []).map((dimension) => ({ op: 'dimension' as const, dimension }))).then(
+      () => {
+        if (!table?.faults.length) {
+          onDone();
+          return;
+        }
+        // What could not be read stays, to be mended here.
+        const lines = text.split('\n');
+        setText(table.faults.map((f) => lines[f.row - 1]).join('\n'));
+        read.reset();
+      },
+      (e) => setError(e),
+    );
+  return (
+    <div className={classes.paste}>
+      <textarea
+        className={classes.area}
+        aria-label="Table of dimensions"
+        rows={5}
+        placeholder={'name, real size, kit size — from a spreadsheet, with headings or without'}
+        value={text}
+        onChange={(e) => look(e.target.value)}
+      />
+      <div className={classes.headRow}>
+        <FileButton accept=".csv,.tsv,.txt,text/csv" onChange={async (f) => f && look(await f.text())}>
+          {(props) => (
+            <button type="button" className="word" {...props}>
+              Open a CSV file
+            </button>
+          )}
+        </FileButton>
+        <span className={classes.gap} />
+        <Button size="xs" disabled={!table?.rows.length} onClick={take} loading={tools.edit.isPending}>
+          {table?.rows.length ? `Take ${table.rows.length} rows` : 'Take them'}
+        </Button>
+      </div>
+      {table && (
+        <div role="status">
+          <p>
+            {table.rows.length} {table.rows.length === 1 ? 'row' : 'rows'} read
+            {table.faults.length > 0 && `, ${table.faults.length} not: they stay here when you take the others`}.
+            Columns: {table.columns.map((c) => (c === 'kit' ? 'in the kit' : c === 'plusMinus' ? '±' : c)).join(', ')}.
+          </p>
+          <ul className={classes.faults}>
+            {table.faults.map((f) => (
+              <li key={f.row}>
+                Row {f.row}, {f.field}: {f.reason}. To mend it: {f.remedy}.
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
+      {read.error || error ? (
+        <p role="alert" className={classes.error}>
+          {words(read.error ?? error)}
+        </p>
+      ) : null}
+    </div>
+  );
+}
