@@ -167,6 +167,14 @@ func field(label string) string {
 	return fmt.Sprintf(`//input[@id=//label[contains(normalize-space(.), %q)]/@for]`, label)
 }
 
+// cell finds a cell of a sheet by its name.
+func cell(name string) string { return fmt.Sprintf(`//input[@aria-label=%q]`, name) }
+
+// tab opens a room of the tray.
+func tab(name string) chromedp.Action {
+	return click(fmt.Sprintf(`//button[@role="tab"][.=%q]`, name))
+}
+
 // click waits for an element that is seen, and clicks it.
 func click(xpath string) chromedp.Action {
 	return chromedp.Tasks{chromedp.WaitVisible(xpath, chromedp.BySearch), chromedp.Click(xpath, chromedp.BySearch)}

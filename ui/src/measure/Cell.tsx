@@ -29,16 +29,22 @@ export function Cell({ label, value, placeholder, disabled, align, onTake, onFoc
   const [text, setText] = useState(value);
   const [bad, setBad] = useState(false);
   const kept = useRef(value);
+  const sent = useRef<string>(undefined); // under way: leaving the cell after Enter sends nothing twice
   useEffect(() => {
     // A newer value fills the cell only when nobody is typing in it.
-    setText((now) => (now === kept.current ? value : now));
+    setText((now) => (now === kept.current || now === sent.current ? value : now));
     kept.current = value;
+    sent.current = undefined;
   }, [value]);
   const take = () => {
-    if (text.trim() !== kept.current.trim()) {
+    if (text.trim() !== kept.current.trim() && text !== sent.current) {
+      sent.current = text;
       onTake(text.trim()).then(
         () => setBad(false),
-        () => setBad(true),
+        () => {
+          sent.current = undefined;
+          setBad(true);
+        },
       );
     }
   };

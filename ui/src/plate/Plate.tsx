@@ -84,11 +84,6 @@ export function Plate({ plan, coat, zone, marked, onZone, bare, size, cables, on
             .map((d) => (
               <DimensionLine key={d.name} d={d} unit={plan.sheet.width} on={sized?.name === d.name} />
             ))}
-          {plan.sizes
-            .filter((l) => l.key === size && l.drawn?.side === view.side && !l.fixed)
-            .map((l) => (
-              <SizeOnView key={l.key} line={l} unit={plan.sheet.width} />
-            ))}
           {cables &&
             plan.cables.flatMap((c) =>
               c.drawn
@@ -100,6 +95,8 @@ export function Plate({ plan, coat, zone, marked, onZone, bare, size, cables, on
           )}
         </g>
       ))}
+      {/* Over all views, so that no neighbour covers its words. */}
+      {sized && !sized.fixed && <SizeOnView line={sized} plan={plan} />}
     </svg>
   );
 }
@@ -182,7 +179,9 @@ function WheelLines({ ring, width }: { ring: number[]; width: number }) {
 }
 
 /** The dimension that is worked on, over the drawing and large. */
-function SizeOnView({ line, unit }: { line: SizeLine; unit: number }) {
+function SizeOnView({ line, plan }: { line: SizeLine; plan: Plan }) {
+  const unit = plan.sheet.width;
+  const view = plan.views.find((v) => v.side === line.drawn?.side);
   const [x0 = 0, y0 = 0] = line.drawn?.from ?? [];
   const [x1 = 0, y1 = 0] = line.drawn?.to ?? [];
   const long = Math.hypot(x1 - x0, y1 - y0) || 1;
@@ -192,7 +191,11 @@ function SizeOnView({ line, unit }: { line: SizeLine; unit: number }) {
     [x1, y1],
   ].map(([x = 0, y = 0]) => `M${x - uy} ${y + ux}L${x + uy} ${y - ux}`);
   return (
-    <g className={classes.sizing} aria-label={`${line.name}: ${line.model} on the model`}>
+    <g
+      className={classes.sizing}
+      transform={`translate(${view?.x ?? 0} ${view?.y ?? 0})`}
+      aria-label={`${line.name}: ${line.model} on the model`}
+    >
       <path d={`M${x0} ${y0}L${x1} ${y1}${ticks.join('')}`} strokeWidth={unit / 420} />
       <text
         x={(x0 + x1) / 2}
@@ -201,8 +204,8 @@ function SizeOnView({ line, unit }: { line: SizeLine; unit: number }) {
         textAnchor="middle"
         strokeWidth={unit / 170}
       >
-        {line.name}: {line.model}
-        {line.kit ? `, kit ${line.kit.typed} mm` : ''}
+        {line.model}
+        {line.kit ? ` · kit ${line.kit.typed}` : ''}
       </text>
     </g>
   );
