@@ -29,7 +29,7 @@ func TestSizeSheetByKeyboardOnly(t *testing.T) {
 	a := startApp(t, dataDir(t))
 	w := browser(t)
 	var focused string
-	do(t, w, chromedp.Navigate(a.url+"/builds/"+pellick), see(text("h1", "Pellick")), chromedp.Focus(`//button[@role="tab"][.="Sizes"]`, chromedp.BySearch), press(kb.Enter),
+	do(t, w, chromedp.Navigate(a.url+"/builds/"+pellick), see(text("h1", "Pellick")), chromedp.Focus(`//button[@role="tab"][.="Sizes"]`, chromedp.BySearch), chromedp.KeyEvent(kb.Enter),
 		see(cell("New dimension, name")))
 	// Three kit sizes down the column: each Enter takes one and goes to the next row.
 	do(t, w, chromedp.Focus(cell("Hull length, in the kit"), chromedp.BySearch))
@@ -41,25 +41,25 @@ func TestSizeSheetByKeyboardOnly(t *testing.T) {
 	}
 	a.get(t, "/api/builds/"+pellick, &state)
 	for _, mm := range []float64{state.Build.Sizes.Length.MM, state.Build.Sizes.Width.MM, state.Build.Sizes.Height.MM} {
-		do(t, w, chromedp.KeyEvent(fmt.Sprintf("%.2f", mm/state.Build.Scale)), press(kb.Enter))
+		do(t, w, chromedp.KeyEvent(fmt.Sprintf("%.2f", mm/state.Build.Scale)), chromedp.KeyEvent(kb.Enter))
 	}
-	do(t, w, see(`//button[contains(@aria-label, "Height, deviation")]`),
+	do(t, w, see(`//section[@aria-label="Size sheet"]//button[contains(@aria-label, "Height, deviation")]`),
 		chromedp.Evaluate(`document.activeElement.getAttribute("aria-label")`, &focused))
 	assert.NotEqual(t, "Height, in the kit", focused, "Enter went on")
 	// Two new rows: name, real, part, kit, Enter; the cursor waits in the next name.
 	do(t, w, chromedp.Focus(cell("New dimension, name"), chromedp.BySearch),
-		chromedp.KeyEvent("Tyre diameter"+kb.Tab+"39 in"+kb.Tab), chromedp.KeyEvent("r"), chromedp.KeyEvent(kb.Tab+"20.64"), press(kb.Enter),
-		see(cell("Tyre diameter, real")), see(`//button[contains(@aria-label, "Tyre diameter, deviation")]`))
+		chromedp.KeyEvent("Tyre diameter"+kb.Tab+"39 in"+kb.Tab), chromedp.KeyEvent("r"), chromedp.KeyEvent(kb.Tab+"20.64"), chromedp.KeyEvent(kb.Enter),
+		see(cell("Tyre diameter, real")), see(`//section[@aria-label="Size sheet"]//button[contains(@aria-label, "Tyre diameter, deviation")]`))
 	do(t, w, chromedp.Poll(`document.activeElement.getAttribute("aria-label") === "New dimension, name"`, nil),
-		chromedp.KeyEvent("Gun barrel"+kb.Tab+"1.5 m"+kb.Tab+kb.Tab+"27"), press(kb.Enter), see(`//button[contains(@aria-label, "Gun barrel, deviation")]`))
+		chromedp.KeyEvent("Gun barrel"+kb.Tab+"1.5 m"+kb.Tab+kb.Tab+"27"), chromedp.KeyEvent(kb.Enter), see(`//section[@aria-label="Size sheet"]//button[contains(@aria-label, "Gun barrel, deviation")]`))
 	// A slip is told beneath its row and kept in its cell; Escape takes it back.
-	do(t, w, chromedp.Focus(cell("Gun barrel, real"), chromedp.BySearch), chromedp.KeyEvent("a", chromedp.KeyModifiers(2)), chromedp.KeyEvent("1,500"), press(kb.Enter),
-		see(text("p[@role='alert']", "1500 or 1.500")), chromedp.Focus(cell("Gun barrel, real"), chromedp.BySearch), press(kb.Escape))
+	do(t, w, chromedp.Focus(cell("Gun barrel, real"), chromedp.BySearch), chromedp.KeyEvent("a", chromedp.KeyModifiers(2)), chromedp.KeyEvent("1,500"), chromedp.KeyEvent(kb.Enter),
+		see(text("p[@role='alert']", "1500 or 1.500")), chromedp.Focus(cell("Gun barrel, real"), chromedp.BySearch), chromedp.KeyEvent(kb.Escape))
 	do(t, w, chromedp.Value(cell("Gun barrel, real"), &focused, chromedp.BySearch))
 	assert.Equal(t, "1.5 m", focused)
 	// The barrel of 27 mm stands for 1.3 m: the check names it, and one button decides.
-	do(t, w, chromedp.Focus(`//button[@role="tab"][.="Kit check"]`, chromedp.BySearch), press(kb.Enter), see(text("p", "it is what the box says")), see(text("p", "Gun barrel is 4.2 mm too short")))
-	do(t, w, chromedp.Focus(`//article[@aria-label="Gun barrel"]//button[contains(., "Extend it by")]`, chromedp.BySearch), press(kb.Enter), see(text("p", "Decided: extend")))
+	do(t, w, chromedp.Focus(`//button[@role="tab"][.="Kit check"]`, chromedp.BySearch), chromedp.KeyEvent(kb.Enter), see(text("p", "it is what the box says")), see(text("p", "Gun barrel is 4.2 mm too short")))
+	do(t, w, chromedp.Focus(`//article[@aria-label="Gun barrel"]//button[contains(., "Extend it by")]`, chromedp.BySearch), chromedp.KeyEvent(kb.Enter), see(text("p", "Decided: extend")))
 }
 
 // Ten rows from a spreadsheet, one of them bad: nine are taken, the bad one stays to be mended.
@@ -79,7 +79,7 @@ func TestPasteTenRows(t *testing.T) {
 	do(t, w, chromedp.Poll(`document.querySelector("textarea").value.startsWith("fittings")`, nil), chromedp.Value(area, &left, chromedp.BySearch))
 	assert.Equal(t, "fittings\tCrate height\t1,200\t25", left)
 	do(t, w, chromedp.Focus(area, chromedp.BySearch), chromedp.KeyEvent("a", chromedp.KeyModifiers(2)), input.InsertText("fittings\tCrate height\t1200\t25"),
-		click(text("button", "Take 1 rows")), see(cell("Crate height, real")), chromedp.WaitNotPresent(area, chromedp.BySearch))
+		see(text("button", "Take 1 row")), chromedp.KeyEvent(kb.Enter, chromedp.KeyModifiers(input.ModifierCtrl)), see(cell("Crate height, real")), chromedp.WaitNotPresent(area, chromedp.BySearch))
 	// One undo takes the nine back together, since they came together.
 	do(t, w, click(`//header//button[.="Undo"]`), chromedp.WaitNotPresent(cell("Crate height, real"), chromedp.BySearch),
 		click(`//header//button[.="Undo"]`), chromedp.WaitNotPresent(cell("Box 9 length, real"), chromedp.BySearch))
@@ -173,26 +173,29 @@ func TestAskTheRule(t *testing.T) {
 		click(`//output//button[contains(@aria-label, "real: why")]`), see(text("code", "real = model · N")), chromedp.KeyEvent(kb.Escape),
 		chromedp.Focus(`#rule`, chromedp.ByQuery), chromedp.KeyEvent(kb.ArrowUp+kb.ArrowUp+kb.ArrowUp), chromedp.Value(`#rule`, &recalled, chromedp.ByQuery))
 	assert.Equal(t, "1:35 → 1:48 42mm", recalled)
-	do(t, w, press(kb.Enter), see(text("output", "30.6 mm")), click(`//form[@aria-label="The rule"]//button[.="To the size sheet"]`), see(cell("From the rule: 1:35 → 1:48 42mm, real")))
+	do(t, w, chromedp.KeyEvent(kb.Enter), see(text("output", "30.6 mm")), click(`//form[@aria-label="The rule"]//button[.="To the size sheet"]`), see(cell("From the rule: 1:35 → 1:48 42mm, real")))
 }
 
 // Stock: looked up, owned, taken out of the table and brought back.
 func TestStockRoom(t *testing.T) {
 	a := startApp(t, dataDir(t))
 	w := browser(t)
-	need := func(kind string) chromedp.Action {
-		return chromedp.Tasks{click(field("I need")), click(fmt.Sprintf(`//div[@role="option"][normalize-space(.)=%q]`, kind))}
+	inStock := func(label string) string {
+		return fmt.Sprintf(`//section[@aria-label="Stock"]//input[@id=//label[contains(normalize-space(.), %q)]/@for]`, label)
 	}
-	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Stock"), retype(field("Tightest bend, model"), "2 mm"), click(text("button", "Look it up")),
+	need := func(kind string) chromedp.Action {
+		return chromedp.Tasks{click(inStock("I need")), click(fmt.Sprintf(`//div[@role="option"][normalize-space(.)=%q]`, kind))}
+	}
+	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Stock"), retype(inStock("Tightest bend, model"), "2 mm"), click(text("button", "Look it up")),
 		see(`//tbody/tr[1]/td[contains(., "2 strands of 0.40 mm thread")]`),
-		need("sheet, laminate"), retype(field("Thickness, real"), "22 mm"), click(text("button", "Look it up")), see(text("td", "0.13 mm sheet + 0.50 mm sheet")),
-		need("hole"), retype(field("Diameter, real"), "75 mm"), retype(field("Bored from, model"), "2.6"), click(text("button", "Look it up")),
+		need("sheet, laminate"), retype(inStock("Thickness, real"), "22 mm"), click(text("button", "Look it up")), see(text("td", "0.13 mm sheet + 0.50 mm sheet")),
+		need("hole"), retype(inStock("Diameter, real"), "75 mm"), retype(inStock("Bored from, model"), "2.6"), click(text("button", "Look it up")),
 		see(`//ol[@aria-label="Boring sequence"]/li[5]`), see(text("strong", "it breaks out")), see(text("p", "Cut away from the hand")),
-		need("weld beads"), retype(field("Width of bead, real"), "21 mm"), retype(field("All seams, real"), "7 m"), click(text("button", "Look it up")), see(text("dd", "0.028 ml")))
+		need("weld beads"), retype(inStock("Width of bead, real"), "21 mm"), retype(inStock("All seams, real"), "7 m"), click(text("button", "Look it up")), see(text("dd", "0.028 ml")))
 	do(t, w, click(text("button", "Table and what I own")), click(`//input[@aria-label="I own 0.10 mm tin wire"]`), see(`//tr[@data-owned]/td[contains(., "0.10 mm tin wire")]`),
 		click(`//button[@aria-label="Take 0.10 mm brass wire out"]`), chromedp.WaitNotPresent(`//td[contains(., "0.10 mm brass wire")]`, chromedp.BySearch),
 		click(text("button", "Bring back 1 taken out")), see(`//td[contains(., "0.10 mm brass wire")]`),
-		retype(field("Add wire"), "fuse wire"), retype(field("Size, mm"), "0.12"), click(text("button", "Add to the table")), see(`//td[contains(., "fuse wire")]`))
+		retype(inStock("Add wire"), "fuse wire"), retype(inStock("Size, mm"), "0.12"), click(text("button", "Add to the table")), see(`//td[contains(., "fuse wire")]`))
 }
 
 // A cable's path picked on the plate: its cut length follows the clicks.

@@ -240,11 +240,15 @@ func (h *handlers) File(ctx context.Context, r api.FileRequestObject) (api.FileR
 	}
 	from, to := io.Pipe()
 	go func() { to.CloseWithError(h.store.Read(ctx, f, to)) }()
-	headers := api.File200ResponseHeaders{ContentType: &f.Media, CacheControl: ptr("private, max-age=31536000, immutable")}
-	if f.Media == meshMedia {
+	headers := api.File200ResponseHeaders{CacheControl: ptr("private, max-age=31536000, immutable")}
+	switch f.Media {
+	case meshMedia:
 		headers.ContentDisposition = ptr(fmt.Sprintf(`attachment; filename="%s.stl"`, f.Hash[:12]))
+		return api.File200ModelstlResponse{Body: from, Headers: headers, ContentLength: f.Size}, nil
+	case "image/jpeg":
+		return api.File200ImagejpegResponse{Body: from, Headers: headers, ContentLength: f.Size}, nil
 	}
-	return api.File200ApplicationoctetStreamResponse{Body: from, Headers: headers, ContentLength: f.Size}, nil
+	return api.File200ImagepngResponse{Body: from, Headers: headers, ContentLength: f.Size}, nil
 }
 
 func (h *handlers) Calibration(ctx context.Context, r api.CalibrationRequestObject) (api.CalibrationResponseObject, error) {

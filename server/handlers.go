@@ -156,40 +156,42 @@ func (h *handlers) EditBuild(ctx context.Context, r api.EditBuildRequestObject) 
 	if err != nil {
 		return nil, err
 	}
-	s, err := h.change(ctx, r.Id, r.Params.IfMatch, func(b build.Build, w build.Workshop) (build.Build, error) {
-		return build.Apply(b, r.Body.Edits, h.newID, build.GapOf(b, w, logs[b.ID]))
+	s, err := h.change(ctx, r.Id, func(w build.Workshop, plan func(build.Build) error) error {
+		_, err := h.store.Change(ctx, r.Id, revision(r.Params.IfMatch), func(b build.Build) (build.Build, error) {
+			next, err := build.Apply(b, r.Body.Edits, h.newID, build.GapOf(b, w, logs[b.ID]))
+			if err != nil {
+				return b, err
+			}
+			return next, plan(next)
+		})
+		return err
 	})
 	return api.EditBuild200JSONResponse(s), err
 }
 
 func (h *handlers) UndoEdit(ctx context.Context, r api.UndoEditRequestObject) (api.UndoEditResponseObject, error) {
-	before, err := h.store.Before(ctx, r.Id, revision(r.Params.IfMatch)-1)
-	if errors.Is(err, store.ErrNotFound) {
+	s, err := h.change(ctx, r.Id, func(_ build.Workshop, plan func(build.Build) error) error {
+		_, err := h.store.Undo(ctx, r.Id, revision(r.Params.IfMatch), plan)
+		return err
+	})
+	if errors.Is(err, store.ErrFirst) {
 		return nil, &build.Fault{Field: "revision", Reason: "this is the first state of the build", Remedy: "there is nothing to take back"}
 	}
-	if err != nil {
-		return nil, err
-	}
-	s, err := h.change(ctx, r.Id, r.Params.IfMatch, func(build.Build, build.Workshop) (build.Build, error) { return before, nil })
 	return api.UndoEdit200JSONResponse(s), err
 }
 
-// change writes a change to the build seen at a revision and gives its new state.
-// The plan is derived before anything is written, so that a build without a plan
-// is never kept. All that is read is read before the transaction begins: a change
-// that waited for a second connection could wait for itself.
-func (h *handlers) change(ctx context.Context, id, seen string, change func(build.Build, build.Workshop) (build.Build, error)) (api.BuildState, error) {
+// change writes a change to a build and gives its new state. The plan is derived
+// before anything is written, so that a build without a plan is never kept. All that
+// is read is read before the transaction begins: a change that waited for a second
+// connection could wait for itself.
+func (h *handlers) change(ctx context.Context, id string, write func(w build.Workshop, plan func(build.Build) error) error) (api.BuildState, error) {
 	w, _, ok, err := h.store.Workshop(ctx)
 	if err := errors.Join(err, missing(ok || err != nil)); err != nil {
 		return api.BuildState{}, err
 	}
-	_, err = h.store.Change(ctx, id, revision(seen), func(b build.Build) (build.Build, error) {
-		next, err := change(b, w)
-		if err != nil {
-			return b, err
-		}
-		_, err = h.deriver.Plans(w, []build.Item{{Build: next}}, h.now())
-		return next, err
+	err = write(w, func(b build.Build) error {
+		_, err := h.deriver.Plans(w, []build.Item{{Build: b}}, h.now())
+		return err
 	})
 	var older *store.StaleError
 	if errors.As(err, &older) {

@@ -146,7 +146,7 @@ func (s *Store) Add(ctx context.Context, items ...build.Item) error {
 			if _, err := tx.Exec(ctx, `INSERT INTO build (id, workshop_id, doc) VALUES ($1, $2, $3)`, item.Build.ID, workshopID, item.Build); err != nil {
 				return err
 			}
-			if err := remember(ctx, tx, item.Build, 1); err != nil {
+			if err := remember(ctx, tx, item.Build, 1, 1, 0); err != nil {
 				return err
 			}
 			for _, e := range item.Log {
@@ -159,14 +159,47 @@ func (s *Store) Add(ctx context.Context, items ...build.Item) error {
 	})
 }
 
-func remember(ctx context.Context, tx pgx.Tx, b build.Build, revision int64) error {
-	_, err := tx.Exec(ctx, `INSERT INTO build_history (build_id, revision, doc) VALUES ($1, $2, $3)`, b.ID, revision, b)
+// remember keeps a revision with the state it holds and the state before that one.
+func remember(ctx context.Context, tx pgx.Tx, b build.Build, revision, position, parent int64) error {
+	_, err := tx.Exec(ctx, `INSERT INTO build_history (build_id, revision, doc, position, parent) VALUES ($1, $2, $3, $4, $5)`, b.ID, revision, b, position, parent)
 	return err
 }
 
 // Change applies a change to the build that was seen at a revision. A build that
 // was changed meanwhile is refused with a StaleError, which carries it.
 func (s *Store) Change(ctx context.Context, id string, seen int64, change func(build.Build) (build.Build, error)) (Kept, error) {
+	return s.write(ctx, id, seen, func(tx pgx.Tx, now Kept) (b build.Build, position, parent int64, err error) {
+		if b, err = change(now.Build); err != nil {
+			return b, 0, 0, err
+		}
+		position = seen + 1
+		err = tx.QueryRow(ctx, `SELECT position FROM build_history WHERE build_id = $1 AND revision = $2`, id, seen).Scan(&parent)
+		return b, position, parent, err
+	})
+}
+
+// ErrFirst says that there is no state before the one a build is in.
+var ErrFirst = errors.New("this is the first state of the build")
+
+// Undo goes back to the state before the one that the build was seen in, however
+// often it is called. accept may refuse that state.
+func (s *Store) Undo(ctx context.Context, id string, seen int64, accept func(build.Build) error) (Kept, error) {
+	return s.write(ctx, id, seen, func(tx pgx.Tx, _ Kept) (b build.Build, position, parent int64, err error) {
+		err = tx.QueryRow(ctx, `SELECT before.doc, before.position, before.parent FROM build_history now
+			JOIN build_history before ON before.build_id = now.build_id AND before.revision = now.parent
+			WHERE now.build_id = $1 AND now.revision = $2`, id, seen).Scan(&b, &position, &parent)
+		if errors.Is(err, pgx.ErrNoRows) {
+			return b, 0, 0, ErrFirst
+		}
+		if err != nil {
+			return b, 0, 0, err
+		}
+		return b, position, parent, accept(b)
+	})
+}
+
+// write keeps a new state of the build that was seen at a revision.
+func (s *Store) write(ctx context.Context, id string, seen int64, next func(pgx.Tx, Kept) (b build.Build, position, parent int64, err error)) (Kept, error) {
 	var out Kept
 	err := pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
 		now, err := buildIn(ctx, tx, id, "FOR UPDATE")
@@ -176,7 +209,7 @@ func (s *Store) Change(ctx context.Context, id string, seen int64, change func(b
 		if now.Revision != seen {
 			return &StaleError{Seen: seen, Current: now}
 		}
-		b, err := change(now.Build)
+		b, position, parent, err := next(tx, now)
 		if err != nil {
 			return err
 		}
@@ -184,19 +217,9 @@ func (s *Store) Change(ctx context.Context, id string, seen int64, change func(b
 		if _, err := tx.Exec(ctx, `UPDATE build SET doc = $2, revision = $3 WHERE id = $1`, id, b, out.Revision); err != nil {
 			return err
 		}
-		return remember(ctx, tx, b, out.Revision)
+		return remember(ctx, tx, b, out.Revision, position, parent)
 	})
 	return out, err
-}
-
-// Before gives the state of a build at an earlier revision.
-func (s *Store) Before(ctx context.Context, id string, revision int64) (build.Build, error) {
-	var b build.Build
-	err := s.pool.QueryRow(ctx, `SELECT doc FROM build_history WHERE build_id = $1 AND revision = $2`, id, revision).Scan(&b)
-	if errors.Is(err, pgx.ErrNoRows) {
-		return b, ErrNotFound
-	}
-	return b, err
 }
 
 // Remove hides a build; Restore brings it back.

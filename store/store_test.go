@@ -1,9 +1,17 @@
 package store_test
 
 import (
+	"bytes"
+	"crypto/sha256"
+	"encoding/hex"
 	"errors"
+	"fmt"
+	"io"
+	"math/rand/v2"
+	"strings"
 	"sync"
 	"testing"
+	"testing/iotest"
 	"time"
 
 	"cinderpath/core/build"
@@ -53,9 +61,116 @@ func TestStaleWritesAreRefusedWithTheNewerState(t *testing.T) {
 	require.ErrorAs(t, err, &stale)
 	assert.Equal(t, "first", stale.Current.Build.Name)
 	assert.Equal(t, int64(2), stale.Current.Revision)
-	before, err := s.Before(ctx, b.ID, 1)
+	_, err = s.Undo(ctx, b.ID, 1, anything)
+	require.ErrorAs(t, err, &stale)
+	back, err := s.Undo(ctx, b.ID, 2, anything)
 	require.NoError(t, err)
-	assert.Equal(t, "Varrow", before.Name)
+	assert.Equal(t, "Varrow", back.Build.Name)
+}
+
+func anything(build.Build) error { return nil }
+
+// Edits and undos in any order against a plain stack of states.
+func TestUndoGoesBackAlongTheLine(t *testing.T) {
+	s, b := open(t)
+	stack, revision := []string{b.Name}, int64(1)
+	r := rand.New(rand.NewPCG(1, 2))
+	for i := range 120 {
+		if r.IntN(2) == 0 {
+			name := fmt.Sprint("name ", i)
+			k, err := s.Change(t.Context(), b.ID, revision, rename(name))
+			require.NoError(t, err)
+			stack, revision = append(stack, name), k.Revision
+			continue
+		}
+		k, err := s.Undo(t.Context(), b.ID, revision, anything)
+		if len(stack) == 1 {
+			require.ErrorIs(t, err, store.ErrFirst)
+			continue
+		}
+		require.NoError(t, err)
+		stack, revision = stack[:len(stack)-1], k.Revision
+		require.Equal(t, stack[len(stack)-1], k.Build.Name)
+	}
+	refused := errors.New("no plan")
+	if len(stack) > 1 {
+		_, err := s.Undo(t.Context(), b.ID, revision, func(build.Build) error { return refused })
+		require.ErrorIs(t, err, refused)
+	}
+	now, err := s.Build(t.Context(), b.ID)
+	require.NoError(t, err)
+	assert.Equal(t, stack[len(stack)-1], now.Build.Name)
+}
+
+// Files of several pieces come back byte for byte, the same content is kept once, and
+// one whose reading fails is not kept.
+func TestFilesByContent(t *testing.T) {
+	s, b := open(t)
+	ctx := t.Context()
+	data := make([]byte, 3<<20+17)
+	for i := range data {
+		data[i] = byte(i*i>>7 + i)
+	}
+	f, err := s.KeepFile(ctx, b.ID, "model/stl", bytes.NewReader(data))
+	require.NoError(t, err)
+	sum := sha256.Sum256(data)
+	assert.Equal(t, hex.EncodeToString(sum[:]), f.Hash)
+	assert.EqualValues(t, len(data), f.Size)
+	again, err := s.KeepFile(ctx, b.ID, "model/stl", bytes.NewReader(data))
+	require.NoError(t, err)
+	assert.Equal(t, f, again)
+	found, err := s.FileOf(ctx, b.ID, f.Hash)
+	require.NoError(t, err)
+	var back bytes.Buffer
+	require.NoError(t, s.Read(ctx, found, &back))
+	assert.True(t, bytes.Equal(data, back.Bytes()))
+
+	broken := errors.New("the line broke")
+	_, err = s.KeepFile(ctx, b.ID, "model/stl", io.MultiReader(bytes.NewReader(data[:2<<20]), iotest.ErrReader(broken)))
+	require.ErrorIs(t, err, broken)
+	half := sha256.Sum256(data[:2<<20])
+	_, err = s.FileOf(ctx, b.ID, hex.EncodeToString(half[:]))
+	require.ErrorIs(t, err, store.ErrNoFile)
+	_, err = s.KeepFile(ctx, uuid.NewString(), "model/stl", bytes.NewReader(data))
+	require.ErrorIs(t, err, store.ErrNotFound)
+
+	// What was measured is remembered with the content; another build has the file
+	// only when it is given it.
+	var shape struct{ Wall float64 }
+	ok, err := s.Shape(ctx, found, &shape)
+	require.NoError(t, err)
+	assert.False(t, ok)
+	require.NoError(t, s.KeepShape(ctx, found, map[string]float64{"wall": 0.4}))
+	ok, err = s.Shape(ctx, found, &shape)
+	require.NoError(t, err)
+	assert.True(t, ok)
+	assert.InDelta(t, 0.4, shape.Wall, 0)
+	other := b
+	other.ID = uuid.NewString()
+	require.NoError(t, s.Add(ctx, build.Item{Build: other}))
+	_, err = s.FileOf(ctx, other.ID, f.Hash)
+	require.ErrorIs(t, err, store.ErrNoFile)
+	require.NoError(t, s.CopyFiles(ctx, b.ID, other.ID))
+	_, err = s.FileOf(ctx, other.ID, f.Hash)
+	require.NoError(t, err)
+}
+
+// The same content sent from many sides at once is one file.
+func TestTheSameFileAtOnce(t *testing.T) {
+	s, b := open(t)
+	var wait sync.WaitGroup
+	ids := make([]store.File, 8)
+	for i := range ids {
+		wait.Go(func() {
+			f, err := s.KeepFile(t.Context(), b.ID, "image/png", strings.NewReader(strings.Repeat("x", 100_000)))
+			assert.NoError(t, err)
+			ids[i] = f
+		})
+	}
+	wait.Wait()
+	for _, f := range ids {
+		assert.Equal(t, ids[0], f)
+	}
 }
 
 func TestARefusedChangeLeavesNothing(t *testing.T) {

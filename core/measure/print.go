@@ -131,7 +131,7 @@ func (p Part) Judge(f PartFacts, scale length.Scale, printer Printer) PartReport
 	for i, s := range f.Size {
 		r.Box[i] = s * k
 	}
-	box := fmt.Sprintf("%s × %s × %s mm", number(r.Box[0], 1), number(r.Box[1], 1), number(r.Box[2], 1))
+	box := fmt.Sprintf("%.1f × %.1f × %.1f mm", r.Box[0], r.Box[1], r.Box[2])
 	r.Facts = []Fact{
 		{"Printed size", box, "model", Why{"size = box of the mesh · unit · drawn scale / wanted scale", turn}},
 		{"At full size", fmt.Sprintf("%s × %s × %s", scale.ToReal(length.Model(r.Box[0])), scale.ToReal(length.Model(r.Box[1])), scale.ToReal(length.Model(r.Box[2]))), "real", Why{"full size = printed size · N", []string{box, scaleInput(scale)}}},

@@ -1812,18 +1812,17 @@ type FileResponseObject interface {
 type File200ResponseHeaders struct {
 	CacheControl       *string
 	ContentDisposition *string
-	ContentType        *string
 }
 
-type File200ApplicationoctetStreamResponse struct {
+type File200ImagejpegResponse struct {
 	Body          io.Reader
 	Headers       File200ResponseHeaders
 	ContentLength int64
 }
 
-func (response File200ApplicationoctetStreamResponse) VisitFileResponse(w http.ResponseWriter) error {
+func (response File200ImagejpegResponse) VisitFileResponse(w http.ResponseWriter) error {
 
-	w.Header().Set("Content-Type", "application/octet-stream")
+	w.Header().Set("Content-Type", "image/jpeg")
 	if response.ContentLength != 0 {
 		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
 	}
@@ -1833,8 +1832,59 @@ func (response File200ApplicationoctetStreamResponse) VisitFileResponse(w http.R
 	if response.Headers.ContentDisposition != nil {
 		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
 	}
-	if response.Headers.ContentType != nil {
-		w.Header().Set("Content-Type", fmt.Sprint(*response.Headers.ContentType))
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type File200ImagepngResponse struct {
+	Body          io.Reader
+	Headers       File200ResponseHeaders
+	ContentLength int64
+}
+
+func (response File200ImagepngResponse) VisitFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/png")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.CacheControl != nil {
+		w.Header().Set("Cache-Control", fmt.Sprint(*response.Headers.CacheControl))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type File200ModelstlResponse struct {
+	Body          io.Reader
+	Headers       File200ResponseHeaders
+	ContentLength int64
+}
+
+func (response File200ModelstlResponse) VisitFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "model/stl")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.CacheControl != nil {
+		w.Header().Set("Cache-Control", fmt.Sprint(*response.Headers.CacheControl))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
 	}
 	w.WriteHeader(200)
 

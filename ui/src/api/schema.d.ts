@@ -1927,13 +1927,14 @@ export interface operations {
             /** @description The photograph or mesh. */
             200: {
                 headers: {
-                    "Content-Type"?: string;
                     "Cache-Control"?: string;
                     "Content-Disposition"?: string;
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/octet-stream": string;
+                    "image/png": string;
+                    "image/jpeg": string;
+                    "model/stl": string;
                 };
             };
             default: components["responses"]["Problem"];

@@ -40,9 +40,10 @@ export function PasteSizes({ tools, onDone }: { tools: BuildTools; onDone: () =>
         className={classes.area}
         aria-label="Table of dimensions"
         rows={5}
-        placeholder={'name, real size, kit size — from a spreadsheet, with headings or without'}
+        placeholder={'name, real size, kit size — from a spreadsheet, with headings or without; Ctrl+Enter takes them'}
         value={text}
         onChange={(e) => look(e.target.value)}
+        onKeyDown={(e) => e.key === 'Enter' && (e.ctrlKey || e.metaKey) && table?.rows.length && take()}
       />
       <div className={classes.headRow}>
         <FileButton accept=".csv,.tsv,.txt,text/csv" onChange={async (f) => f && look(await f.text())}>
@@ -54,7 +55,7 @@ export function PasteSizes({ tools, onDone }: { tools: BuildTools; onDone: () =>
         </FileButton>
         <span className={classes.gap} />
         <Button size="xs" disabled={!table?.rows.length} onClick={take} loading={tools.edit.isPending}>
-          {table?.rows.length ? `Take ${table.rows.length} rows` : 'Take them'}
+          {table?.rows.length ? `Take ${table.rows.length} ${table.rows.length === 1 ? 'row' : 'rows'}` : 'Take them'}
         </Button>
       </div>
       {table && (

@@ -50,23 +50,25 @@ export function SizeSheet(props: SheetProps) {
           <span>Off, %</span>
           <span />
         </div>
-        {groups.map((group) => (
-          <Fragment key={group}>
-            <h3 className={classes.group}>{group}</h3>
-            {plan.sizes
-              .filter((l) => l.group === group)
-              .map((l) => (
-                <Row
-                  key={l.key}
-                  line={l}
-                  tools={tools}
-                  open={sizing === l.key}
-                  onSizing={onSizing}
-                  onPlace={() => onPlace(l)}
-                />
-              ))}
-          </Fragment>
-        ))}
+        {groups
+          .filter((g) => plan.sizes.some((l) => l.group === g))
+          .map((group) => (
+            <Fragment key={group}>
+              <h3 className={classes.group}>{group}</h3>
+              {plan.sizes
+                .filter((l) => l.group === group)
+                .map((l) => (
+                  <Row
+                    key={l.key}
+                    line={l}
+                    tools={tools}
+                    open={sizing === l.key}
+                    onSizing={onSizing}
+                    onPlace={() => onPlace(l)}
+                  />
+                ))}
+            </Fragment>
+          ))}
         <NewRow tools={tools} />
       </div>
       <p className={classes.mute}>
@@ -127,7 +129,7 @@ function Row({ line, tools, open, onSizing, onPlace }: RowProps) {
           column="kit"
           align="right"
           value={kit?.typed ?? ''}
-          placeholder="measure"
+          placeholder="mm"
           onFocus={look}
           onTake={(text) => take({ kit: text })}
         />
