@@ -87,7 +87,9 @@ func (t *teed) Read(p []byte) (int, error) {
 		}
 	}
 	if errors.Is(err, io.EOF) {
-		t.to.Close()
+		if err := t.to.Close(); err != nil {
+			return n, err
+		}
 	}
 	return n, err
 }
@@ -169,8 +171,7 @@ func (h *handlers) measureWalls(f store.File, m *form.Mesh, solid form.Solid) fu
 			tell(jobReading, 0, nil)
 			var err error
 			m, err = sheets.ReadSTL(from, func(n int64) { tell(jobReading, float64(n)/float64(max(f.Size, 1)), nil) })
-			from.Close()
-			if err != nil {
+			if err := errors.Join(err, from.Close()); err != nil {
 				return err
 			}
 			solid = m.Measure()
@@ -272,7 +273,7 @@ func (h *handlers) Calibration(ctx context.Context, r api.CalibrationRequestObje
 // here checks that the files that edits name are files of the build.
 func (h *handlers) here(ctx context.Context, id string, edits []build.Edit) error {
 	for _, e := range edits {
-		field, hash := "", ""
+		var field, hash string
 		switch {
 		case e.Op == build.SetPhoto && e.Photo != nil:
 			field, hash = "photo.hash", e.Photo.Hash

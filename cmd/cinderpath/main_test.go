@@ -3,8 +3,12 @@ package main
 import (
 	"bytes"
 	"encoding/json"
+	"slices"
 	"strings"
 	"testing"
+
+	"cinderpath/samples/scene"
+	"cinderpath/sheets"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -13,15 +17,30 @@ import (
 func TestCalcListsTopicsWithExamples(t *testing.T) {
 	var out bytes.Buffer
 	require.NoError(t, calcCmd{}.calc(strings.NewReader(""), &out))
-	for _, name := range []string{"length", "plan"} {
+	for _, name := range []string{"length", "kitcheck", "stock", "rope", "drill", "photo", "mesh", "plan"} {
 		assert.Contains(t, out.String(), name)
 	}
-	// The example of length is a question that works.
-	var answer bytes.Buffer
-	require.NoError(t, calcCmd{Topic: "length"}.calc(strings.NewReader(topics[0].example), &answer))
-	var a struct{ Model string }
-	require.NoError(t, json.Unmarshal(answer.Bytes(), &a))
-	assert.Equal(t, "203.2 mm", a.Model)
+	// Every example that is a question by itself works and gives the model's size.
+	for name, want := range map[string]string{"length": `"model":"203.2 mm"`, "kitcheck": `"implied":"1:34.6"`, "stock": `"model":"0.80 mm"`, "rope": "2 strands of 0.40 mm copper wire",
+		"drill": "0.25 mm of plastic is left", "photo": `"real":"500 ± 6 mm"`} {
+		i := slices.IndexFunc(topics, func(x topic) bool { return x.name == name })
+		require.GreaterOrEqual(t, i, 0, name)
+		var answer bytes.Buffer
+		require.NoError(t, calcCmd{Topic: name}.calc(strings.NewReader(topics[i].example), &answer), name)
+		assert.Contains(t, answer.String(), want, name)
+	}
+}
+
+func TestCalcMeshReadsAnSTL(t *testing.T) {
+	var stl, answer bytes.Buffer
+	require.NoError(t, sheets.WriteSTL(&stl, scene.Winch(), "winch"))
+	data, err := json.Marshal(stl.Bytes())
+	require.NoError(t, err)
+	i := slices.IndexFunc(topics, func(x topic) bool { return x.name == "mesh" })
+	question := strings.Replace(topics[i].example, `"…"`, string(data), 1)
+	require.NoError(t, calcCmd{Topic: "mesh"}.calc(strings.NewReader(question), &answer))
+	assert.Contains(t, answer.String(), `"closed":true`)
+	assert.Contains(t, answer.String(), "16.6 × 12.0 × 12.0 mm")
 }
 
 func TestCalcRefusesWithReason(t *testing.T) {

@@ -258,7 +258,7 @@ func setDimension(b Build, e DimensionEdit, newID func() string) (Build, error) 
 			}
 			o = b.Sizes.overall(e.ID)
 		}
-		err := setKit(b, e, &o.Kit, &o.Decision, o.MM, 0)
+		err := setKit(b, e, &o.Kit, &o.Decision, o.MM)
 		return b, err
 	}
 	d := measure.Dimension{Group: "hull"}
@@ -304,7 +304,7 @@ func setDimension(b Build, e DimensionEdit, newID func() string) (Build, error) 
 	if e.Unplaced {
 		d.At = nil
 	}
-	if err := setKit(b, e, &d.Kit, &d.Decision, d.Real.MM, d.RealPlus); err != nil {
+	if err := setKit(b, e, &d.Kit, &d.Decision, d.Real.MM); err != nil {
 		return b, err
 	}
 	if err := d.Check(); err != nil {
@@ -332,7 +332,7 @@ func setPlus(to *float64, text *string, field string) error {
 }
 
 // setKit sets what the kit gives and what was decided on it.
-func setKit(b Build, e DimensionEdit, kit **measure.Reading, decision **measure.Decision, realMM, realPlus float64) error {
+func setKit(b Build, e DimensionEdit, kit **measure.Reading, decision **measure.Decision, realMM float64) error {
 	if e.Kit != nil {
 		text := strings.TrimSpace(*e.Kit)
 		if text == "" {

@@ -68,7 +68,7 @@ func (t *tree) split(at, from, to int, boxes []bounded) {
 	for _, f := range t.faces[from:to] {
 		b := &boxes[f]
 		whole.add(b.low, b.high)
-		c := center(b)
+		c := centre(b)
 		middles.add(c, c)
 	}
 	n := &t.nodes[at]
@@ -81,7 +81,7 @@ func (t *tree) split(at, from, to int, boxes []bounded) {
 	split := from
 	if ok {
 		for i := from; i < to; i++ {
-			if center(&boxes[t.faces[i]])[axis] < cut {
+			if centre(&boxes[t.faces[i]])[axis] < cut {
 				t.faces[i], t.faces[split] = t.faces[split], t.faces[i]
 				split++
 			}
@@ -98,7 +98,7 @@ func (t *tree) split(at, from, to int, boxes []bounded) {
 	t.split(first+1, split, to, boxes)
 }
 
-func center(b *bounded) [3]float32 {
+func centre(b *bounded) [3]float32 {
 	return [3]float32{(b.low[0] + b.high[0]) / 2, (b.low[1] + b.high[1]) / 2, (b.low[2] + b.high[2]) / 2}
 }
 
@@ -120,7 +120,7 @@ func cheapest(faces []int32, boxes []bounded, middles bounded) (axis int, cut fl
 		}
 		for _, f := range faces {
 			b := &boxes[f]
-			i := min(int((center(b)[k]-low)*per), bins-1)
+			i := min(int((centre(b)[k]-low)*per), bins-1)
 			bin[i].add(b.low, b.high)
 			count[i]++
 		}

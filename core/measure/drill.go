@@ -36,6 +36,7 @@ type Bore struct {
 	Wall  float64 `json:"wallMm"` // what remains; -1 where no outer diameter is known
 	Warn  string  `json:"warn,omitempty"`
 	Pilot bool    `json:"pilot"`
+	Why   Why     `json:"why"`
 }
 
 // StockRow is a size of stock beside the wanted one.
@@ -77,6 +78,7 @@ const minutesPerBore = 0.75
 // of the final diameter). The pilot is the largest drill not above max(0.3 mm, step).
 // Where the table has a gap wider than step, the next size is taken.
 func Boring(drills []Stocked, final Stocked) []Stocked {
+	const hair = 1e-9 // rounding, so that a drill of just the step's width counts
 	step := max(0.2, final.Size/4)
 	var out []Stocked
 	at, reach := length.Model(0), max(0.3, step)
@@ -86,7 +88,7 @@ func Boring(drills []Stocked, final Stocked) []Stocked {
 			if d.Size <= at+exact || d.Size > final.Size+exact {
 				continue
 			}
-			if next == nil || d.Size <= at+reach+exact && d.Size > next.Size || d.Size < next.Size && next.Size > at+reach+exact {
+			if next == nil || d.Size <= at+reach+hair && d.Size > next.Size || d.Size < next.Size && next.Size > at+reach+hair {
 				next = &drills[i]
 			}
 		}
@@ -149,7 +151,8 @@ func AskDrill(q DrillQuestion) (DrillAnswer, error) {
 		steps = Boring(drills, final.Stocked)
 	}
 	for i, d := range steps {
-		b := Bore{Item: d, Wall: -1, Pilot: i == 0 && len(steps) > 1}
+		b := Bore{Item: d, Wall: -1, Pilot: i == 0 && len(steps) > 1, Why: Why{"wall = (outer − bore) / 2; each step the largest drill that is larger by at most max(0.2 mm, a quarter of the final diameter)", []string{
+			"bore " + number(float64(d.Size), 4) + " mm", "outer " + number(outer, 2) + " mm", fmt.Sprintf("%s bears %s mm", what, number(least, 2))}}}
 		if outer > 0 {
 			b.Wall = (outer - float64(d.Size)) / 2
 			if b.Wall < least-1e-9 {

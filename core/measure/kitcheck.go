@@ -134,7 +134,7 @@ func residual(p Pair, theta float64) (u, sigma float64) {
 	if plus == 0 {
 		plus = float64(CaliperPlus)
 	}
-	sigma = math.Sqrt(plus*plus + math.Pow(p.RealPlus*theta, 2) + float64(MouldPlus*MouldPlus))
+	sigma = math.Sqrt(plus*plus + p.RealPlus*theta*p.RealPlus*theta + float64(MouldPlus*MouldPlus))
 	return (p.Kit.MM - float64(p.Real)*theta) / sigma, sigma
 }
 

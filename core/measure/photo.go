@@ -71,7 +71,7 @@ func (p Photo) Check() error {
 	case p.Width < 1 || p.Height < 1 || p.Width > 100_000 || p.Height > 100_000:
 		return &Fault{"width", "a photograph without a size", "upload it again"}
 	}
-	return p.PhotoMarks.check()
+	return p.check()
 }
 
 func (m PhotoMarks) check() error {
@@ -182,7 +182,8 @@ func (m PhotoMarks) byReference(out *PhotoAnswer) error {
 			continue
 		}
 		r.MM = m.Real.MM * d / known
-		r.Plus = r.MM * math.Sqrt(2*ClickSigma*ClickSigma*(1/(d*d)+1/(known*known))+math.Pow(m.RealPlus/m.Real.MM, 2))
+		relative := m.RealPlus / m.Real.MM
+		r.Plus = r.MM * math.Sqrt(2*ClickSigma*ClickSigma*(1/(d*d)+1/(known*known))+relative*relative)
 		r.finish(l)
 		out.Readings = append(out.Readings, r)
 	}
@@ -343,7 +344,8 @@ func (m PhotoMarks) Measure(l PhotoLength) (mm, plus float64, ok bool) {
 		hi, okHi := between(up.Corners, up.Across.MM, up.Down.MM, lu.A, lu.B)
 		lo, okLo := between(down.Corners, down.Across.MM, down.Down.MM, ld.A, ld.B)
 		ok = ok && okHi && okLo
-		variance += math.Pow((hi-lo)/(2*step)*sigma, 2)
+		moved := (hi - lo) / (2 * step) * sigma
+		variance += moved * moved
 	}
 	const step = 0.01 // px: small beside the click, large beside the rounding
 	for axis := range 2 {

@@ -20,13 +20,17 @@ import (
 )
 
 // Size of the picture, pixels.
-const Width, Height = 1600, 1000
+const (
+	Width  = 1600
+	Height = 1000
+)
 
 // The gauge board hangs on the hull's left side, upright in the plane of the edge
 // above the track. Real mm.
 const (
-	BoardLong, BoardHigh = 2400.0, 400.0
-	boardRear            = -1500.0
+	BoardLong = 2400.0
+	BoardHigh = 400.0
+	boardRear = -1500.0
 )
 
 // eye is where the camera stands, and what it looks at, real mm.
@@ -86,10 +90,10 @@ func Draw(b build.Build) (*image.Paletted, error) {
 		}
 		shade := 0.45 + 0.55*math.Max(0, dot(p.Normal, light))
 		base := [3]float64{122, 128, 104}
-		switch {
-		case p.Zone == "gear.left.track" || p.Zone == "gear.right.track":
+		switch p.Zone {
+		case "gear.left.track", "gear.right.track":
 			base = [3]float64{86, 82, 78}
-		case p.Zone == "gear.left.wheels" || p.Zone == "gear.right.wheels":
+		case "gear.left.wheels", "gear.right.wheels":
 			base = [3]float64{112, 116, 98}
 		}
 		c := color.NRGBA{uint8(base[0] * shade), uint8(base[1] * shade), uint8(base[2] * shade), 255}

@@ -1089,6 +1089,7 @@ export interface components {
             wallMm: number;
             warn?: string;
             pilot: boolean;
+            why: components["schemas"]["Why"];
         };
         DrillAnswer: {
             real: string;

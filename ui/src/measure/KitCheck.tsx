@@ -106,7 +106,11 @@ export function KitCheck({ tools, data, onSizing }: TrayProps & { onSizing: (key
               </td>
               <td className="real">{p.offReal}</td>
               <td>{p.percent.toFixed(1)}</td>
-              <td>{p.weight === 0 ? 'left out' : p.weight.toFixed(2)}</td>
+              <td>
+                <Why why={p.why} name={`${p.name}, weight`}>
+                  {p.weight === 0 ? 'left out' : p.weight.toFixed(2)}
+                </Why>
+              </td>
             </tr>
           ))}
         </tbody>

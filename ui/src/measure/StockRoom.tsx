@@ -210,7 +210,7 @@ function StockAnswer({ answer }: { answer: StockAnswerOf }) {
               <tr key={`${g.kind} ${r.item.id} ${r.side}`}>
                 <th>{i === 0 ? g.kind : ''}</th>
                 <td>{r.side}</td>
-                <td>
+                <td className={classes.wrap}>
                   {r.item.name} <Mine item={r.item} />
                 </td>
                 <td>
@@ -226,7 +226,7 @@ function StockAnswer({ answer }: { answer: StockAnswerOf }) {
             <tr key={m.words}>
               <th>{i === 0 ? (answer.laminates.length ? 'two layers' : 'telescoping') : ''}</th>
               <td />
-              <td>
+              <td className={classes.wrap}>
                 {m.words} <Mine item={m} />
               </td>
               <td>
@@ -266,7 +266,7 @@ function RopeAnswer({ answer }: { answer: RopeAnswerOf }) {
               <td>
                 <Strands n={w.strands} />
               </td>
-              <td>
+              <td className={classes.wrap}>
                 {w.words} <Mine item={w.item} />
                 {w.also.length > 0 && <div className={classes.mute}>or {w.also.join(', ')}</div>}
               </td>
@@ -276,17 +276,26 @@ function RopeAnswer({ answer }: { answer: RopeAnswerOf }) {
                 </Why>{' '}
                 {percent(w.errorPercent)}
               </td>
-              <td>{w.layMm.toFixed(1)} mm</td>
+              <td>
+                <Why why={w.why} name={`${w.words}, lay`}>
+                  {w.layMm.toFixed(1)} mm
+                </Why>
+              </td>
               <td>
                 {w.layers.map((l) => (
                   <div key={l.circleMm}>
                     {w.layers.length > 1 && `${l.count} × `}
-                    {l.cutMm.toFixed(1)} mm
+                    <Why why={w.why} name={`${w.words}, strand`}>
+                      {l.cutMm.toFixed(1)} mm
+                    </Why>
                   </div>
                 ))}
               </td>
               <td>
-                {w.leastBendMm.toFixed(1)} mm{!w.bendsOk && ', kinks'}
+                <Why why={w.why} name={`${w.words}, least bend`}>
+                  {w.leastBendMm.toFixed(1)} mm
+                </Why>
+                {!w.bendsOk && ', kinks'}
               </td>
             </tr>
           ))}
@@ -350,7 +359,11 @@ function DrillAnswer({ answer }: { answer: DrillAnswerOf }) {
               <span>
                 {b.item.name} {b.pilot && '(pilot)'} <Mine item={b.item} />
               </span>
-              {b.wallMm >= 0 && <span className="model">wall {b.wallMm.toFixed(2)} mm</span>}
+              {b.wallMm >= 0 && (
+                <Why why={b.why} name={`${b.item.name}, wall`}>
+                  <span className="model">wall {b.wallMm.toFixed(2)} mm</span>
+                </Why>
+              )}
               {b.warn && <strong role="note">{b.warn}</strong>}
             </li>
           ))}

@@ -202,7 +202,7 @@ function SizeOnView({ line, plan }: { line: SizeLine; plan: Plan }) {
         y={(y0 + y1) / 2 + unit * 0.028}
         fontSize={unit * 0.021}
         textAnchor="middle"
-        strokeWidth={unit / 170}
+        strokeWidth={unit / 95}
       >
         {line.model}
         {line.kit ? ` · kit ${line.kit.typed}` : ''}
