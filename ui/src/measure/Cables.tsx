@@ -1,6 +1,7 @@
 import { Button, TextInput } from '@mantine/core';
 import { useEffect, useState } from 'react';
-import { type Cable, type CableLine, words } from '../api/client';
+import type { Cable, CableLine } from '../api/client';
+import { Trouble } from '../api/Trouble';
 import type { TrayProps } from '../tray/Tray';
 import { Why } from '../why/Why';
 import classes from './Measure.module.css';
@@ -191,11 +192,7 @@ function CableCard({ cable, line, tools, picking, onPicking }: CardProps) {
           Take it off
         </button>
       </div>
-      {error ? (
-        <p role="alert" className={classes.error}>
-          {words(error)}
-        </p>
-      ) : null}
+      <Trouble error={error} />
     </article>
   );
 }

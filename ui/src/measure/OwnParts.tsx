@@ -1,6 +1,7 @@
 import { Button, FileButton, NumberInput, Select, TextInput } from '@mantine/core';
 import { useState } from 'react';
-import { type Part, type Printer, words } from '../api/client';
+import type { Part, Printer } from '../api/client';
+import { Trouble } from '../api/Trouble';
 import type { TrayProps } from '../tray/Tray';
 import { Facts } from './Facts';
 import classes from './Measure.module.css';
@@ -47,11 +48,7 @@ export function OwnParts({ tools, data }: TrayProps) {
           </span>
         )}
       </div>
-      {error ? (
-        <p role="alert" className={classes.error}>
-          {words(error)}
-        </p>
-      ) : null}
+      <Trouble error={error} />
       {parts.length === 0 && !sending && (
         <p>
           Draw a part, save it as STL, open it here: size, volume, thinnest wall and smallest feature at your scale, and
@@ -72,11 +69,7 @@ export function OwnParts({ tools, data }: TrayProps) {
           onDrop={() => keep.mutate((w) => ({ ...w, printers: (w.printers ?? []).filter((x) => x.id !== p.id) }))}
         />
       ))}
-      {keep.error ? (
-        <p role="alert" className={classes.error}>
-          {words(keep.error)}
-        </p>
-      ) : null}
+      <Trouble error={keep.error} />
       <div>
         <button
           type="button"
@@ -172,11 +165,7 @@ function PartCard({ part, printers, tools, data }: PartProps) {
         </p>
       )}
       {state.data?.failed && <p role="alert">{state.data.failed}</p>}
-      {state.error ? (
-        <p role="alert" className={classes.error}>
-          {words(state.error)}
-        </p>
-      ) : null}
+      <Trouble error={state.error} />
       {report && state.data && (
         <>
           <div className={classes.partRow}>

@@ -1,7 +1,8 @@
 import { Button, FileButton } from '@mantine/core';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, ask, words } from '../api/client';
+import { api, ask } from '../api/client';
+import { Trouble } from '../api/Trouble';
 import type { BuildTools } from '../build/useBuild';
 import classes from './Measure.module.css';
 
@@ -74,11 +75,7 @@ export function PasteSizes({ tools, onDone }: { tools: BuildTools; onDone: () =>
           </ul>
         </div>
       )}
-      {read.error || error ? (
-        <p role="alert" className={classes.error}>
-          {words(read.error ?? error)}
-        </p>
-      ) : null}
+      <Trouble error={read.error ?? error} />
     </div>
   );
 }

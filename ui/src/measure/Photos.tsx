@@ -1,6 +1,7 @@
 import { Button, Checkbox, FileButton, SegmentedControl, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { type Photo, type PhotoAnswer, words } from '../api/client';
+import { Trouble } from '../api/Trouble';
 import type { BuildTools } from '../build/useBuild';
 import type { TrayProps } from '../tray/Tray';
 import { Why } from '../why/Why';
@@ -108,11 +109,7 @@ function Upload({ id, photos, tools, onDone }: UploadProps) {
         )}
       </FileButton>
       {share !== undefined && <progress max={1} value={share} aria-label="Sending the photograph" />}
-      {error ? (
-        <p role="alert" className={classes.error}>
-          {words(error)}
-        </p>
-      ) : null}
+      <Trouble error={error} />
     </>
   );
 }
@@ -186,11 +183,7 @@ function Marks({ photo, work, tools }: { photo: Photo; work: PhotoWork; tools: B
           </Button>
         </div>
       )}
-      {error ? (
-        <p role="alert" className={classes.error}>
-          {words(error)}
-        </p>
-      ) : null}
+      <Trouble error={error} />
       <h3>Measured</h3>
       {photo.lengths.map((l, i) => (
         <Reading

@@ -1,6 +1,7 @@
 import { Button, Select, TextInput } from '@mantine/core';
 import { Fragment, useRef, useState } from 'react';
-import { type DimensionEdit, type Edit, type SizeLine, words } from '../api/client';
+import type { DimensionEdit, Edit, SizeLine } from '../api/client';
+import { Trouble } from '../api/Trouble';
 import type { BuildTools } from '../build/useBuild';
 import type { TrayProps } from '../tray/Tray';
 import { Typed } from '../tray/Typed';
@@ -187,11 +188,7 @@ function Row({ line, tools, open, onSizing, onPlace }: RowProps) {
           </Why>
         </p>
       )}
-      {error ? (
-        <p role="alert" className={classes.error}>
-          {words(error)}
-        </p>
-      ) : null}
+      <Trouble error={error} />
       {more && !line.fixed && (
         <div className={classes.more}>
           <Select
@@ -333,11 +330,7 @@ function NewRow({ tools }: { tools: BuildTools }) {
           Add
         </Button>
       </div>
-      {error ? (
-        <p role="alert" className={classes.error}>
-          {words(error)}
-        </p>
-      ) : null}
+      <Trouble error={error} />
     </form>
   );
 }

@@ -9,8 +9,8 @@ import {
   type StockAnswer as StockAnswerOf,
   type Stocked,
   type Workshop,
-  words,
 } from '../api/client';
+import { Trouble } from '../api/Trouble';
 import { Why } from '../why/Why';
 import { Facts } from './Facts';
 import classes from './Measure.module.css';
@@ -157,11 +157,7 @@ function Need({ scale }: { scale: string }) {
           Look it up
         </Button>
       </div>
-      {asked.error ? (
-        <p role="alert" className={classes.error}>
-          {words(asked.error)}
-        </p>
-      ) : null}
+      <Trouble error={asked.error} />
       {q.kind === 'rope' && rope.data && <RopeAnswer answer={rope.data} />}
       {q.kind === 'drill' && drill.data && <DrillAnswer answer={drill.data} />}
       {q.kind !== 'rope' && q.kind !== 'drill' && stock.data && <StockAnswer answer={stock.data} />}
@@ -454,11 +450,7 @@ function Table() {
           </button>
         )}
       </div>
-      {keep.error ? (
-        <p role="alert" className={classes.error}>
-          {words(keep.error)}
-        </p>
-      ) : null}
+      <Trouble error={keep.error} />
       <table className={classes.table}>
         <thead>
           <tr>
