@@ -101,7 +101,7 @@ func TestPhotoRule(t *testing.T) {
 	require.NoError(t, os.WriteFile(bad, []byte("not a picture"), 0o600))
 
 	chooser := `//section[@aria-label="Photographs"]//input[@type="file"]`
-	do(t, w, chromedp.Navigate(a.url+"/builds/"+pellick), tab("Photographs"), see(text("p", "one thing of known size")),
+	do(t, w, chromedp.Navigate(a.url+"/builds/"+pellick), tab("Photos"), see(text("p", "one thing of known size")),
 		chromedp.SetUploadFiles(chooser, []string{bad}, chromedp.BySearch), see(text("p[@role='alert']", "neither a JPEG nor a PNG")),
 		chromedp.SetUploadFiles(chooser, []string{picture}, chromedp.BySearch), see(`//*[local-name()="svg"][@aria-label="Photograph left side with its marks"]`),
 		see(text("p[@role='alert']", "length across is not given")),
@@ -156,7 +156,7 @@ func TestPhotoRule(t *testing.T) {
 		chromedp.Focus(`//article[@aria-label="Hull edge"]//input[@type="checkbox"]`, chromedp.BySearch), chromedp.KeyEvent(" "), see(text("p", "Not in the plane of what is known")),
 		tab("Sizes"), see(cell("Hull edge, real")), chromedp.Focus(cell("Hull edge, real"), chromedp.BySearch), see(text("span", "photograph left side")))
 	// All of it is there after a reload.
-	do(t, w, chromedp.Navigate(a.url+"/builds/"+pellick), tab("Photographs"), see(`//article[@aria-label="Hull edge"]`), see(text("p", "Not in the plane of what is known")))
+	do(t, w, chromedp.Navigate(a.url+"/builds/"+pellick), tab("Photos"), see(`//article[@aria-label="Hull edge"]`), see(text("p", "Not in the plane of what is known")))
 }
 
 // Three questions and more to the rule; its history; its answer on the sheet.

@@ -36,7 +36,7 @@ func TestScreenshots(t *testing.T) {
 	shot("stock")
 	do(t, window, tab("Cables"), see(text("p", "4.7 mm too long")))
 	shot("cables")
-	do(t, window, tab("Photographs"), see(text("span", "6400 ± ")), chromedp.Focus(`[data-point="c1"]`, chromedp.ByQuery))
+	do(t, window, tab("Photos"), see(text("span", "6400 ± ")), chromedp.Focus(`[data-point="c1"]`, chromedp.ByQuery))
 	shot("photo-rule")
 	do(t, window, click(text("button", "Scheme")), see(text("span", "Take this scheme")))
 	shot("scheme")

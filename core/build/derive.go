@@ -119,12 +119,12 @@ type look struct {
 	sheet   Sheet
 	list    []ZoneLine
 	colours []ColourLine
-	loop    gear.Loop
+	track   track
 }
 
 type surface struct {
 	panels []*form.Panel
-	loop   gear.Loop
+	track  track
 }
 
 func (d *Deriver) look(b Build) (look, error) {
@@ -154,11 +154,11 @@ func (d *Deriver) look(b Build) (look, error) {
 		for i, l := range grid.Lattices {
 			panels[i] = l.Panel
 		}
-		out := look{zones: slices.Sorted(maps.Keys(grid.Area)), area: map[string]float64{}, loop: body.loop}
+		out := look{zones: slices.Sorted(maps.Keys(grid.Area)), area: map[string]float64{}, track: body.track}
 		for z, area := range grid.Area {
 			out.area[z] = area / float64(b.Scale*b.Scale) / 100
 		}
-		out.gear = gearLine(b, body.loop)
+		out.gear = gearLine(b, body.track)
 		out.views = form.Views(panels, b.Scale, laid.Painted)
 		addDimensions(out.views, b)
 		out.sheet.Width, out.sheet.Height = form.SheetSize(out.views)
@@ -177,26 +177,37 @@ func (d *Deriver) sizes(b Build, body surface) ([]SizeLine, error) {
 
 func (d *Deriver) surface(b Build) (surface, error) {
 	return stage(d, "body", []any{b.Body, b.Wheels, b.Link, b.Outline, b.Sizes.Width.MM}, func() (surface, error) {
-		run, loop, err := running(b)
+		run, lies, err := running(b)
 		if err != nil {
 			return surface{}, fault("gear", err)
 		}
 		panels, err := form.Panels(b.Body, run)
-		return surface{panels, loop}, fault("body", err)
+		return surface{panels, lies}, fault("body", err)
 	})
 }
 
-func running(b Build) (form.Running, gear.Loop, error) {
+// track is a track as it lies: the taut loop and its upper run with the slack of the
+// least whole number of links.
+type track struct {
+	loop gear.Loop
+	run  gear.Run
+}
+
+func running(b Build) (form.Running, track, error) {
 	run := form.Running{Wheels: b.Wheels, Face: b.Sizes.Width.MM/2 - 20, Width: b.Link.Width, Link: b.Link}
 	if b.Outline != form.Tracked {
-		return run, gear.Loop{}, nil
+		return run, track{}, nil
 	}
 	loop, err := gear.Taut(b.Wheels, b.Link)
 	if err != nil {
-		return run, loop, err
+		return run, track{}, err
 	}
-	run.Pins = loop.Outline(b.Wheels, b.Link)
-	return run, loop, nil
+	hanging, err := gear.Hang(b.Wheels, b.Link, loop, loop.Slack)
+	if err != nil {
+		return run, track{}, err
+	}
+	run.Pins = hanging.Outline(loop, b.Wheels, b.Link)
+	return run, track{loop, hanging}, nil
 }
 
 // Panels gives the faces of a build's vehicle.

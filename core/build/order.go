@@ -77,8 +77,8 @@ func order(b Build, l look, waits []strata.Wait) []path.Task {
 		Minutes: perWheel * 2 * float64(len(b.Wheels)), Zones: []string{"gear"}, After: []path.Arrow{after(clean, 0, "order", "", "release agent is washed off before cement goes on")}})
 	built = append(built, after(wheels, cementTouch, "handle", "P3", "cement must hold before the wheels are stuck on their paint rows"))
 	if b.Outline == form.Tracked {
-		links := 2 * l.loop.Links
-		tracks := add(path.Task{ID: "assemble:tracks:1", Title: fmt.Sprintf("Assemble the tracks, %d links a side", l.loop.Links), Stage: stageBuild, Split: true,
+		links := 2 * l.track.loop.Links
+		tracks := add(path.Task{ID: "assemble:tracks:1", Title: fmt.Sprintf("Assemble the tracks, %d links a side", l.track.loop.Links), Stage: stageBuild, Split: true,
 			Minutes: math.Ceil(perLink * float64(links)), Zones: []string{"gear"},
 			After: []path.Arrow{after(wheels, cementTouch, "handle", "", "the run is shaped on the wheels")}})
 		built = append(built, after(tracks, cementTouch, "handle", "P3", "cement must hold before the runs are taken off for paint"))

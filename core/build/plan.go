@@ -23,6 +23,16 @@ type GearLine struct {
 	Supplied int    `json:"supplied"`
 	Verdict  string `json:"verdict"`
 	Why      Why    `json:"why"`
+
+	Sags []SagLine `json:"sags"` // of the upper run, from the rear
+}
+
+// SagLine is how deep the track hangs between two wheels.
+type SagLine struct {
+	Between string `json:"between"`
+	Model   string `json:"model"`
+	Real    string `json:"real"`
+	Why     Why    `json:"why"`
 }
 
 // Sheet is the room the five views take, model mm.
@@ -80,16 +90,24 @@ type Stand struct {
 	Waiting []string `json:"waiting"`        // steps that dry now
 }
 
-func gearLine(b Build, loop gear.Loop) *GearLine {
+func gearLine(b Build, lies track) *GearLine {
 	if b.Outline != form.Tracked {
 		return nil
 	}
+	loop := lies.loop
 	model := func(mm float64) string { return b.Scale.ToModel(length.Real(mm)).String() }
 	g := &GearLine{Links: loop.Links, Loop: model(loop.Length), Slack: model(loop.Slack), Pitch: model(b.Link.Pitch), Supplied: b.Link.Supplied}
 	g.Why = because("links = ⌈loop / pitch⌉, slack = links · pitch − loop", []string{
 		fmt.Sprintf("taut loop %s on the model, round %d of %d wheels", g.Loop, len(loop.Touching), len(b.Wheels)),
 		fmt.Sprintf("pitch %s: loop / pitch = %.2f", g.Pitch, loop.Exact),
 		"the pin line runs on a polygon round each wheel, its chords counted, not its arc"})
+	g.Sags = []SagLine{}
+	for _, s := range lies.run.Spans {
+		g.Sags = append(g.Sags, SagLine{wheelName(b, s.Left) + " to " + wheelName(b, s.Right), model(s.Sag), length.Real(s.Sag).String(),
+			because("catenaries over one directrix; its level makes their lengths and the wraps add up to taut run + slack", []string{
+				"slack " + g.Slack + " on the model, all in the upper run", fmt.Sprintf("%d free spans; this one %s along the chain", len(lies.run.Spans), model(s.Length)),
+				"a flexible band does not hang: glue it down to the wheels"})})
+	}
 	switch {
 	case b.Link.Supplied == 0:
 		g.Verdict = "How many links the kit supplies is not noted."
@@ -99,6 +117,25 @@ func gearLine(b Build, loop gear.Loop) *GearLine {
 		g.Verdict = fmt.Sprintf("The kit's %d links a side leave %d spare.", b.Link.Supplied, b.Link.Supplied-loop.Links)
 	}
 	return g
+}
+
+// wheelName names a wheel by its kind and its place among those, from the front.
+func wheelName(b Build, wheel int) string {
+	names := map[gear.Kind]string{gear.Sprocket: "sprocket", gear.Idler: "idler", gear.Road: "road wheel", gear.Return: "return roller"}
+	w := b.Wheels[wheel]
+	before, all := 1, 0
+	for _, o := range b.Wheels {
+		if o.Kind == w.Kind {
+			all++
+			if o.X > w.X {
+				before++
+			}
+		}
+	}
+	if all == 1 {
+		return names[w.Kind]
+	}
+	return fmt.Sprintf("%s %d", names[w.Kind], before)
 }
 
 func zoneLines(b Build, g *form.Grid, laid *scheme.Layout) []ZoneLine {

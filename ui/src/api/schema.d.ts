@@ -1316,6 +1316,12 @@ export interface components {
                 pitch: string;
                 supplied: number;
                 verdict: string;
+                sags: {
+                    between: string;
+                    model: string;
+                    real: string;
+                    why: components["schemas"]["Why"];
+                }[];
                 why: components["schemas"]["Why"];
             };
             views: components["schemas"]["View"][];

@@ -161,7 +161,7 @@ export function BuildScreen() {
       <PathLine plan={plan} at={at} onStand={(i) => setStood(plan.steps[i]?.id)} />
       <main
         className={classes.middle}
-        data-wide={inRoom === 'Photographs' ? 'photo' : isMeasuring(inRoom) || undefined}
+        data-wide={inRoom === 'Photos' ? 'photo' : isMeasuring(inRoom) || undefined}
       >
         <section className={classes.plate} aria-label="The plate">
           {(stale || trouble) && (
@@ -169,7 +169,7 @@ export function BuildScreen() {
               {stale ?? trouble}
             </p>
           )}
-          {inRoom === 'Photographs' ? (
+          {inRoom === 'Photos' ? (
             <PhotoPlate build={id} work={work} />
           ) : (
             <>

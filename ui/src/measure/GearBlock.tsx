@@ -22,6 +22,18 @@ export function GearBlock({ tools, data }: TrayProps) {
         onKeep={(n) => tools.edit.mutate([{ op: 'link', link: { ...build.link, supplied: n } }])}
       />
       <span>links in the kit a side. {plan.gear.verdict}</span>
+      <span className={classes.mute}>sag</span>
+      <ul className={classes.sags}>
+        {plan.gear.sags.map((s) => (
+          <li key={s.between}>
+            {s.between}:{' '}
+            <Why why={s.why} name={`Sag, ${s.between}`}>
+              <span className="model">{s.model}</span>
+            </Why>{' '}
+            <span className="real">({s.real} real)</span>
+          </li>
+        ))}
+      </ul>
     </div>
   ) : null;
 }

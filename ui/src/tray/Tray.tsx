@@ -23,7 +23,7 @@ export interface TrayProps {
   onMark: (zones: string[]) => void;
 }
 
-const measuring = ['Sizes', 'Kit check', 'Stock', 'Cables', 'Photographs', 'Own parts'] as const;
+const measuring = ['Sizes', 'Kit check', 'Stock', 'Cables', 'Photos', 'Own parts'] as const;
 const planning = ['Scheme', 'Layers', 'Evenings'] as const;
 export type Room = (typeof measuring)[number] | (typeof planning)[number];
 
@@ -74,7 +74,7 @@ export function Tray(props: RoomProps) {
     'Kit check': <KitCheck {...props} />,
     Stock: <StockRoom scale={plan.scale} />,
     Cables: <Cables {...props} />,
-    Photographs: <Photos {...props} />,
+    Photos: <Photos {...props} />,
     'Own parts': <OwnParts {...props} />,
     Scheme: <SchemeTray {...props} />,
     Layers: <LayersTray {...props} />,
