@@ -62,7 +62,12 @@ func ReadPhoto(data []byte) (Picture, error) {
 	case pixels > mostPerByte*int64(len(data)):
 		return Picture{}, photoFault(fmt.Sprintf("%d bytes cannot hold %d × %d pixels", len(data), head.Width, head.Height), "copy it again, it was cut short")
 	}
-	carries := bytes.Contains(data[:min(len(data), 1<<16)], []byte("Exif\x00")) || bytes.Contains(data[:min(len(data), 1<<16)], []byte("eXIf"))
+	// A camera's notes lie in a JPEG's segments of this mark, which its packed pixels
+	// never contain; whether they are in order does not matter, the decoder may turn by them.
+	carries := bytes.Contains(data, []byte("\xff\xe1"))
+	if p.Media == "image/png" {
+		carries = bytes.Contains(data, []byte("eXIf"))
+	}
 	img, err := imaging.Decode(bytes.NewReader(data), imaging.AutoOrientation(true))
 	if err != nil {
 		return Picture{}, photoFault("it cannot be read to its end: "+err.Error(), "save or copy it again")

@@ -159,10 +159,7 @@ export function BuildScreen() {
         </Button>
       </header>
       <PathLine plan={plan} at={at} onStand={(i) => setStood(plan.steps[i]?.id)} />
-      <main
-        className={classes.middle}
-        data-wide={inRoom === 'Photos' ? 'photo' : isMeasuring(inRoom) || undefined}
-      >
+      <main className={classes.middle} data-wide={inRoom === 'Photos' ? 'photo' : isMeasuring(inRoom) || undefined}>
         <section className={classes.plate} aria-label="The plate">
           {(stale || trouble) && (
             <p role="alert" className={classes.stale}>
