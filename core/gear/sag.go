@@ -301,15 +301,14 @@ func (g gapSpan) at(level float64) Span {
 		return m
 	}
 	taut := g.taut()
-	low, high := taut, taut
-	best, least := taut, math.Inf(1)
+	var high float64
+	low, best, least := taut, taut, math.Inf(1)
 	for step := 1e-7; ; step *= 1.3 {
-		high = taut + step
-		if high > 1.5 {
-			high = best // no level fits: the nearest miss
-			low = best
+		if taut+step > 1.5 {
+			low, high = best, best // no level fits: the nearest miss
 			break
 		}
+		high = taut + step
 		m := miss(high)
 		if m < 0 {
 			break

@@ -33,7 +33,7 @@ func TestLevelSpanAgreesWithTheParabola(t *testing.T) {
 }
 
 // The length that was laid in is the length that is there.
-func length(r gear.Run, wheels []gear.Wheel, l gear.Link) float64 {
+func length(r gear.Run) float64 {
 	sum := 0.0
 	for _, s := range r.Spans {
 		points := s.Points(4000)
@@ -193,7 +193,7 @@ func TestSagAgreesWithARelaxedChain(t *testing.T) {
 			continue // a roller higher than the end wheels: another pair of ends
 		}
 		// From top to top of the end wheels: spans and what lies on the discs.
-		path := length(run, wheels, fine)
+		path := length(run)
 		for i, s := range run.Spans {
 			path += arc(wheels[s.Left], fine, s.From, i == 0, run, i)
 		}
