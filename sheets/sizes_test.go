@@ -191,8 +191,15 @@ func TestPhotosAreTurnedUpright(t *testing.T) {
 		assert.Less(t, r>>8+g>>8, uint32(120), "orientation %d: the dark corner is not at %d, %d", orientation, x, y)
 		assert.NotContains(t, string(p.Data), "Exif", "what the camera wrote is gone")
 	}
+	// Notes that are not quite in order may turn it all the same.
+	broken := bytes.Replace(jpegOf(t, 6), []byte("Exif\x00"), []byte("Exif)"), 1)
+	p, err := sheets.ReadPhoto(broken)
+	require.NoError(t, err)
+	head, err := jpeg.DecodeConfig(bytes.NewReader(p.Data))
+	require.NoError(t, err)
+	assert.Equal(t, [2]int{p.Width, p.Height}, [2]int{head.Width, head.Height})
 	plain := jpegOf(t, 0)
-	p, err := sheets.ReadPhoto(plain)
+	p, err = sheets.ReadPhoto(plain)
 	require.NoError(t, err)
 	assert.Equal(t, plain, p.Data, "nothing to turn, nothing changed")
 }
