@@ -198,29 +198,64 @@ func TestStockRoom(t *testing.T) {
 		retype(inStock("Add wire"), "fuse wire"), retype(inStock("Size, mm"), "0.12"), click(text("button", "Add to the table")), see(`//td[contains(., "fuse wire")]`))
 }
 
+// onView clicks a view of the plate at a place in model mm, as a user's hand would.
+func onView(side string, x, y float64) chromedp.Action {
+	return chromedp.ActionFunc(func(ctx context.Context) error {
+		var p []float64
+		script := fmt.Sprintf(`(() => { const m = document.querySelector('[data-view=%s]').getScreenCTM(); const p = new DOMPoint(%g, %g).matrixTransform(m); return [p.x, p.y]; })()`, side, x, y)
+		if err := chromedp.Evaluate(script, &p).Do(ctx); err != nil {
+			return err
+		}
+		return chromedp.MouseClickXY(p[0], p[1]).Do(ctx)
+	})
+}
+
+// A dimension is placed on the plate by two clicks, and drawn there; a mistaken kit
+// size is corrected and the verdict follows; the check can aim at the box instead.
+func TestPlaceADimensionAndFitTheBox(t *testing.T) {
+	a := startApp(t, dataDir(t))
+	w := browser(t)
+	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Sizes"), click(`//button[@aria-label="Turret length: more"]`), click(text("button", "Place it on the plate")),
+		see(text("p", "click one end on a view")), onView("top", 60, 44), see(text("p", "its other end on the same view")), onView("top", 129.5, 44),
+		chromedp.WaitNotPresent(text("p", "its other end"), chromedp.BySearch), chromedp.Focus(cell("Turret length, real"), chromedp.BySearch), see(`//*[@aria-label="Turret length: 69.5 mm on the model"]`))
+	var state struct {
+		Build struct {
+			Dimensions []struct {
+				Name string
+				At   *struct {
+					Side     string
+					From, To [2]float64
+				}
+			}
+		}
+	}
+	a.get(t, "/api/builds/"+varrow, &state)
+	for _, d := range state.Build.Dimensions {
+		if d.Name == "Turret length" {
+			require.NotNil(t, d.At)
+			assert.Equal(t, "top", d.At.Side)
+			assert.InDelta(t, 69.5*35, d.At.To[0]-d.At.From[0], 35)
+		}
+	}
+	do(t, w, tab("Kit check"), see(`//article[@aria-label="Barrel length"]//span[.="−4.04 mm"]`),
+		click(`//label[contains(., "fit the box")]`), see(`//article[@aria-label="Barrel length"]//span[.="−3.17 mm"]`), see(text("p", "Barrel length is 3.2 mm too short")),
+		tab("Sizes"), retype(cell("Barrel length, in the kit"), "75.84"+kb.Enter), tab("Kit check"),
+		chromedp.WaitNotPresent(`//article[@aria-label="Barrel length"]`, chromedp.BySearch))
+}
+
 // A cable's path picked on the plate: its cut length follows the clicks.
 func TestCablePickedOnThePlate(t *testing.T) {
 	a := startApp(t, dataDir(t))
 	w := browser(t)
 	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Cables"), see(text("p", "The leaflet's 131 mm is 4.7 mm too long")),
 		click(text("button", "New cable or pipe")), see(text("button", "Picking: click along the plate")))
-	onSide := func(x, y float64) chromedp.Action {
-		return chromedp.ActionFunc(func(ctx context.Context) error {
-			var p []float64
-			script := fmt.Sprintf(`(() => { const m = document.querySelector('[data-view=left]').getScreenCTM(); const p = new DOMPoint(%g, %g).matrixTransform(m); return [p.x, p.y]; })()`, x, y)
-			if err := chromedp.Evaluate(script, &p).Do(ctx); err != nil {
-				return err
-			}
-			return chromedp.MouseClickXY(p[0], p[1]).Do(ctx)
-		})
-	}
 	// Two points 60 mm apart along the hull's side.
-	do(t, w, onSide(60, 35), see(`//article[@aria-label="New cable"]//summary[contains(., "1 points")]`), onSide(120, 35), see(`//article[@aria-label="New cable"]//summary[contains(., "2 points")]`))
+	do(t, w, onView("left", 60, 35), see(`//article[@aria-label="New cable"]//summary[contains(., "1 points")]`), onView("left", 120, 35), see(`//article[@aria-label="New cable"]//summary[contains(., "2 points")]`))
 	var cut string
 	number := `//article[@aria-label="New cable"]//button[contains(@aria-label, "length to cut")]`
 	do(t, w, chromedp.Text(number, &cut, chromedp.BySearch))
 	assert.True(t, strings.HasPrefix(cut, "60.") || strings.HasPrefix(cut, "59."), cut)
-	do(t, w, onSide(2, 2), see(text("p", "nothing of the vehicle at that place")), click(`//p[@role="status"]//button[.="done"]`))
+	do(t, w, onView("left", 2, 2), see(text("p", "nothing of the vehicle at that place")), click(`//p[@role="status"]//button[.="done"]`))
 }
 
 // An own part: sent, measured while one looks, judged on another printer.
