@@ -243,6 +243,20 @@ func TestPlaceADimensionAndFitTheBox(t *testing.T) {
 		chromedp.WaitNotPresent(`//article[@aria-label="Barrel length"]`, chromedp.BySearch))
 }
 
+// What the track takes stands under the sizes: links, sag by span with its why, and a
+// jig to print, whose gauge follows a change of scale.
+func TestTrackAndItsJig(t *testing.T) {
+	a := startApp(t, dataDir(t))
+	w := browser(t)
+	var jig string
+	fetch := chromedp.Evaluate(`fetch(document.querySelector('a[href$="track-jig.svg"]').href).then(r => r.text())`, &jig, awaited)
+	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Sizes"), see(text("li", "return roller 3 to return roller 2")), click(`//button[starts-with(@aria-label, "Sag, return roller 2 to return roller 1")]`),
+		see(text("li", "slack 2.31 mm on the model")), chromedp.KeyEvent(kb.Escape), fetch)
+	assert.Contains(t, jig, "28 links of 3.749 mm, pin to pin 104.96 mm")
+	do(t, w, retype(field("Scale"), "1:72"+kb.Enter), see(text("span", "88.9 mm")), fetch)
+	assert.Contains(t, jig, "28 links of 1.822 mm")
+}
+
 // A cable's path picked on the plate: its cut length follows the clicks.
 func TestCablePickedOnThePlate(t *testing.T) {
 	a := startApp(t, dataDir(t))

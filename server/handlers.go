@@ -303,11 +303,27 @@ func Import(ctx context.Context, s *store.Store, d sheets.Document, now time.Tim
 }
 
 func (h *handlers) Sheet(ctx context.Context, r api.SheetRequestObject) (api.SheetResponseObject, error) {
+	var buf bytes.Buffer
+	if r.Name == "track-jig.svg" || r.Name == "track-jig.pdf" {
+		k, err := h.store.Build(ctx, r.Id)
+		if err != nil {
+			return nil, err
+		}
+		jig, err := build.JigOf(k.Build)
+		if err != nil {
+			return nil, err
+		}
+		if r.Name == "track-jig.pdf" {
+			err = sheets.JigPDF(&buf, jig)
+			return api.Sheet200ApplicationpdfResponse{Body: io.Reader(&buf)}, err
+		}
+		err = sheets.JigSVG(&buf, jig)
+		return api.Sheet200ImagesvgXmlResponse{Body: io.Reader(&buf)}, err
+	}
 	s, err := h.state(ctx, r.Id)
 	if err != nil {
 		return nil, err
 	}
-	var buf bytes.Buffer
 	switch r.Name {
 	case "views.pdf":
 		err = sheets.ViewsPDF(&buf, s.Plan)

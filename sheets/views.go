@@ -86,18 +86,19 @@ func drawViews(c vg.Canvas, p build.Plan) {
 		}
 	}
 	face := font.NewCache(liberation.Collection()).Lookup(font.Font{Typeface: "Liberation", Variant: "Sans"}, 9)
+	checkBar(c, face, fmt.Sprintf("%s, %s.", p.Name, p.Scale))
+}
+
+// checkBar draws the bar that a ruler is held against, with the words of the sheet.
+func checkBar(c vg.Canvas, face font.Face, words string) {
 	c.SetColor(color.Black)
 	c.SetLineWidth(0.3 * mm)
 	left, foot := vg.Length(margin)*mm, vg.Length(margin)*mm
-	var bar vg.Path
-	bar.Move(vg.Point{X: left, Y: foot})
-	bar.Line(vg.Point{X: left + Bar*mm, Y: foot})
+	c.Stroke(lines(false, vg.Point{X: left, Y: foot}, vg.Point{X: left + Bar*mm, Y: foot}))
 	for _, x := range []vg.Length{0, Bar * mm} {
-		bar.Move(vg.Point{X: left + x, Y: foot - 1.5*mm})
-		bar.Line(vg.Point{X: left + x, Y: foot + 1.5*mm})
+		c.Stroke(lines(false, vg.Point{X: left + x, Y: foot - 1.5*mm}, vg.Point{X: left + x, Y: foot + 1.5*mm}))
 	}
-	c.Stroke(bar)
-	c.FillString(face, vg.Point{X: left, Y: foot + 3*mm}, fmt.Sprintf("%s, %s. This bar is %.0f mm long when printed at 100 %%.", p.Name, p.Scale, Bar))
+	c.FillString(face, vg.Point{X: left, Y: foot + 3*mm}, fmt.Sprintf("%s This bar is %.0f mm long when printed at 100 %%.", words, Bar))
 }
 
 // base is the ground colour of a shape; tracks and bare gear are dark metal.

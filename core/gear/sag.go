@@ -357,6 +357,28 @@ func (g gapSpan) place(s Span) Span {
 	return s
 }
 
+// Under samples what the run lies on, its running surface, from left to right: the pin
+// line moved by the link's height toward the wheels, ends included.
+func (r Run) Under(wheels []Wheel, l Link) [][2]float64 {
+	var out [][2]float64
+	for i, s := range r.Spans {
+		if i > 0 && r.Spans[i-1].meet+s.leave > 0 {
+			w := wheels[s.Left]
+			from, to := math.Pi/2+r.Spans[i-1].meet, math.Pi/2-s.leave
+			for k := range 9 {
+				out = append(out, onDisc(w, w.Apothem(l)-l.Surface, from+(to-from)*float64(k)/8))
+			}
+		}
+		points := s.Points(48)
+		for k, p := range points {
+			a, b := points[max(k-1, 0)], points[min(k+1, len(points)-1)]
+			long := math.Hypot(b[0]-a[0], b[1]-a[1])
+			out = append(out, [2]float64{p[0] + l.Surface*(b[1]-a[1])/long, p[1] - l.Surface*(b[0]-a[0])/long})
+		}
+	}
+	return out
+}
+
 // Outline samples the closed pin line of a loop with its upper run hanging, as points
 // [x, z], counter-clockwise, arcs in steps of at most 10°.
 func (r Run) Outline(loop Loop, wheels []Wheel, l Link) [][2]float64 {

@@ -225,7 +225,7 @@ export interface paths {
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
-                name: "views.svg" | "views.pdf" | "sizes.csv";
+                name: "views.svg" | "views.pdf" | "sizes.csv" | "track-jig.svg" | "track-jig.pdf";
             };
             cookie?: never;
         };
@@ -1795,7 +1795,7 @@ export interface operations {
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
-                name: "views.svg" | "views.pdf" | "sizes.csv";
+                name: "views.svg" | "views.pdf" | "sizes.csv" | "track-jig.svg" | "track-jig.pdf";
             };
             cookie?: never;
         };

@@ -34,6 +34,20 @@ export function GearBlock({ tools, data }: TrayProps) {
           </li>
         ))}
       </ul>
+      <span className={classes.mute}>jig</span>
+      <span>
+        <a
+          className={classes.link}
+          href={`/api/builds/${plan.build}/sheets/track-jig.pdf`}
+          target="_blank"
+          rel="noreferrer"
+        >
+          Track jig, 1:1 (PDF)
+        </a>{' '}
+        <a className={classes.link} href={`/api/builds/${plan.build}/sheets/track-jig.svg`} download>
+          SVG
+        </a>
+      </span>
     </div>
   ) : null;
 }
