@@ -251,7 +251,8 @@ func TestTrackAndItsJig(t *testing.T) {
 	var jig string
 	fetch := chromedp.Evaluate(`fetch(document.querySelector('a[href$="track-jig.svg"]').href).then(r => r.text())`, &jig, awaited)
 	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Sizes"), see(text("li", "return roller 3 to return roller 2")), click(`//button[starts-with(@aria-label, "Sag, return roller 2 to return roller 1")]`),
-		see(text("li", "slack 2.31 mm on the model")), chromedp.KeyEvent(kb.Escape), fetch)
+		see(text("li", "slack 2.31 mm on the model")), chromedp.KeyEvent(kb.Escape),
+		see(`//ul[@aria-label="Fewer and more links"]/li[contains(., "94") and contains(., "does not close")]`), see(`//ul[@aria-label="Fewer and more links"]/li[contains(., "95") and contains(., "slack 2.31 mm")]`), fetch)
 	assert.Contains(t, jig, "28 links of 3.749 mm, pin to pin 104.96 mm")
 	do(t, w, retype(field("Scale"), "1:72"+kb.Enter), see(text("span", "88.9 mm")), fetch)
 	assert.Contains(t, jig, "28 links of 1.822 mm")

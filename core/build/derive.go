@@ -2,6 +2,7 @@ package build
 
 import (
 	"crypto/sha256"
+	"encoding/hex"
 	"encoding/json"
 	"fmt"
 	"maps"
@@ -14,6 +15,7 @@ import (
 	"cinderpath/core/form"
 	"cinderpath/core/gear"
 	"cinderpath/core/length"
+	"cinderpath/core/measure"
 	"cinderpath/core/path"
 	"cinderpath/core/scheme"
 	"cinderpath/core/strata"
@@ -93,6 +95,16 @@ func (d *Deriver) Plans(w Workshop, items []Item, asOf time.Time) ([]Plan, error
 		if err != nil {
 			return nil, err
 		}
+		kit, err := stage(d, "kit", []any{item.Build.Sizes, item.Build.Dimensions, item.Build.Fit, item.Build.Scale}, func() (*measure.KitReport, error) {
+			return kitCheck(item.Build), nil
+		})
+		if err != nil {
+			return nil, err
+		}
+		cables, err := d.cables(item.Build, w.Stock, body)
+		if err != nil {
+			return nil, err
+		}
 		gap := GapOf(item.Build, w, item.Log)
 		findings, waits := strata.Check(item.Build.Layers, look.zones, gap)
 		tasks := order(item.Build, look, waits)
@@ -100,7 +112,7 @@ func (d *Deriver) Plans(w Workshop, items []Item, asOf time.Time) ([]Plan, error
 		log[item.Build.ID] = happened(item.Log)
 		plans[i] = Plan{Build: item.Build.ID, Name: item.Build.Name, Scale: item.Build.Scale.String(), AsOf: asOf,
 			Sizes: sizes, Gear: look.gear, Views: look.views, Sheet: look.sheet, Zones: look.list, Colours: look.colours, Findings: findings,
-			Kit: kitCheck(item.Build), Cables: cableLines(item.Build, w.Stock, body.panels)}
+			Kit: kit, Cables: cables}
 	}
 	placed := path.Schedule(orders, w.Calendar, log, asOf)
 	for i := range plans {
@@ -123,6 +135,7 @@ type look struct {
 }
 
 type surface struct {
+	key    string // stands for the inputs of this stage in those that build on it
 	panels []*form.Panel
 	track  track
 }
@@ -132,7 +145,7 @@ func (d *Deriver) look(b Build) (look, error) {
 	if err != nil {
 		return look{}, err
 	}
-	grid, err := stage(d, "grid", []any{b.Body, b.Wheels, b.Link, b.Outline, b.Sizes.Width.MM, b.Scale}, func() (*form.Grid, error) {
+	grid, err := stage(d, "grid", []any{body.key, b.Scale}, func() (*form.Grid, error) {
 		area := 0.0
 		for _, p := range body.panels {
 			area += p.Area()
@@ -143,7 +156,7 @@ func (d *Deriver) look(b Build) (look, error) {
 	if err != nil {
 		return look{}, err
 	}
-	return stage(d, "look", []any{b.Body, b.Wheels, b.Link, b.Outline, b.Sizes.typed(), b.Scale, b.Scheme}, func() (look, error) {
+	return stage(d, "look", []any{body.key, b.Sizes.typed(), b.Scale, b.Scheme, b.Link.Supplied}, func() (look, error) {
 		laid, err := scheme.Lay(b.Scheme, grid)
 		if err != nil {
 			return look{}, fault("scheme", err)
@@ -170,19 +183,31 @@ func (d *Deriver) look(b Build) (look, error) {
 
 // sizes needs the body only to draw the dimensions on it.
 func (d *Deriver) sizes(b Build, body surface) ([]SizeLine, error) {
-	return stage(d, "sizes", []any{b.Body, b.Wheels, b.Link, b.Outline, b.Sizes, b.Scale, b.Dimensions}, func() ([]SizeLine, error) {
+	return stage(d, "sizes", []any{body.key, b.Sizes, b.Scale, b.Dimensions}, func() ([]SizeLine, error) {
 		return sizeLines(b, body.panels), nil
 	})
 }
 
+func (d *Deriver) cables(b Build, shelf measure.Shelf, body surface) ([]CableLine, error) {
+	return stage(d, "cables", []any{body.key, b.Scale, b.Cables, shelf}, func() ([]CableLine, error) {
+		return cableLines(b, shelf, body.panels), nil
+	})
+}
+
 func (d *Deriver) surface(b Build) (surface, error) {
-	return stage(d, "body", []any{b.Body, b.Wheels, b.Link, b.Outline, b.Sizes.Width.MM}, func() (surface, error) {
+	inputs := []any{b.Body, b.Wheels, b.Link, b.Outline, b.Sizes.Width.MM}
+	return stage(d, "body", inputs, func() (surface, error) {
+		data, err := json.Marshal(inputs)
+		if err != nil {
+			return surface{}, err
+		}
+		sum := sha256.Sum256(data)
 		run, lies, err := running(b)
 		if err != nil {
 			return surface{}, fault("gear", err)
 		}
 		panels, err := form.Panels(b.Body, run)
-		return surface{panels, lies}, fault("body", err)
+		return surface{hex.EncodeToString(sum[:]), panels, lies}, fault("body", err)
 	})
 }
 

@@ -24,7 +24,15 @@ type GearLine struct {
 	Verdict  string `json:"verdict"`
 	Why      Why    `json:"why"`
 
-	Sags []SagLine `json:"sags"` // of the upper run, from the rear
+	Sags    []SagLine  `json:"sags"` // of the upper run, from the rear
+	Choices []LinkLine `json:"choices"`
+}
+
+// LinkLine is what a number of links does.
+type LinkLine struct {
+	Links int    `json:"links"`
+	Words string `json:"words"`
+	Why   Why    `json:"why"`
 }
 
 // SagLine is how deep the track hangs between two wheels.
@@ -108,6 +116,7 @@ func gearLine(b Build, lies track) *GearLine {
 				"slack " + g.Slack + " on the model, all in the upper run", fmt.Sprintf("%d free spans; this one %s along the chain", len(lies.run.Spans), model(s.Length)),
 				"a flexible band does not hang: glue it down to the wheels"})})
 	}
+	g.Choices = linkLines(gear.Choices(b.Wheels, b.Link, loop), model)
 	switch {
 	case b.Link.Supplied == 0:
 		g.Verdict = "How many links the kit supplies is not noted."
@@ -117,6 +126,27 @@ func gearLine(b Build, lies track) *GearLine {
 		g.Verdict = fmt.Sprintf("The kit's %d links a side leave %d spare.", b.Link.Supplied, b.Link.Supplied-loop.Links)
 	}
 	return g
+}
+
+// linkLines words what fewer and more links do; model prints a real length at scale.
+func linkLines(choices []gear.Choice, model func(float64) string) []LinkLine {
+	out := []LinkLine{}
+	for _, c := range choices {
+		l := LinkLine{Links: c.Links, Words: fmt.Sprintf("slack %s, hangs %s at the deepest", model(c.Slack), model(c.Sag))}
+		if c.Slack < 0 {
+			l.Words = fmt.Sprintf("does not close, %s are missing", model(-c.Slack))
+		}
+		switch {
+		case c.CanMove && c.TakeUp > 0:
+			l.Words += fmt.Sprintf("; taut with the idler %s farther out", model(c.TakeUp))
+		case c.CanMove:
+			l.Words += fmt.Sprintf("; closes with the idler %s farther in", model(-c.TakeUp))
+		}
+		l.Why = because("slack = links · pitch − taut loop; the idler moves along until the taut loop is links · pitch long", []string{
+			fmt.Sprintf("%d links", c.Links), "sag from the upper run with all the slack in it", "the idler is not moved farther than its own radius"})
+		out = append(out, l)
+	}
+	return out
 }
 
 // wheelName names a wheel by its kind and its place among those, from the front.

@@ -301,6 +301,14 @@ func (g gapSpan) at(level float64) Span {
 		return m
 	}
 	taut := g.taut()
+	// A shallow span of width ℓ turns by about ℓ / 2c at its end: mostly the root lies near.
+	near := g.x / (2 * (g.zB + g.b*math.Cos(taut) - level) * math.Cos(taut))
+	if low, high := taut+0.7*near, taut+1.3*near; near > 0 && high < 1.4 {
+		if atLow := miss(low); atLow > 0 && miss(high) < 0 {
+			angle := root(low, high, atLow, miss)
+			return g.span(angle, (g.zB+g.b*math.Cos(angle)-level)*math.Cos(angle))
+		}
+	}
 	var high float64
 	low, best, least := taut, taut, math.Inf(1)
 	for step := 1e-7; ; step *= 1.3 {

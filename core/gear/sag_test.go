@@ -266,3 +266,37 @@ func BenchmarkHang(b *testing.B) {
 		}
 	}
 }
+
+// The idler moved as told, the links lie taut: no slack, nothing missing. More links
+// want it farther out and hang deeper.
+func TestChoicesOfLinks(t *testing.T) {
+	link := gear.Link{Pitch: 120, Surface: 20, Ground: 20, Width: 400}
+	r := rand.New(rand.NewPCG(6, 6))
+	for range 40 {
+		wheels := random(r)
+		wheels[1].Kind = gear.Sprocket
+		loop, err := gear.Taut(wheels, link)
+		require.NoError(t, err)
+		choices := gear.Choices(wheels, link, loop)
+		require.Len(t, choices, 4)
+		assert.Negative(t, choices[0].Slack)
+		assert.Equal(t, loop.Links, choices[1].Links)
+		assert.InDelta(t, loop.Slack, choices[1].Slack, 1e-9)
+		for i, c := range choices {
+			if i > 1 {
+				assert.InDelta(t, choices[i-1].Slack+link.Pitch, c.Slack, 1e-9)
+			}
+			if !c.CanMove {
+				continue
+			}
+			assert.Equal(t, c.Slack > 0, c.TakeUp > 0)
+			moved := append([]gear.Wheel(nil), wheels...)
+			moved[0].X -= c.TakeUp // the idler stands at the left end
+			taut, err := gear.Taut(moved, link)
+			require.NoError(t, err)
+			assert.InDelta(t, float64(c.Links)*link.Pitch, taut.Length, 1e-6)
+		}
+	}
+	none := gear.Choices([]gear.Wheel{{Kind: gear.Road, Radius: 300}, {Kind: gear.Road, X: 4000, Radius: 250}}, plain, gear.Loop{Links: 76, Length: 9760.436})
+	assert.False(t, none[1].CanMove, "no idler")
+}

@@ -1316,6 +1316,11 @@ export interface components {
                 pitch: string;
                 supplied: number;
                 verdict: string;
+                choices: {
+                    links: number;
+                    words: string;
+                    why: components["schemas"]["Why"];
+                }[];
                 sags: {
                     between: string;
                     model: string;

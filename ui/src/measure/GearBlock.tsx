@@ -22,6 +22,17 @@ export function GearBlock({ tools, data }: TrayProps) {
         onKeep={(n) => tools.edit.mutate([{ op: 'link', link: { ...build.link, supplied: n } }])}
       />
       <span>links in the kit a side. {plan.gear.verdict}</span>
+      <span className={classes.mute}>choice</span>
+      <ul className={classes.sags} aria-label="Fewer and more links">
+        {plan.gear.choices.map((c) => (
+          <li key={c.links}>
+            <Why why={c.why} name={`${c.links} links a side`}>
+              <strong>{c.links}</strong>
+            </Why>
+            : {c.words}
+          </li>
+        ))}
+      </ul>
       <span className={classes.mute}>sag</span>
       <ul className={classes.sags}>
         {plan.gear.sags.map((s) => (
