@@ -9,6 +9,7 @@ import (
 	"path/filepath"
 	"strings"
 	"testing"
+	"time"
 
 	"cinderpath/samples"
 	"cinderpath/samples/scene"
@@ -241,6 +242,39 @@ func TestPlaceADimensionAndFitTheBox(t *testing.T) {
 		click(`//label[contains(., "fit the box")]`), see(`//article[@aria-label="Barrel length"]//span[.="−3.17 mm"]`), see(text("p", "Barrel length is 3.2 mm too short")),
 		tab("Sizes"), retype(cell("Barrel length, in the kit"), "75.84"+kb.Enter), tab("Kit check"),
 		chromedp.WaitNotPresent(`//article[@aria-label="Barrel length"]`, chromedp.BySearch))
+}
+
+// A point dragged by the mouse under the magnifier; one known length instead of a
+// rectangle; a table opened as a file.
+func TestDragAPointAndOpenATable(t *testing.T) {
+	a := startApp(t, dataDir(t))
+	w := browser(t)
+	var where struct{ X, Y float64 }
+	corner := `document.querySelector('[data-point="c0"]')`
+	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Photos"), see(text("span", "6400 ± ")), chromedp.Sleep(time.Second), // the picture has come and stands still
+		chromedp.Evaluate(`(() => { const r = `+corner+`.getBoundingClientRect(); return {X: r.x + r.width / 2, Y: r.y + r.height / 2}; })()`, &where))
+	do(t, w, chromedp.MouseEvent(input.MousePressed, where.X, where.Y, chromedp.Button("left"), chromedp.ClickCount(1)),
+		chromedp.MouseEvent(input.MouseMoved, where.X-20, where.Y, chromedp.Button("left")),
+		see(`//*[local-name()="svg"][contains(@class, "loupe")]`),
+		chromedp.MouseEvent(input.MouseReleased, where.X-20, where.Y, chromedp.Button("left")),
+		chromedp.WaitNotPresent(text("span", "6400 ± "), chromedp.BySearch))
+	var moved struct {
+		Build struct {
+			Photos []struct{ Corners [][]float64 }
+		}
+	}
+	require.Eventually(t, func() bool {
+		a.get(t, "/api/builds/"+varrow, &moved)
+		return moved.Build.Photos[0].Corners[0][0] < 680
+	}, 5*time.Second, 100*time.Millisecond, "the drag was not kept")
+	// The wheel of 604.8 mm known, the edge reads as far as it is square on.
+	do(t, w, click(`//label[contains(., "one length")]`), see(text("p[@role='alert']", "known length is not given")),
+		retype(field("Known length A–B, real"), "2.4 m"+kb.Enter), see(text("button", "Mark its ends")))
+
+	table := filepath.Join(t.TempDir(), "sizes.csv")
+	require.NoError(t, os.WriteFile(table, []byte("group,name,real_mm,kit_mm\nfittings,Jerrycan height,470,13.6\n"), 0o600))
+	do(t, w, tab("Sizes"), click(text("button", "Paste a table")), chromedp.SetUploadFiles(`//section[@aria-label="Size sheet"]//input[@type="file"]`, []string{table}, chromedp.BySearch),
+		see(text("button", "Take 1 row")), chromedp.Focus("textarea", chromedp.ByQuery), chromedp.KeyEvent(kb.Enter, chromedp.KeyModifiers(input.ModifierCtrl)), see(cell("Jerrycan height, real")))
 }
 
 // What the track takes stands under the sizes: links, sag by span with its why, and a

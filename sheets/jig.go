@@ -11,27 +11,18 @@ import (
 	"gonum.org/v1/plot/font"
 	"gonum.org/v1/plot/font/liberation"
 	"gonum.org/v1/plot/vg"
-	"gonum.org/v1/plot/vg/vgpdf"
-	"gonum.org/v1/plot/vg/vgsvg"
 )
 
 // JigSVG draws a track jig at the model's own size.
 func JigSVG(w io.Writer, j build.Jig) error {
 	width, height := jigSize(j)
-	c := vgsvg.New(width, height)
-	drawJig(c, j)
-	_, err := c.WriteTo(w)
-	return err
+	return asSVG(w, width, height, func(c vg.Canvas) { drawJig(c, j) })
 }
 
 // JigPDF is JigSVG as a PDF page of that size.
 func JigPDF(w io.Writer, j build.Jig) error {
 	width, height := jigSize(j)
-	c := vgpdf.New(width, height)
-	c.EmbedFonts(true)
-	drawJig(c, j)
-	_, err := c.WriteTo(w)
-	return err
+	return asPDF(w, width, height, func(c vg.Canvas) { drawJig(c, j) })
 }
 
 // Room on a jig sheet, mm: the card below the curve, and between its parts.

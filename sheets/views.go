@@ -32,18 +32,26 @@ const (
 // ViewsSVG draws the five views at the model's own size.
 func ViewsSVG(w io.Writer, p build.Plan) error {
 	width, height := sheetSize(p)
-	c := vgsvg.New(width, height)
-	drawViews(c, p)
-	_, err := c.WriteTo(w)
-	return err
+	return asSVG(w, width, height, func(c vg.Canvas) { drawViews(c, p) })
 }
 
 // ViewsPDF is ViewsSVG as a PDF page of that size.
 func ViewsPDF(w io.Writer, p build.Plan) error {
 	width, height := sheetSize(p)
+	return asPDF(w, width, height, func(c vg.Canvas) { drawViews(c, p) })
+}
+
+func asSVG(w io.Writer, width, height vg.Length, draw func(vg.Canvas)) error {
+	c := vgsvg.New(width, height)
+	draw(c)
+	_, err := c.WriteTo(w)
+	return err
+}
+
+func asPDF(w io.Writer, width, height vg.Length, draw func(vg.Canvas)) error {
 	c := vgpdf.New(width, height)
 	c.EmbedFonts(true)
-	drawViews(c, p)
+	draw(c)
 	_, err := c.WriteTo(w)
 	return err
 }

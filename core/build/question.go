@@ -37,9 +37,6 @@ const (
 	AskedBetween = "between" // a length at one scale, at another
 )
 
-// RuleForms are examples of what the rule answers.
-var RuleForms = []string{"7.12m", "3/8in", "0.5 → real", "1:35 → 1:48 42mm", "rope 28mm", "drill 18mm", "sheet 14mm", "strip 40x8mm", "bolt 24mm", "weld 20mm 6m"}
-
 var (
 	arrows    = strings.NewReplacer("->", "→", "=>", "→", "⇒", "→")
 	leads     = regexp.MustCompile(`^(?:measure |what is )`)

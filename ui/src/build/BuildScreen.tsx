@@ -3,6 +3,7 @@ import { useEffect, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { api, ask, type View, words } from '../api/client';
 import { LightSwitch } from '../LightSwitch';
+import { edited } from '../measure/Cables';
 import { PhotoPlate } from '../measure/PhotoPlate';
 import { usePhotoWork } from '../measure/usePhotoWork';
 import { PathLine } from '../path/PathLine';
@@ -72,20 +73,7 @@ export function BuildScreen() {
       const { point } = await ask(
         api.POST('/api/builds/{id}/pick', { params: { path: { id } }, body: { side, x, y } }),
       );
-      const { startMm, endMm, leafletMm, diameter, ...rest } = cable;
-      await edit.mutateAsync([
-        {
-          op: 'cable',
-          cable: {
-            ...rest,
-            points: [...cable.points, point],
-            start: String(startMm),
-            end: String(endMm),
-            leaflet: leafletMm ? String(leafletMm) : '',
-            diameter: diameter?.typed ?? '',
-          },
-        },
-      ]);
+      await edit.mutateAsync([{ op: 'cable', cable: { ...edited(cable), points: [...cable.points, point] } }]);
     } catch (e) {
       setHint(words(e));
     }

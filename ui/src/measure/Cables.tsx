@@ -59,7 +59,8 @@ export function Cables({ tools, data, picking, onPicking }: CablesProps) {
   );
 }
 
-const edited = (c: Cable) => ({
+/** A cable as its fields hold it, which is what an edit sends. */
+export const edited = (c: Cable) => ({
   id: c.id,
   name: c.name,
   points: c.points,
