@@ -1,328 +1,315 @@
 package form
 
 import (
-	"fmt"
+	"bytes"
+	"encoding/json"
 	"math"
-
-	"cinderpath/core/gear"
+	"slices"
 )
 
-// Block is a box with a level base and a level top; the top may be shifted in or
-// out on each side, so that the faces between slope. Real mm.
-type Block struct {
-	ID    string  `json:"id"` // hull, lower, turret …: the first half of its zones' names
-	Rear  float64 `json:"rear"`
-	Front float64 `json:"front"`
-	Base  float64 `json:"base"`
-	Top   float64 `json:"top"`
-	Width float64 `json:"width"`
-	// How far the top edge lies inside the base edge (negative: outside).
-	InFront float64 `json:"inFront"`
-	InRear  float64 `json:"inRear"`
-	InSide  float64 `json:"inSide"`
+// Hull is a solid drawn as a side profile: the tub between the tracks, the upper hull,
+// a casemate, a cab. Real mm.
+type Hull struct {
+	ID      string       `json:"id"`      // hull, lower, cab …: the first half of its zones' names
+	Profile [][2]float64 `json:"profile"` // x and z, either way round; notches are wheel arches
+	Width   float64      `json:"width"`   // at its lowest and rearmost
+	InSide  float64      `json:"inSide"`  // how far each side leans in up to its highest point
+	InNose  float64      `json:"inNose"`  // how far each side comes in up to its foremost point
 }
 
-// Tube is a round bar along x, a gun barrel or a pipe. Real mm.
-type Tube struct {
-	ID     string  `json:"id"`
-	Rear   float64 `json:"rear"`
-	Front  float64 `json:"front"`
-	Y      float64 `json:"y"`
-	Z      float64 `json:"z"`
-	Radius float64 `json:"radius"`
+// Turret is a solid drawn in plan, which stands on a hull or another turret.
+type Turret struct {
+	ID      string       `json:"id"`
+	On      string       `json:"on"`   // the id of what it stands on
+	X       float64      `json:"x"`    // of its ring's centre
+	Y       float64      `json:"y"`    //
+	Ring    float64      `json:"ring"` // radius
+	Plan    [][2]float64 `json:"plan"` // its left half from front to rear, about the ring's centre; the right is its mirror image
+	Height  float64      `json:"height"`
+	InFront float64      `json:"inFront"` // how far the front leans back up to the roof
+	InRear  float64      `json:"inRear"`
+	InSide  float64      `json:"inSide"`
+	Round   bool         `json:"round,omitempty"` // cast: the plan is smoothed and the top rounded
 }
 
-// Body is the vehicle without its running gear.
+// Gun is a barrel that turns up and down about a pivot, with its mantlet.
+type Gun struct {
+	ID        string       `json:"id"`
+	On        string       `json:"on"` // the turret or hull that its mantlet belongs to
+	X         float64      `json:"x"`  // of the pivot
+	Y         float64      `json:"y"`
+	Z         float64      `json:"z"`
+	Barrel    [][2]float64 `json:"barrel"`    // distance from the pivot, and radius
+	Elevation float64      `json:"elevation"` // degrees
+	Mantlet   Mantlet      `json:"mantlet,omitzero"`
+}
+
+// Mantlet is the shield about a gun's pivot; none when it has no width.
+type Mantlet struct {
+	Width  float64 `json:"width"`
+	Height float64 `json:"height"`
+	Depth  float64 `json:"depth"` // before the pivot
+}
+
+// Fender is a plate over the track or wheels at both sides, bent along a line.
+type Fender struct {
+	ID    string       `json:"id"`
+	Line  [][2]float64 `json:"line"`  // x and z of its upper face from front to rear; each stretch is a section
+	Inner float64      `json:"inner"` // distance of its edges from the middle
+	Outer float64      `json:"outer"`
+	Thick float64      `json:"thick"`
+}
+
+// Skirt is an upright plate beside the running gear at both sides.
+type Skirt struct {
+	ID       string  `json:"id"`
+	Rear     float64 `json:"rear"`
+	Front    float64 `json:"front"`
+	Base     float64 `json:"base"`
+	Top      float64 `json:"top"`
+	Out      float64 `json:"out"` // distance of its outer face from the middle
+	Thick    float64 `json:"thick"`
+	Sections int     `json:"sections"`
+}
+
+// Damage is what happened to one section of a fender or a skirt.
+type Damage struct {
+	Part    string  `json:"part"`         // the fender's or skirt's id
+	Side    string  `json:"side"`         // left or right
+	Section int     `json:"section"`      // from the front, the first is 1
+	Kind    string  `json:"kind"`         // missing or bent
+	By      float64 `json:"by,omitempty"` // how far its free corner is bent out or down
+}
+
+// The kinds of damage.
+const (
+	Missing = "missing"
+	Bent    = "bent"
+)
+
+// Body is the vehicle without its running gear, as a modeller edits it.
 type Body struct {
-	Blocks []Block `json:"blocks"`
-	Tubes  []Tube  `json:"tubes,omitempty"`
+	Hulls    []Hull    `json:"hulls"`
+	Turrets  []Turret  `json:"turrets,omitempty"`
+	Guns     []Gun     `json:"guns,omitempty"`
+	Fenders  []Fender  `json:"fenders,omitempty"`
+	Skirts   []Skirt   `json:"skirts,omitempty"`
+	Fittings []Fitting `json:"fittings,omitempty"`
+	Damage   []Damage  `json:"damage,omitempty"`
+	Shell    *Shell    `json:"shell,omitempty"` // an imported mesh in place of the hulls
 }
 
-// Running is the running gear as the form needs it: where the wheels stand and
-// how wide they and the track are. Real mm.
-type Running struct {
-	Wheels []gear.Wheel
-	Face   float64      // y of the wheels' outer faces
-	Width  float64      // of a wheel, or of the track
-	Pins   [][2]float64 // pin line of the track, x and z; empty for wheeled vehicles
-	Link   gear.Link
-}
-
-// Vec is a point or direction in space, mm.
-type Vec [3]float64
-
-func (a Vec) sub(b Vec) Vec { return Vec{a[0] - b[0], a[1] - b[1], a[2] - b[2]} }
-func (a Vec) dot(b Vec) float64 {
-	return a[0]*b[0] + a[1]*b[1] + a[2]*b[2]
-}
-func (a Vec) cross(b Vec) Vec {
-	return Vec{a[1]*b[2] - a[2]*b[1], a[2]*b[0] - a[0]*b[2], a[0]*b[1] - a[1]*b[0]}
-}
-func (a Vec) times(k float64) Vec { return Vec{a[0] * k, a[1] * k, a[2] * k} }
-func (a Vec) plus(b Vec) Vec      { return Vec{a[0] + b[0], a[1] + b[1], a[2] + b[2]} }
-func (a Vec) length() float64     { return math.Sqrt(a.dot(a)) }
-
-// Panel is a convex planar polygon, counter-clockwise seen from outside, with the
-// flat frame that maps it to 2D.
-type Panel struct {
-	Zone    string
-	Name    string // zone/number, stable while the body keeps its blocks
-	Corners []Vec
-	Holes   [][]Vec // covered by another block: no paint there
-	Normal  Vec
-	Origin  Vec
-	U, V    Vec  // unit axes of the flat frame
-	Round   bool // drawn without its own edges (facets of a tube)
-}
-
-// newPanel makes a panel of corners that lie in one plane; nil when its area is nothing.
-func newPanel(zone string, number int, corners []Vec) *Panel {
-	normal := Vec{}
-	for i := range corners {
-		normal = normal.plus(corners[i].cross(corners[(i+1)%len(corners)]))
+// UnmarshalJSON reads a body; one made of blocks and tubes, as the first documents
+// had them, becomes one of hulls and guns of the same shape.
+func (b *Body) UnmarshalJSON(data []byte) error {
+	type plain Body
+	var in struct {
+		plain
+		Blocks []struct {
+			ID                      string
+			Rear, Front, Base, Top  float64
+			Width                   float64
+			InFront, InRear, InSide float64
+		} `json:"blocks"`
+		Tubes []struct {
+			ID                 string
+			Rear, Front        float64
+			Y, Z, Radius       float64
+			InFront, InnerSide float64
+		} `json:"tubes"`
 	}
-	size := normal.length()
-	if size < 1e-6 {
-		return nil
+	dec := json.NewDecoder(bytes.NewReader(data))
+	dec.DisallowUnknownFields()
+	if err := dec.Decode(&in); err != nil {
+		return err
 	}
-	p := &Panel{Zone: zone, Name: fmt.Sprintf("%s/%d", zone, number), Corners: corners, Normal: normal.times(1 / size), Origin: corners[0]}
-	// U is level where the panel allows it, so that V runs up the slope.
-	p.U = Vec{0, 0, 1}.cross(p.Normal)
-	if p.U.length() < 1e-9 {
-		p.U = Vec{1, 0, 0}
+	*b = Body(in.plain)
+	for _, k := range in.Blocks {
+		b.Hulls = append(b.Hulls, Hull{ID: k.ID, Width: k.Width, InSide: k.InSide, Profile: [][2]float64{
+			{k.Rear, k.Base}, {k.Front, k.Base}, {k.Front - k.InFront, k.Top}, {k.Rear + k.InRear, k.Top}}})
 	}
-	p.U = p.U.times(1 / p.U.length())
-	p.V = p.Normal.cross(p.U)
-	return p
+	for _, t := range in.Tubes {
+		b.Guns = append(b.Guns, Gun{ID: t.ID, X: t.Rear, Y: t.Y, Z: t.Z, Barrel: [][2]float64{{0, t.Radius}, {t.Front - t.Rear, t.Radius}}})
+	}
+	return nil
 }
 
-// Flat maps a point in space to the panel's frame.
-func (p *Panel) Flat(v Vec) [2]float64 {
-	d := v.sub(p.Origin)
-	return [2]float64{d.dot(p.U), d.dot(p.V)}
-}
-
-// Space maps a point of the panel's frame to space.
-func (p *Panel) Space(x, y float64) Vec {
-	return p.Origin.plus(p.U.times(x)).plus(p.V.times(y))
-}
-
-// FlatCorners gives the outline in the panel's frame.
-func (p *Panel) FlatCorners() [][2]float64 {
-	out := make([][2]float64, len(p.Corners))
-	for i, c := range p.Corners {
-		out[i] = p.Flat(c)
+// Stretch scales a body about the origin along each axis; radii follow the height,
+// since they are seen from the side, and thicknesses stay: plate is plate.
+func (b Body) Stretch(kx, ky, kz float64) Body {
+	line := func(in [][2]float64, k0, k1 float64) [][2]float64 {
+		out := make([][2]float64, len(in))
+		for i, p := range in {
+			out[i] = [2]float64{p[0] * k0, p[1] * k1}
+		}
+		return out
+	}
+	out := Body{Damage: b.Damage, Shell: b.Shell}
+	for _, h := range b.Hulls {
+		h.Profile = line(h.Profile, kx, kz)
+		h.Width, h.InSide, h.InNose = h.Width*ky, h.InSide*ky, h.InNose*ky
+		out.Hulls = append(out.Hulls, h)
+	}
+	for _, t := range b.Turrets {
+		t.X, t.Y, t.Ring, t.Plan, t.Height = t.X*kx, t.Y*ky, t.Ring*math.Min(kx, ky), line(t.Plan, kx, ky), t.Height*kz
+		t.InFront, t.InRear, t.InSide = t.InFront*kx, t.InRear*kx, t.InSide*ky
+		out.Turrets = append(out.Turrets, t)
+	}
+	for _, g := range b.Guns {
+		g.X, g.Y, g.Z, g.Barrel = g.X*kx, g.Y*ky, g.Z*kz, line(g.Barrel, kx, kz)
+		g.Mantlet = Mantlet{g.Mantlet.Width * ky, g.Mantlet.Height * kz, g.Mantlet.Depth * kx}
+		out.Guns = append(out.Guns, g)
+	}
+	for _, f := range b.Fenders {
+		f.Line, f.Inner, f.Outer = line(f.Line, kx, kz), f.Inner*ky, f.Outer*ky
+		out.Fenders = append(out.Fenders, f)
+	}
+	for _, s := range b.Skirts {
+		s.Rear, s.Front, s.Base, s.Top, s.Out = s.Rear*kx, s.Front*kx, s.Base*kz, s.Top*kz, s.Out*ky
+		out.Skirts = append(out.Skirts, s)
+	}
+	for _, f := range b.Fittings {
+		f.At = Vec{f.At[0] * kx, f.At[1] * ky, f.At[2] * kz}
+		out.Fittings = append(out.Fittings, f)
 	}
 	return out
 }
 
-// Area is the painted area in real mm².
-func (p *Panel) Area() float64 {
-	sum := polygonArea(p.FlatCorners())
-	for _, hole := range p.Holes {
-		flat := make([][2]float64, len(hole))
-		for i, c := range hole {
-			flat[i] = p.Flat(c)
-		}
-		sum -= polygonArea(flat)
+// half is the hull's half width at a place of its side profile.
+func (h Hull) half(x, z float64) float64 {
+	lowX, highX, lowZ, highZ := h.bounds()
+	out := h.Width / 2
+	if highZ > lowZ {
+		out -= h.InSide * (z - lowZ) / (highZ - lowZ)
 	}
-	return sum
+	if highX > lowX {
+		out -= h.InNose * (x - lowX) / (highX - lowX)
+	}
+	return out
 }
 
-// polygonArea is the area of a simple polygon, either way round.
-func polygonArea(c [][2]float64) float64 {
-	sum := 0.0
+func (h Hull) bounds() (lowX, highX, lowZ, highZ float64) {
+	lowX, lowZ, highX, highZ = bounds(h.Profile)
+	return lowX, highX, lowZ, highZ
+}
+
+func bounds(points [][2]float64) (x0, y0, x1, y1 float64) {
+	x0, y0, x1, y1 = math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)
+	for _, p := range points {
+		x0, x1 = math.Min(x0, p[0]), math.Max(x1, p[0])
+		y0, y1 = math.Min(y0, p[1]), math.Max(y1, p[1])
+	}
+	return x0, y0, x1, y1
+}
+
+// top is the height of the hull's upper side over x; ok is false beside the hull.
+func (h Hull) top(x float64) (z float64, ok bool) {
+	z = math.Inf(-1)
+	for i, p := range h.Profile {
+		q := h.Profile[(i+1)%len(h.Profile)]
+		if x < min(p[0], q[0]) || x > max(p[0], q[0]) {
+			continue
+		}
+		at := max(p[1], q[1])
+		if p[0] != q[0] {
+			at = p[1] + (q[1]-p[1])*(x-p[0])/(q[0]-p[0])
+		}
+		z, ok = max(z, at), true
+	}
+	return z, ok
+}
+
+// outline is the turret's full plan in space about its ring, counter-clockwise from
+// above, without height; smoothed when it is round.
+func (t Turret) outline() [][2]float64 {
+	left := slices.Clone(t.Plan)
+	all := slices.Clone(left)
+	for i := len(left) - 1; i >= 0; i-- {
+		if left[i][1] > 1e-6 {
+			all = append(all, [2]float64{left[i][0], -left[i][1]})
+		}
+	}
+	if t.Round {
+		all = smooth(all)
+	}
+	if signed(all) < 0 {
+		slices.Reverse(all)
+	}
+	return all
+}
+
+// strips is how many points lie on a smoothed edge.
+const strips = 4
+
+// smooth runs a closed curve through points (Catmull and Rom, 1974).
+func smooth(c [][2]float64) [][2]float64 {
+	n := len(c)
+	var out [][2]float64
 	for i := range c {
-		j := (i + 1) % len(c)
-		sum += c[i][0]*c[j][1] - c[j][0]*c[i][1]
-	}
-	return math.Abs(sum) / 2
-}
-
-// faceNames are the zone names of a block's faces in the order front, rear, left,
-// right, top, bottom. Blocks that are not listed use the plain words.
-var faceNames = map[string][6]string{
-	"hull":  {"glacis", "rear", "left", "right", "deck", "sponson"},
-	"lower": {"nose", "tail", "left", "right", "", "belly"},
-}
-
-var plainFaces = [6]string{"front", "rear", "left", "right", "roof", "floor"}
-
-// Check reports the first thing that makes a body impossible, in words.
-func (b Body) Check() error {
-	if len(b.Blocks) == 0 {
-		return fmt.Errorf("the body has no block; add a hull")
-	}
-	for _, k := range b.Blocks {
-		switch {
-		case k.Front <= k.Rear:
-			return fmt.Errorf("block %s: its front (%.0f mm) lies behind its rear (%.0f mm)", k.ID, k.Front, k.Rear)
-		case k.Top <= k.Base:
-			return fmt.Errorf("block %s: its top (%.0f mm) lies below its base (%.0f mm)", k.ID, k.Top, k.Base)
-		case k.Width <= 0:
-			return fmt.Errorf("block %s has no width", k.ID)
-		case k.InFront+k.InRear >= k.Front-k.Rear || 2*k.InSide >= k.Width:
-			return fmt.Errorf("block %s: its slopes cross before the top; make them steeper or the block larger", k.ID)
-		}
-	}
-	for _, t := range b.Tubes {
-		if t.Front <= t.Rear || t.Radius <= 0 {
-			return fmt.Errorf("tube %s has no length or no radius", t.ID)
-		}
-	}
-	return nil
-}
-
-// Panels gives all painted faces of body and running gear, in a fixed order.
-func Panels(b Body, run Running) ([]*Panel, error) {
-	if err := b.Check(); err != nil {
-		return nil, err
-	}
-	var out []*Panel
-	add := func(zone string, corners ...Vec) *Panel {
-		number := 0
-		for _, p := range out {
-			if p.Zone == zone {
-				number++
+		p0, p1, p2, p3 := c[(i+n-1)%n], c[i], c[(i+1)%n], c[(i+2)%n]
+		for k := range strips {
+			t := float64(k) / strips
+			var q [2]float64
+			for a := range 2 {
+				q[a] = 0.5 * (2*p1[a] + t*(p2[a]-p0[a]) + t*t*(2*p0[a]-5*p1[a]+4*p2[a]-p3[a]) + t*t*t*(3*p1[a]-p0[a]-3*p2[a]+p3[a]))
 			}
-		}
-		p := newPanel(zone, number, corners)
-		if p != nil {
-			out = append(out, p)
-		}
-		return p
-	}
-	for _, k := range b.Blocks {
-		addBlock(add, k, b.Blocks)
-	}
-	for _, t := range b.Tubes {
-		const facets = 12
-		for i := range facets {
-			a0, a1 := float64(i)*2*math.Pi/facets, float64(i+1)*2*math.Pi/facets
-			ring := func(x, a float64) Vec { return Vec{x, t.Y + t.Radius*math.Cos(a), t.Z + t.Radius*math.Sin(a)} }
-			if p := add(t.ID, ring(t.Rear, a0), ring(t.Rear, a1), ring(t.Front, a1), ring(t.Front, a0)); p != nil {
-				p.Round = true
-			}
+			out = append(out, q)
 		}
 	}
-	addWheels(add, run)
-	return out, nil
+	return out
 }
 
-func addBlock(add func(string, ...Vec) *Panel, k Block, all []Block) {
-	names, known := faceNames[k.ID]
-	if !known {
-		names = plainFaces
-	}
-	h, t := k.Width/2, k.Width/2-k.InSide
-	fx, rx := k.Front-k.InFront, k.Rear+k.InRear
-	corner := func(x, y, z float64) Vec { return Vec{x, y, z} }
-	zone := func(i int) string { return k.ID + "." + names[i] }
-	add(zone(0), corner(k.Front, -h, k.Base), corner(k.Front, h, k.Base), corner(fx, t, k.Top), corner(fx, -t, k.Top))
-	add(zone(1), corner(k.Rear, h, k.Base), corner(k.Rear, -h, k.Base), corner(rx, -t, k.Top), corner(rx, t, k.Top))
-	add(zone(2), corner(k.Front, h, k.Base), corner(k.Rear, h, k.Base), corner(rx, t, k.Top), corner(fx, t, k.Top))
-	add(zone(3), corner(k.Rear, -h, k.Base), corner(k.Front, -h, k.Base), corner(fx, -t, k.Top), corner(rx, -t, k.Top))
-	if top := stackedOn(k, all); top == nil {
-		add(zone(4), corner(rx, -t, k.Top), corner(fx, -t, k.Top), corner(fx, t, k.Top), corner(rx, t, k.Top))
-	} else if !covers(*top, rx, fx, 2*t) {
-		if p := add(zone(4), corner(rx, -t, k.Top), corner(fx, -t, k.Top), corner(fx, t, k.Top), corner(rx, t, k.Top)); p != nil {
-			x0, x1, y := math.Max(rx, top.Rear), math.Min(fx, top.Front), math.Min(t, top.Width/2)
-			if x1 > x0 && y > 0 {
-				p.Holes = append(p.Holes, []Vec{corner(x0, -y, k.Top), corner(x1, -y, k.Top), corner(x1, y, k.Top), corner(x0, y, k.Top)})
-			}
+// levels are the turret's outlines from its base up.
+func (t Turret) levels(base float64) [][]Vec {
+	plan := t.outline()
+	at := func(outline [][2]float64, k, z float64) []Vec {
+		out := make([]Vec, len(outline))
+		for i, p := range outline {
+			out[i] = Vec{t.X + k*p[0], t.Y + k*p[1], base + z}
 		}
+		return out
 	}
-	below := standsOn(k, all)
-	switch {
-	case below == nil:
-		add(zone(5), corner(k.Rear, h, k.Base), corner(k.Front, h, k.Base), corner(k.Front, -h, k.Base), corner(k.Rear, -h, k.Base))
-	case below.Width/2-below.InSide < h: // overhangs at the sides
-		y := below.Width/2 - below.InSide
-		add(zone(5), corner(k.Rear, h, k.Base), corner(k.Front, h, k.Base), corner(k.Front, y, k.Base), corner(k.Rear, y, k.Base))
-		add(zone(5), corner(k.Rear, -y, k.Base), corner(k.Front, -y, k.Base), corner(k.Front, -h, k.Base), corner(k.Rear, -h, k.Base))
+	if !t.Round {
+		return [][]Vec{at(plan, 1, 0), at(t.roof(plan), 1, t.Height)}
 	}
+	_, y0, _, y1 := bounds(plan)
+	in := min(t.InSide/((y1-y0)/2), 0.9)
+	var out [][]Vec
+	for _, u := range []float64{0, 0.35, 0.65, 0.85, 0.96, 1} {
+		out = append(out, at(plan, 1-in*(1-math.Sqrt(1-0.97*u*u)), u*t.Height))
+	}
+	return out
 }
 
-const touching = 1.0 // mm: faces closer than this rest on one another
-
-func stackedOn(k Block, all []Block) *Block {
-	for i := range all {
-		o := &all[i]
-		if o.ID != k.ID && math.Abs(o.Base-k.Top) < touching && o.Rear < k.Front && o.Front > k.Rear {
-			return o
+// roof is the plan with every edge moved in by the lean of its side.
+func (t Turret) roof(plan [][2]float64) [][2]float64 {
+	n := len(plan)
+	type line struct{ p, d [2]float64 }
+	edges := make([]line, n)
+	for i := range plan {
+		a, b := plan[i], plan[(i+1)%n]
+		dx, dy := b[0]-a[0], b[1]-a[1]
+		long := math.Hypot(dx, dy)
+		nx, ny := dy/long, -dx/long // outward
+		// Between front, side and rear the lean goes over from one to the other.
+		in := t.InSide
+		if nx > 0 {
+			in = ny*ny*t.InSide + nx*nx*t.InFront
+		} else {
+			in = ny*ny*t.InSide + nx*nx*t.InRear
 		}
+		edges[i] = line{[2]float64{a[0] - nx*in, a[1] - ny*in}, [2]float64{dx, dy}}
 	}
-	return nil
-}
-
-func standsOn(k Block, all []Block) *Block {
-	for i := range all {
-		o := &all[i]
-		if o.ID != k.ID && math.Abs(o.Top-k.Base) < touching && o.Rear < k.Front && o.Front > k.Rear {
-			return o
+	out := make([][2]float64, n)
+	for i := range plan {
+		a, b := edges[(i+n-1)%n], edges[i]
+		det := a.d[0]*b.d[1] - a.d[1]*b.d[0]
+		if math.Abs(det) < 1e-9*math.Hypot(a.d[0], a.d[1])*math.Hypot(b.d[0], b.d[1]) {
+			out[i] = b.p
+			continue
 		}
+		s := ((b.p[0]-a.p[0])*b.d[1] - (b.p[1]-a.p[1])*b.d[0]) / det
+		out[i] = [2]float64{a.p[0] + s*a.d[0], a.p[1] + s*a.d[1]}
 	}
-	return nil
-}
-
-func covers(top Block, rear, front, width float64) bool {
-	return top.Rear <= rear+touching && top.Front >= front-touching && top.Width >= width-touching
-}
-
-// linkSide is the side face of a stretch of track, from its running surface to its
-// ground face; nil where the stretch has no length.
-func linkSide(a, b [2]float64, y, sign float64, l gear.Link) []Vec {
-	dx, dz := b[0]-a[0], b[1]-a[1]
-	long := math.Hypot(dx, dz)
-	if long < 1e-6 {
-		return nil
-	}
-	// The run is counter-clockwise in x and z, so outward is to its right.
-	nx, nz := dz/long, -dx/long
-	at := func(p [2]float64, out float64) Vec { return Vec{p[0] + nx*out, y, p[1] + nz*out} }
-	q := []Vec{at(a, l.Ground), at(a, -l.Surface), at(b, -l.Surface), at(b, l.Ground)}
-	if sign < 0 {
-		q[1], q[3] = q[3], q[1]
-	}
-	return q
-}
-
-// addWheels adds the outer faces of the wheels on both sides, as polygons of 24
-// corners with the area of the disc, and the outer face of each track.
-func addWheels(add func(string, ...Vec) *Panel, run Running) {
-	const corners = 24
-	swell := math.Sqrt(2 * math.Pi / (corners * math.Sin(2*math.Pi/corners)))
-	for _, side := range []struct {
-		name string
-		sign float64
-	}{{"left", 1}, {"right", -1}} {
-		for _, w := range run.Wheels {
-			ring := make([]Vec, corners)
-			for i := range ring {
-				a := -side.sign * float64(i) * 2 * math.Pi / corners
-				ring[i] = Vec{w.X + swell*w.Radius*math.Cos(a), side.sign * run.Face, w.Z + swell*w.Radius*math.Sin(a)}
-			}
-			if p := add("gear."+side.name+".wheels", ring...); p != nil {
-				p.Round = true
-			}
-		}
-		y0, y1 := side.sign*run.Face, side.sign*(run.Face-run.Width)
-		edge := y0 - side.sign // a hair behind the wheels' faces, which it runs round
-		for i := range run.Pins {
-			a, b := run.Pins[i], run.Pins[(i+1)%len(run.Pins)]
-			if q := linkSide(a, b, edge, side.sign, run.Link); q != nil {
-				if p := add("gear."+side.name+".track", q...); p != nil {
-					p.Round = true
-				}
-			}
-			// The pin line runs counter-clockwise in x, z seen from the vehicle's right.
-			c := []Vec{{a[0], y0, a[1]}, {a[0], y1, a[1]}, {b[0], y1, b[1]}, {b[0], y0, b[1]}}
-			if side.sign < 0 {
-				c[0], c[1], c[2], c[3] = c[1], c[0], c[3], c[2]
-			}
-			if p := add("gear."+side.name+".track", c...); p != nil {
-				p.Round = true
-			}
-		}
-	}
+	return out
 }

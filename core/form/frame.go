@@ -2,6 +2,7 @@ package form
 
 import (
 	"math"
+	"slices"
 
 	"cinderpath/core/length"
 )
@@ -23,9 +24,10 @@ func Extent(panels []*Panel, wanted func(zone string) bool) (low, high Vec, ok b
 			continue
 		}
 		ok = true
-		for _, c := range p.Corners {
+		for _, piece := range p.Pieces {
+			l, h := box(piece)
 			for k := range 3 {
-				low[k], high[k] = math.Min(low[k], c[k]), math.Max(high[k], c[k])
+				low[k], high[k] = math.Min(low[k], l[k]), math.Max(high[k], h[k])
 			}
 		}
 	}
@@ -71,11 +73,15 @@ func Pick(side Side, panels []*Panel, scale length.Scale, at [2]float64) (point 
 		// Along the line of sight to the panel's plane.
 		t := p.Origin.sub(on).dot(p.Normal) / facing
 		q := on.plus(f.toward.times(t))
-		if t > nearest && within(p.FlatCorners(), p.Flat(q)) {
+		if t > nearest && p.holds(p.Flat(q)) {
 			nearest, point, zone, ok = t, q, p.Zone, true
 		}
 	}
 	return point, zone, ok
+}
+
+func (p *Panel) holds(q [2]float64) bool {
+	return slices.ContainsFunc(p.FlatPieces(), func(piece [][2]float64) bool { return within(piece, q) })
 }
 
 // within tells whether a point lies in a polygon, by crossings.

@@ -2,272 +2,189 @@ package form
 
 import (
 	"math"
-	"slices"
+	"runtime"
+	"sync"
+	"sync/atomic"
 )
 
-// Lattice is the sampling of one panel: NX × NY nodes in the panel's flat frame,
-// covering its bounding box. Node (i, j) lies at X0 + i DX, Y0 + j DY.
-type Lattice struct {
+// Texels are the squares of the surface grid on one panel: NX × NY of them in its flat
+// frame, from X0, Y0 on. A texel stands for the part of its square that the panel covers.
+type Texels struct {
 	Panel  *Panel
 	NX, NY int
 	X0, Y0 float64
-	DX, DY float64
-	Points []Vec     // node j*NX + i in space, real mm
-	Share  []float64 // area in real mm² that a node stands for; 0 outside the panel
+	Step   float64   // real mm
+	Area   []float32 // covered, real mm²; texel j*NX + i
+	Convex []float32 // distance from its middle to the nearest outer corner edge of the panel, real mm
+	Hollow []float32 // and to the nearest edge where the surface turns up
 }
 
-// Grid samples the surface of all panels. It is what patterns, dirt and areas share.
+// Point is the middle of a texel in space; its height is the third coordinate.
+func (t *Texels) Point(k int) Vec {
+	return t.Panel.Space(t.X0+(float64(k%t.NX)+0.5)*t.Step, t.Y0+(float64(k/t.NX)+0.5)*t.Step)
+}
+
+// Grid is the surface in texels of one size. It is what patterns, dirt and areas share.
 type Grid struct {
-	Lattices []*Lattice
-	Area     map[string]float64 // real mm² by zone
+	Step    float64 // real mm
+	Texels  []*Texels
+	Area    map[string]float64            // real mm² by zone
+	Facings map[string]map[string]float64 // by zone and how it lies: upright, flat or sloped
 }
 
-// NewGrid lays a lattice with nodes at most step apart (real mm) over each panel.
-// The shares of a panel's nodes add up to the panel's area.
+// known is how far from an edge its distance is known, in texels; beyond it lies infinity.
+const known = 12
+
+// NewGrid lays texels of a size (real mm) over all panels.
 func NewGrid(panels []*Panel, step float64) *Grid {
-	g := &Grid{Area: map[string]float64{}}
-	for _, p := range panels {
-		l := newLattice(p, step)
-		g.Lattices = append(g.Lattices, l)
-		g.Area[p.Zone] += p.Area()
+	g := &Grid{Step: step, Texels: make([]*Texels, len(panels)), Area: map[string]float64{}, Facings: map[string]map[string]float64{}}
+	sums := make([]float64, len(panels))
+	Each(len(panels), func(i int) {
+		g.Texels[i] = newTexels(panels[i], step)
+		for _, a := range g.Texels[i].Area {
+			sums[i] += float64(a)
+		}
+	})
+	for i, p := range panels {
+		g.Area[p.Zone] += sums[i]
+		if g.Facings[p.Zone] == nil {
+			g.Facings[p.Zone] = map[string]float64{}
+		}
+		g.Facings[p.Zone][p.Facing()] += sums[i]
 	}
 	return g
 }
 
-func newLattice(p *Panel, step float64) *Lattice {
-	corners := p.FlatCorners()
-	holes := make([][][2]float64, len(p.Holes))
-	for i, hole := range p.Holes {
-		for _, c := range hole {
-			holes[i] = append(holes[i], p.Flat(c))
-		}
+// Each runs f for 0 to n-1 on all cores. Every f writes to its own place, so the
+// result does not depend on who came first.
+func Each(n int, f func(i int)) {
+	var next atomic.Int64
+	var wg sync.WaitGroup
+	for range min(n, runtime.GOMAXPROCS(0)) {
+		wg.Go(func() {
+			for i := int(next.Add(1)) - 1; i < n; i = int(next.Add(1)) - 1 {
+				f(i)
+			}
+		})
 	}
-	x0, y0, x1, y1 := bounds(corners)
-	// At least three nodes each way, so that thin facets are sampled within.
-	nx := max(2, int(math.Ceil((x1-x0)/step))) + 1
-	ny := max(2, int(math.Ceil((y1-y0)/step))) + 1
-	l := &Lattice{Panel: p, NX: nx, NY: ny, X0: x0, Y0: y0, DX: (x1 - x0) / float64(nx-1), DY: (y1 - y0) / float64(ny-1),
-		Points: make([]Vec, nx*ny), Share: make([]float64, nx*ny)}
-	total := 0.0
-	for j := range ny {
-		for i := range nx {
-			x, y := x0+float64(i)*l.DX, y0+float64(j)*l.DY
-			k := j*nx + i
-			l.Points[k] = p.Space(x, y)
-			share := 1.0
-			// A node on the rim of the box stands for half a cell, on its corner for a quarter.
-			if i == 0 || i == nx-1 {
-				share /= 2
-			}
-			if j == 0 || j == ny-1 {
-				share /= 2
-			}
-			if !inside(corners, x, y) {
-				continue
-			}
-			covered := false
-			for _, hole := range holes {
-				covered = covered || inside(hole, x, y)
-			}
-			if !covered {
-				l.Share[k] = share
-				total += share
-			}
-		}
-	}
-	if total > 0 {
-		k := p.Area() / total
-		for i := range l.Share {
-			l.Share[i] *= k
-		}
-	}
-	return l
+	wg.Wait()
 }
 
-func bounds(points [][2]float64) (x0, y0, x1, y1 float64) {
-	x0, y0, x1, y1 = math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)
-	for _, p := range points {
-		x0, x1 = math.Min(x0, p[0]), math.Max(x1, p[0])
-		y0, y1 = math.Min(y0, p[1]), math.Max(y1, p[1])
+func newTexels(p *Panel, step float64) *Texels {
+	pieces := p.FlatPieces()
+	x0, y0, x1, y1 := span(pieces)
+	t := &Texels{Panel: p, X0: x0, Y0: y0, Step: step, NX: int((x1-x0)/step) + 1, NY: int((y1-y0)/step) + 1}
+	n := t.NX * t.NY
+	all := make([]float32, 3*n)
+	t.Area, t.Convex, t.Hollow = all[:n:n], all[n:2*n:2*n], all[2*n:]
+	t.cover(pieces)
+	far := float32(math.Inf(1))
+	for i := range t.Convex {
+		t.Convex[i], t.Hollow[i] = far, far
 	}
-	return x0, y0, x1, y1
-}
-
-// inside tells whether a point lies in a convex polygon or on its rim.
-func inside(corners [][2]float64, x, y float64) bool {
-	sign := 0.0
-	for i := range corners {
-		a, b := corners[i], corners[(i+1)%len(corners)]
-		cross := (b[0]-a[0])*(y-a[1]) - (b[1]-a[1])*(x-a[0])
-		if math.Abs(cross) < 1e-6 {
+	for _, l := range p.Lines {
+		if l.Smooth {
 			continue
 		}
-		if sign*cross < 0 {
-			return false
+		into := t.Convex
+		if l.Hollow {
+			into = t.Hollow
 		}
-		sign = cross
+		t.measure(into, p.Flat(l.A), p.Flat(l.B))
 	}
-	return true
+	return t
 }
 
-// Regions returns the closed outlines, in the panel's flat frame and cut to the
-// panel, of where the field exceeds level. Values has one entry per node. Rings
-// are to be filled by the even-odd rule.
-func (l *Lattice) Regions(values []float64, level float64) [][][2]float64 {
-	corners := l.Panel.FlatCorners()
-	lowest, highest := slices.Min(values), slices.Max(values)
-	if highest <= level {
-		return nil
-	}
-	if lowest > level {
-		return [][][2]float64{corners}
-	}
-	rings := contour(l, values, level)
-	var out [][][2]float64
-	for _, ring := range rings {
-		if cut := clip(ring, corners); len(cut) >= 3 {
-			out = append(out, cut)
+// cover adds up how much of each texel the pieces cover, exactly: each edge adds the
+// signed area beside it to the texels it crosses, and a sum along the row carries it on
+// (after Levien's font rasteriser).
+func (t *Texels) cover(pieces [][][2]float64) {
+	w := t.NX + 2
+	acc := make([]float64, w*t.NY)
+	k := 1 / t.Step
+	for _, piece := range pieces {
+		for i, a := range piece {
+			b := piece[(i+1)%len(piece)]
+			edge(acc, w, t.NY, (a[0]-t.X0)*k, (a[1]-t.Y0)*k, (b[0]-t.X0)*k, (b[1]-t.Y0)*k)
 		}
 	}
-	return out
+	square := t.Step * t.Step
+	for j := range t.NY {
+		sum := 0.0
+		for i := range t.NX {
+			sum += acc[j*w+i]
+			t.Area[j*t.NX+i] = float32(square * math.Min(math.Abs(sum), 1))
+		}
+	}
 }
 
-// contour walks the cells (marching squares). Nodes beyond the rim count as
-// below the level, so that every outline closes.
-func contour(l *Lattice, values []float64, level float64) [][][2]float64 {
-	nx, ny := l.NX, l.NY
-	above := func(i, j int) bool {
-		return i >= 0 && j >= 0 && i < nx && j < ny && values[j*nx+i] > level
+func edge(acc []float64, w, rows int, ax, ay, bx, by float64) {
+	if ay == by {
+		return
 	}
-	at := func(i, j int) float64 {
-		if i < 0 || j < 0 || i >= nx || j >= ny {
-			return math.Inf(-1)
-		}
-		return values[j*nx+i]
+	sign := 1.0
+	if ay > by {
+		ax, ay, bx, by, sign = bx, by, ax, ay, -1
 	}
-	// An edge of the lattice, by number: between node (i, j) and its right (0) or
-	// upper (1) neighbour, one row and column of nodes beyond the rim included.
-	edge := func(i, j, dir int) int32 { return int32(2*((j+1)*(nx+2)+i+1) + dir) }
-	point := func(e int32) [2]float64 {
-		dir, node := int(e%2), int(e/2)
-		i, j := node%(nx+2)-1, node/(nx+2)-1
-		a, b := at(i, j), at(i+1-dir, j+dir)
-		t := 0.0
-		switch {
-		case math.IsInf(a, -1):
-			t = 1
-		case !math.IsInf(b, -1):
-			t = (level - a) / (b - a)
-		}
-		return [2]float64{l.X0 + (float64(i)+t*float64(1-dir))*l.DX, l.Y0 + (float64(j)+t*float64(dir))*l.DY}
-	}
-	follow := make([]int32, 2*(nx+2)*(ny+2)) // the edge a line goes on to, plus one; 0 for none
-	order := make([]int32, 0, 4*(nx+ny))
-	link := func(a, b int32) {
-		follow[a] = b + 1
-		order = append(order, a)
-	}
-	for j := -1; j < ny; j++ {
-		for i := -1; i < nx; i++ {
-			index := 0
-			for bit, on := range [4]bool{above(i, j), above(i+1, j), above(i+1, j+1), above(i, j+1)} {
-				if on {
-					index |= 1 << bit
+	slope := (bx - ax) / (by - ay)
+	x := ax
+	for j := int(ay); j < rows && float64(j) < by; j++ {
+		dy := math.Min(float64(j+1), by) - math.Max(float64(j), ay)
+		next := x + slope*dy
+		d := dy * sign
+		low, high := math.Min(x, next), math.Max(x, next)
+		row := acc[j*w : (j+1)*w]
+		first, last := int(math.Max(low, 0)), int(math.Ceil(high))
+		last = min(last, w-1)
+		if last <= first+1 {
+			m := 0.5*(low+high) - float64(first)
+			row[first] += d * (1 - m)
+			row[first+1] += d * m
+		} else {
+			s := 1 / (high - low)
+			x0 := low - float64(first)
+			a0 := 0.5 * s * (1 - x0) * (1 - x0)
+			x1 := high - float64(last) + 1
+			am := 0.5 * s * x1 * x1
+			row[first] += d * a0
+			if last == first+2 {
+				row[first+1] += d * (1 - a0 - am)
+			} else {
+				a1 := s * (1.5 - x0)
+				row[first+1] += d * (a1 - a0)
+				for i := first + 2; i < last-1; i++ {
+					row[i] += d * s
 				}
+				a2 := a1 + float64(last-first-3)*s
+				row[last-1] += d * (1 - a2 - am)
 			}
-			if index == 0 || index == 15 {
-				continue
-			}
-			bottom, right, top, left := edge(i, j, 0), edge(i+1, j, 1), edge(i, j+1, 0), edge(i, j, 1)
-			// Each line keeps the region on its left.
-			switch index {
-			case 1:
-				link(bottom, left)
-			case 2:
-				link(right, bottom)
-			case 3:
-				link(right, left)
-			case 4:
-				link(top, right)
-			case 6:
-				link(top, bottom)
-			case 7:
-				link(top, left)
-			case 8:
-				link(left, top)
-			case 9:
-				link(bottom, top)
-			case 11:
-				link(right, top)
-			case 12:
-				link(left, right)
-			case 13:
-				link(bottom, right)
-			case 14:
-				link(left, bottom)
-			case 5, 10: // two corners across: joined when the middle lies above
-				joined := (at(i, j)+at(i+1, j)+at(i+1, j+1)+at(i, j+1))/4 > level
-				switch {
-				case index == 5 && joined:
-					link(bottom, right)
-					link(top, left)
-				case index == 5:
-					link(bottom, left)
-					link(top, right)
-				case joined:
-					link(left, bottom)
-					link(right, top)
-				default:
-					link(right, bottom)
-					link(left, top)
-				}
-			}
+			row[last] += d * am
 		}
+		x = next
 	}
-	var rings [][][2]float64
-	for _, start := range order {
-		var ring [][2]float64
-		for e := start; follow[e] != 0; {
-			next := follow[e] - 1
-			follow[e] = 0
-			ring = append(ring, point(e))
-			e = next
-		}
-		if len(ring) >= 3 {
-			rings = append(rings, ring)
-		}
-	}
-	return rings
 }
 
-// clip cuts a polygon to a convex one (Sutherland and Hodgman).
-func clip(ring, window [][2]float64) [][2]float64 {
-	direction := 0.0
-	for i := range window {
-		j := (i + 1) % len(window)
-		direction += window[i][0]*window[j][1] - window[j][0]*window[i][1]
+// measure lowers the distances within reach of a line.
+func (t *Texels) measure(into []float32, a, b [2]float64) {
+	most := known * t.Step
+	i0 := max(0, int((math.Min(a[0], b[0])-most-t.X0)/t.Step))
+	i1 := min(t.NX-1, int((math.Max(a[0], b[0])+most-t.X0)/t.Step))
+	j0 := max(0, int((math.Min(a[1], b[1])-most-t.Y0)/t.Step))
+	j1 := min(t.NY-1, int((math.Max(a[1], b[1])+most-t.Y0)/t.Step))
+	dx, dy := b[0]-a[0], b[1]-a[1]
+	square := dx*dx + dy*dy
+	if square == 0 {
+		return
 	}
-	for i := range window {
-		a, b := window[i], window[(i+1)%len(window)]
-		side := func(p [2]float64) float64 {
-			return math.Copysign(1, direction) * ((b[0]-a[0])*(p[1]-a[1]) - (b[1]-a[1])*(p[0]-a[0]))
-		}
-		if !slices.ContainsFunc(ring, func(p [2]float64) bool { return side(p) < 0 }) {
-			continue // nothing lies beyond this edge
-		}
-		kept := make([][2]float64, 0, len(ring)+4)
-		for k, p := range ring {
-			q := ring[(k+1)%len(ring)]
-			sp, sq := side(p), side(q)
-			if sp >= 0 {
-				kept = append(kept, p)
-			}
-			if (sp > 0 && sq < 0) || (sp < 0 && sq > 0) {
-				t := sp / (sp - sq)
-				kept = append(kept, [2]float64{p[0] + t*(q[0]-p[0]), p[1] + t*(q[1]-p[1])})
+	for j := j0; j <= j1; j++ {
+		y := t.Y0 + (float64(j)+0.5)*t.Step - a[1]
+		for i := i0; i <= i1; i++ {
+			x := t.X0 + (float64(i)+0.5)*t.Step - a[0]
+			u := math.Min(math.Max((x*dx+y*dy)/square, 0), 1)
+			ex, ey := x-u*dx, y-u*dy
+			if d := float32(math.Sqrt(ex*ex + ey*ey)); d < into[j*t.NX+i] && float64(d) <= most {
+				into[j*t.NX+i] = d
 			}
 		}
-		ring = kept
 	}
-	return ring
 }

@@ -2,6 +2,7 @@ package form
 
 import (
 	"math"
+	"slices"
 
 	"cinderpath/core/gear"
 )
@@ -11,70 +12,219 @@ type Kind string
 
 // The outlines known: our own, of no real vehicle.
 const (
-	Tracked Kind = "tracked"
-	Wheeled Kind = "wheeled"
+	Tracked     Kind = "tracked"     // turret, sprocket in front
+	TrackedRear Kind = "trackedRear" // turret, sprocket behind
+	Casemate    Kind = "casemate"    // gun in the hull
+	Wheeled     Kind = "wheeled"     // four wheels
+	Wheeled6    Kind = "wheeled6"    // six wheels
+	HalfTrack   Kind = "halftrack"
 )
 
-// NewBody fits an outline to overall sizes in real mm: hull length without the
-// gun, width over all, height over all.
+// Kinds lists the outlines.
+var Kinds = []Kind{Tracked, TrackedRear, Casemate, Wheeled, Wheeled6, HalfTrack}
+
+// HasTrack tells whether a vehicle of this outline runs on tracks, wholly or in part.
+func (k Kind) HasTrack() bool { return k != Wheeled && k != Wheeled6 }
+
+// line is a profile given in shares of length and height.
+func line(l, h float64, shares ...float64) [][2]float64 {
+	out := make([][2]float64, len(shares)/2)
+	for i := range out {
+		out[i] = [2]float64{shares[2*i] * l, shares[2*i+1] * h}
+	}
+	return out
+}
+
+// arch adds a wheel arch to a profile that runs forward along its foot: a half round
+// notch of a radius about x, from the height of the foot.
+func arch(profile [][2]float64, x, foot, z, radius float64) [][2]float64 {
+	a := math.Asin(math.Max(-1, math.Min(1, (foot-z)/radius)))
+	const steps = 8
+	for i := range steps + 1 {
+		sin, cos := math.Sincos(math.Pi - a - (math.Pi-2*a)*float64(i)/steps)
+		profile = append(profile, [2]float64{x + radius*cos, z + radius*sin})
+	}
+	return profile
+}
+
+// NewBody fits an outline to overall sizes in real mm: hull length without the gun,
+// width over all, height over all.
 func NewBody(kind Kind, length, width, height float64) Body {
 	l, w, h := length, width, height
-	if kind == Wheeled {
-		return Body{Blocks: []Block{
-			{ID: "lower", Rear: -0.46 * l, Front: 0.46 * l, Base: 0.18 * h, Top: 0.40 * h, Width: 0.62 * w, InFront: -0.03 * l, InRear: -0.02 * l, InSide: -0.04 * w},
-			{ID: "hull", Rear: -0.5 * l, Front: 0.5 * l, Base: 0.40 * h, Top: 0.80 * h, Width: w, InFront: 0.24 * l, InRear: 0.07 * l, InSide: 0.12 * w},
-			{ID: "cupola", Rear: -0.13 * l, Front: 0.09 * l, Base: 0.80 * h, Top: h, Width: 0.46 * w, InFront: 0.02 * l, InRear: 0.02 * l, InSide: 0.05 * w},
-		}}
+	switch kind {
+	case Wheeled, Wheeled6:
+		return wheeledBody(kind, l, w, h)
+	case HalfTrack:
+		return Body{
+			Hulls: []Hull{
+				{ID: "lower", Profile: line(l, h, -0.46, 0.22, 0.42, 0.22, 0.47, 0.34, -0.47, 0.34), Width: 0.44 * w},
+				{ID: "bonnet", Profile: line(l, h, 0.1, 0.34, 0.48, 0.34, 0.5, 0.4, 0.49, 0.6, 0.1, 0.7), Width: 0.56 * w, InSide: 0.02 * w, InNose: 0.06 * w},
+				{ID: "hull", Profile: line(l, h, -0.5, 0.34, 0.1, 0.34, 0.1, 0.7, 0.02, 0.96, -0.04, 0.98, -0.06, 0.78, -0.5, 0.76), Width: 0.8 * w, InSide: 0.05 * w},
+			},
+			Fenders: []Fender{
+				{ID: "mudguard", Line: line(l, h, 0.49, 0.3, 0.46, 0.42, 0.38, 0.46, 0.29, 0.42, 0.24, 0.3), Inner: 0.28 * w, Outer: 0.5 * w, Thick: 6},
+				{ID: "fender", Line: line(l, h, 0.1, 0.4, -0.44, 0.4, -0.5, 0.34), Inner: 0.4 * w, Outer: 0.5 * w, Thick: 6},
+			},
+			Fittings: []Fitting{
+				{ID: "tools", Kind: "tool", On: "hull.left", At: Vec{-0.2 * l, 0.4 * w, 0.6 * h}, Size: [3]float64{0.16 * l, 0.08 * h, 0.03 * w}, Mirror: true},
+				{ID: "lamp", Kind: "lamp", On: "hull.mudguard.left", At: Vec{0.4 * l, 0.42 * w, 0.46 * h}, Size: [3]float64{0.05 * l, 0.08 * w, 0.1 * h}, Mirror: true},
+				{ID: "bonnet-vent", Kind: "grille", On: "bonnet.front", At: Vec{0.5 * l, 0, 0.5 * h}, Size: [3]float64{0.3 * w, 0.16 * h, 0.006 * l}, Count: 6},
+			},
+		}
+	case Casemate:
+		return Body{
+			Hulls: []Hull{
+				{ID: "lower", Profile: line(l, h, -0.44, 0.18, 0.4, 0.18, 0.5, 0.36, 0.48, 0.46, -0.5, 0.46, -0.49, 0.38), Width: 0.58 * w},
+				{ID: "hull", Profile: line(l, h, -0.5, 0.46, 0.48, 0.46, 0.24, 0.97, -0.1, h97, -0.22, 0.72, -0.48, 0.68), Width: 0.94 * w, InSide: 0.15 * w},
+				{ID: "cupola", Profile: line(l, h, -0.1, 0.97, 0.04, 0.97, 0.03, 1, -0.09, 1), Width: 0.2 * w, InSide: 0.02 * w},
+			},
+			Guns:    []Gun{{ID: "gun", On: "hull", X: 0.3 * l, Z: 0.7 * h, Barrel: barrel(0.5*l, 0.03*h), Mantlet: Mantlet{0.3 * w, 0.24 * h, 0.08 * l}}},
+			Fenders: []Fender{{ID: "fender", Line: line(l, h, 0.5, 0.44, 0.44, 0.49, -0.46, 0.49, -0.51, 0.44), Inner: 0.3 * w, Outer: 0.5 * w, Thick: 6}},
+			Skirts:  []Skirt{{ID: "skirt", Rear: -0.4 * l, Front: 0.4 * l, Base: 0.3 * h, Top: 0.49 * h, Out: 0.5 * w, Thick: 6, Sections: 5}},
+			Fittings: slices.Concat(stowage(l, w, h, 0.49), []Fitting{
+				{ID: "hatch", Kind: "hatch", On: "hull.deck", At: Vec{0.12 * l, -0.16 * w, h}, Size: [3]float64{0.09 * l, 0.09 * l, 0.02 * h}},
+				{ID: "grille", Kind: "grille", On: "hull.deck", At: Vec{-0.36 * l, 0, 0.7 * h}, Size: [3]float64{0.16 * l, 0.4 * w, 0.015 * h}, Count: 8},
+			}),
+		}
+	}
+	deck, turret := 0.62, 0.02
+	if kind == TrackedRear {
+		turret = 0.06
 	}
 	return Body{
-		Blocks: []Block{
-			{ID: "lower", Rear: -0.47 * l, Front: 0.44 * l, Base: 0.16 * h, Top: 0.42 * h, Width: 0.56 * w, InFront: -0.05 * l, InRear: 0.01 * l},
-			{ID: "hull", Rear: -0.5 * l, Front: 0.5 * l, Base: 0.42 * h, Top: 0.62 * h, Width: w, InFront: 0.15 * l, InRear: 0.03 * l, InSide: 0.03 * w},
-			{ID: "turret", Rear: -0.17 * l, Front: 0.21 * l, Base: 0.62 * h, Top: 0.92 * h, Width: 0.62 * w, InFront: 0.05 * l, InRear: 0.03 * l, InSide: 0.06 * w},
-			{ID: "cupola", Rear: -0.11 * l, Front: 0.02 * l, Base: 0.92 * h, Top: h, Width: 0.24 * w, InFront: 0.01 * l, InRear: 0.01 * l, InSide: 0.02 * w},
+		Hulls: []Hull{
+			{ID: "lower", Profile: line(l, h, -0.45, 0.17, 0.39, 0.17, 0.48, 0.33, 0.47, 0.44, -0.49, 0.44, -0.48, 0.33), Width: 0.56 * w},
+			{ID: "hull", Profile: line(l, h, -0.49, 0.44, 0.47, 0.44, 0.5, 0.46, 0.33, deck, -0.3, deck, -0.49, 0.57), Width: 0.92 * w, InSide: 0.1 * w},
 		},
-		Tubes: []Tube{{ID: "gun", Rear: 0.17 * l, Front: 0.62 * l, Z: 0.76 * h, Radius: 0.021 * h}},
+		Turrets: []Turret{
+			{ID: "turret", On: "hull", X: turret * l, Ring: 0.3 * w, Height: 0.29 * h, InFront: 0.03 * l, InRear: 0.02 * l, InSide: 0.07 * w,
+				Plan: [][2]float64{{0.17 * l, 0.13 * w}, {0.11 * l, 0.28 * w}, {-0.08 * l, 0.31 * w}, {-0.19 * l, 0.22 * w}}},
+			{ID: "cupola", On: "turret", X: (turret - 0.06) * l, Y: 0.1 * w, Ring: 0.09 * w, Height: 0.09 * h, InSide: 0.03 * w, Round: true,
+				Plan: [][2]float64{{0.1 * w, 0}, {0.07 * w, 0.07 * w}, {0, 0.1 * w}, {-0.07 * w, 0.07 * w}, {-0.1 * w, 0}}},
+		},
+		Guns:    []Gun{{ID: "gun", On: "turret", X: (turret + 0.14) * l, Z: 0.76 * h, Barrel: barrel(0.5*l, 0.028*h), Mantlet: Mantlet{0.2 * w, 0.2 * h, 0.06 * l}}},
+		Fenders: []Fender{{ID: "fender", Line: line(l, h, 0.52, 0.42, 0.46, 0.47, -0.46, 0.47, -0.52, 0.42), Inner: 0.28 * w, Outer: 0.5 * w, Thick: 6}},
+		Fittings: slices.Concat(stowage(l, w, h, 0.47), []Fitting{
+			{ID: "hatch", Kind: "hatch", On: "hull.deck", At: Vec{0.28 * l, 0.2 * w, deck * h}, Size: [3]float64{0.08 * l, 0.08 * l, 0.02 * h}, Mirror: true},
+			{ID: "loader", Kind: "hatch", On: "turret.roof", At: Vec{(turret - 0.03) * l, -0.11 * w, h}, Size: [3]float64{0.09 * l, 0.14 * w, 0.015 * h}},
+			{ID: "grille", Kind: "grille", On: "hull.deck", At: Vec{-0.39 * l, 0.16 * w, deck * h}, Size: [3]float64{0.15 * l, 0.24 * w, 0.015 * h}, Count: 8, Mirror: true},
+			{ID: "bin", Kind: "box", On: "turret.rear", At: Vec{-0.17 * l, 0, 0.76 * h}, Size: [3]float64{0.36 * w, 0.17 * h, 0.05 * l}},
+		}),
 	}
 }
 
-// NewWheels fits a running gear to the same sizes. For tracked outlines the link
-// is sized so that a side takes about ninety links.
+// h97 is the roof of a casemate, nearly level.
+const h97 = 0.975
+
+// barrel is a gun with a sleeve and a muzzle brake.
+func barrel(long, radius float64) [][2]float64 {
+	return [][2]float64{{0, 1.25 * radius}, {0.42 * long, 1.12 * radius}, {0.42 * long, radius}, {0.92 * long, 0.82 * radius}, {0.92 * long, 1.3 * radius}, {0.955 * long, 1.3 * radius}, {0.955 * long, radius}, {0.965 * long, radius}, {0.965 * long, 1.3 * radius}, {long, 1.25 * radius}}
+}
+
+// stowage is what lies on the fenders of a tracked vehicle, at a share of its height.
+func stowage(l, w, h, z float64) []Fitting {
+	left, right := "hull.fender.left", "hull.fender.right"
+	return []Fitting{
+		{ID: "box-front", Kind: "box", On: left, At: Vec{0.1 * l, 0.45 * w, z * h}, Size: [3]float64{0.2 * l, 0.07 * w, 0.08 * h}},
+		{ID: "box-rear", Kind: "box", On: right, At: Vec{-0.28 * l, -0.45 * w, z * h}, Size: [3]float64{0.24 * l, 0.07 * w, 0.08 * h}},
+		{ID: "shovel", Kind: "tool", On: left, At: Vec{-0.16 * l, 0.46 * w, z * h}, Size: [3]float64{0.18 * l, 0.04 * w, 0.03 * h}},
+		{ID: "exhaust", Kind: "exhaust", On: "hull.rear", At: Vec{-0.5 * l, 0.1 * w, 0.5 * h}, Size: [3]float64{0.22 * w, 0.07 * h, 0.07 * h}},
+		{ID: "lamp", Kind: "lamp", On: left, At: Vec{0.43 * l, 0.44 * w, z * h}, Size: [3]float64{0.03 * l, 0.05 * w, 0.05 * h}, Mirror: true},
+		{ID: "hook", Kind: "hook", On: "lower.nose", At: Vec{0.46 * l, 0.2 * w, 0.3 * h}, Size: [3]float64{0.04 * w, 0.05 * h, 0.014 * l}, Mirror: true},
+		{ID: "spare-links", Kind: "links", On: "hull.glacis", At: Vec{0.42 * l, 0, 0.54 * h}, Size: [3]float64{0.07 * l, 0.13 * w, 0.03 * h}, Count: 3},
+	}
+}
+
+func wheeledBody(kind Kind, l, w, h float64) Body {
+	axles, r := axles(kind, l, h)
+	foot := 0.3 * h
+	tub := [][2]float64{{-0.49 * l, 0.46 * h}, {-0.47 * l, foot}}
+	for i := len(axles) - 1; i >= 0; i-- {
+		tub = arch(tub, axles[i], foot, r, 1.22*r)
+	}
+	tub = append(tub, line(l, h, 0.44, 0.3, 0.49, 0.42, 0.5, 0.5, -0.49, 0.5)...)
+	return Body{
+		Hulls: []Hull{
+			{ID: "hull", Profile: tub, Width: w},
+			{ID: "lower", Profile: line(l, h, -0.44, 0.2, 0.4, 0.2, 0.44, 0.31, -0.46, 0.31), Width: 0.48 * w},
+			{ID: "cab", Profile: line(l, h, -0.49, 0.5, 0.5, 0.5, 0.24, 0.58, 0.14, 0.8, -0.3, 0.8, -0.46, 0.68), Width: w, InSide: 0.2 * w},
+		},
+		Turrets: []Turret{{ID: "turret", On: "cab", X: -0.06 * l, Ring: 0.24 * w, Height: 0.2 * h, InFront: 0.03 * l, InRear: 0.02 * l, InSide: 0.06 * w,
+			Plan: [][2]float64{{0.13 * l, 0.09 * w}, {0.06 * l, 0.24 * w}, {-0.07 * l, 0.25 * w}, {-0.13 * l, 0.12 * w}}}},
+		Guns: []Gun{{ID: "gun", On: "turret", X: 0.05 * l, Z: 0.9 * h, Barrel: barrel(0.3*l, 0.014*h), Mantlet: Mantlet{0.12 * w, 0.12 * h, 0.04 * l}}},
+		Fittings: []Fitting{
+			{ID: "hatch", Kind: "hatch", On: "turret.roof", At: Vec{-0.08 * l, 0, h}, Size: [3]float64{0.1 * l, 0.24 * w, 0.016 * h}},
+			{ID: "lamp", Kind: "lamp", On: "cab.roof", At: Vec{0.42 * l, 0.32 * w, 0.53 * h}, Size: [3]float64{0.04 * l, 0.08 * w, 0.08 * h}, Mirror: true},
+			{ID: "can", Kind: "can", On: "hull.rear", At: Vec{-0.48 * l, 0.26 * w, 0.38 * h}, Size: [3]float64{0.16 * w, 0.12 * h, 0.04 * l}},
+			{ID: "grille", Kind: "grille", On: "cab.rear", At: Vec{-0.39 * l, 0, 0.73 * h}, Size: [3]float64{0.3 * w, 0.14 * l, 0.015 * h}, Count: 7},
+			{ID: "shovel", Kind: "tool", On: "cab.left", At: Vec{-0.2 * l, 0.4 * w, 0.62 * h}, Size: [3]float64{0.22 * l, 0.06 * h, 0.02 * w}},
+			{ID: "rail", Kind: "rail", On: "cab.right", At: Vec{-0.05 * l, -0.4 * w, 0.65 * h}, Size: [3]float64{0.2 * l, 0.012 * w, 0.03 * w}},
+			{ID: "hook", Kind: "hook", On: "hull.glacis", At: Vec{0.48 * l, 0.24 * w, 0.37 * h}, Size: [3]float64{0.05 * w, 0.05 * h, 0.014 * l}, Mirror: true},
+		},
+	}
+}
+
+// axles gives the places of a wheeled vehicle's axles and the radius of its tyres.
+func axles(kind Kind, l, h float64) (x []float64, r float64) {
+	r = math.Min(0.22*h, 0.12*l)
+	if kind == Wheeled6 {
+		return []float64{0.31 * l, -0.08 * l, -0.31 * l}, math.Min(r, 0.086*l)
+	}
+	return []float64{0.29 * l, -0.29 * l}, r
+}
+
+// NewWheels fits a running gear to the same sizes. For tracked outlines the link is
+// sized so that a side takes about ninety links.
 func NewWheels(kind Kind, length, width, height float64) ([]gear.Wheel, gear.Link) {
 	l, h := length, height
-	if kind == Wheeled {
-		r := math.Min(0.21*h, 0.12*l)
-		return []gear.Wheel{
-			{Kind: gear.Road, X: -0.29 * l, Z: r, Radius: r},
-			{Kind: gear.Road, X: 0.29 * l, Z: r, Radius: r},
-		}, gear.Link{Width: 0.13 * width}
+	if !kind.HasTrack() {
+		var wheels []gear.Wheel
+		x, r := axles(kind, l, h)
+		for _, at := range x {
+			wheels = append(wheels, gear.Wheel{Kind: gear.Tyre, X: at, Z: r, Radius: r})
+		}
+		return wheels, gear.Link{Width: 0.14 * width}
 	}
-	link := gear.Link{Pitch: 0.0205 * l, Surface: 0.004 * l, Ground: 0.004 * l, Width: 0.16 * width}
+	link := gear.Link{Pitch: 0.0205 * l, Surface: 0.004 * l, Ground: 0.004 * l, Width: 0.17 * width}
 	lift := link.Surface + link.Ground
-	r := math.Min(0.12*h, 0.058*l)
-	wheels := []gear.Wheel{{Kind: gear.Sprocket, X: 0.405 * l, Z: 0.29 * h, Radius: 0.105 * h, Teeth: 13}}
-	for i := range 6 {
-		wheels = append(wheels, gear.Wheel{Kind: gear.Road, X: (0.27 - 0.116*float64(i)) * l, Z: r + lift, Radius: r})
+	road := func(r, front, step float64, n int) []gear.Wheel {
+		var out []gear.Wheel
+		for i := range n {
+			x, z := front-step*float64(i), r+lift
+			out = append(out, gear.Wheel{Kind: gear.Road, X: x, Z: z, Radius: r,
+				Arm: &gear.Arm{X: x + 0.9*r, Z: z + 0.42*r, Up: 25, Down: 20}})
+		}
+		return out
 	}
-	wheels = append(wheels, gear.Wheel{Kind: gear.Idler, X: -0.41 * l, Z: 0.27 * h, Radius: 0.1 * h})
+	if kind == HalfTrack {
+		link.Pitch, link.Width = 0.017*l, 0.13*width
+		r := math.Min(0.15*h, 0.07*l)
+		wheels := []gear.Wheel{{Kind: gear.Tyre, X: 0.37 * l, Z: 0.17 * h, Radius: 0.17 * h}, {Kind: gear.Sprocket, X: 0.05 * l, Z: 0.2 * h, Radius: 0.1 * h, Teeth: 11}}
+		wheels = append(wheels, road(r, -0.06*l, 0.125*l, 3)...)
+		wheels = append(wheels, gear.Wheel{Kind: gear.Idler, X: -0.42 * l, Z: 0.19 * h, Radius: 0.1 * h, Steel: true})
+		wheels[1].Radius = seat(wheels[1], link)
+		return wheels, link
+	}
+	r := math.Min(0.12*h, 0.058*l)
+	front := gear.Wheel{Kind: gear.Sprocket, X: 0.405 * l, Z: 0.29 * h, Radius: 0.105 * h, Teeth: 13}
+	rear := gear.Wheel{Kind: gear.Idler, X: -0.41 * l, Z: 0.27 * h, Radius: 0.1 * h, Steel: true}
+	if kind == TrackedRear {
+		front, rear = gear.Wheel{Kind: gear.Idler, X: 0.405 * l, Z: 0.27 * h, Radius: 0.1 * h, Steel: true}, gear.Wheel{Kind: gear.Sprocket, X: -0.41 * l, Z: 0.29 * h, Radius: 0.105 * h, Teeth: 13}
+	}
+	front.Radius, rear.Radius = seat(front, link), seat(rear, link)
+	wheels := append([]gear.Wheel{front}, road(r, 0.27*l, 0.116*l, 6)...)
+	wheels = append(wheels, rear)
 	for i := range 3 {
-		wheels = append(wheels, gear.Wheel{Kind: gear.Return, X: (0.22 - 0.22*float64(i)) * l, Z: 0.35 * h, Radius: 0.035 * h})
+		wheels = append(wheels, gear.Wheel{Kind: gear.Return, X: (0.22 - 0.22*float64(i)) * l, Z: 0.35 * h, Radius: 0.035 * h, Steel: true})
 	}
 	return wheels, link
 }
 
-// Stretch scales a body about the origin along each axis; radii of tubes follow
-// the height, since they are seen from the side.
-func (b Body) Stretch(kx, ky, kz float64) Body {
-	out := Body{}
-	for _, k := range b.Blocks {
-		k.Rear, k.Front, k.InFront, k.InRear = k.Rear*kx, k.Front*kx, k.InFront*kx, k.InRear*kx
-		k.Width, k.InSide = k.Width*ky, k.InSide*ky
-		k.Base, k.Top = k.Base*kz, k.Top*kz
-		out.Blocks = append(out.Blocks, k)
+// seat is the running surface of a sprocket that its teeth and the pitch ask for; of
+// other wheels their own.
+func seat(w gear.Wheel, l gear.Link) float64 {
+	if w.Kind == gear.Sprocket {
+		return w.Apothem(l) - l.Surface
 	}
-	for _, t := range b.Tubes {
-		t.Rear, t.Front, t.Y, t.Z, t.Radius = t.Rear*kx, t.Front*kx, t.Y*ky, t.Z*kz, t.Radius*kz
-		out.Tubes = append(out.Tubes, t)
-	}
-	return out
+	return w.Radius
 }

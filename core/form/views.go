@@ -1,9 +1,11 @@
 package form
 
 import (
+	"cmp"
+	"container/heap"
 	"encoding/json"
 	"math"
-	"sort"
+	"slices"
 	"strconv"
 
 	"cinderpath/core/length"
@@ -58,17 +60,22 @@ func (r *Ring) UnmarshalJSON(data []byte) error {
 // Patch is a region of one colour on a shape.
 type Patch struct {
 	Colour  int     `json:"colour"`  // index into the scheme's colours
-	Opacity float64 `json:"opacity"` // below 1 in the soft edge
+	Opacity float64 `json:"opacity"` // below 1 on a feathered edge
 	Rings   []Ring  `json:"rings"`   // filled by the even-odd rule
 }
 
-// Shape is one visible face in a view.
+// Shape is a face as it is seen in a view, or a piece of it.
 type Shape struct {
 	Zone    string  `json:"zone"`
 	Outline Ring    `json:"outline"`
-	Round   bool    `json:"round,omitempty"` // drawn without an edge line
 	Light   float64 `json:"light"`           // 0 to 1, how far the face looks upward
+	Heavy   Ring    `json:"heavy,omitempty"` // edges by pairs of points: where the part ends
+	Plain   Ring    `json:"plain,omitempty"` // where two faces meet
+	Fine    Ring    `json:"fine,omitempty"`  // where they meet nearly flat
 	Patches []Patch `json:"patches,omitempty"`
+
+	panel *Panel
+	piece int
 }
 
 // Dimension is a measured distance drawn beside a view.
@@ -89,6 +96,8 @@ type View struct {
 	Height     float64     `json:"height"`
 	Shapes     []Shape     `json:"shapes"`
 	Dimensions []Dimension `json:"dimensions,omitempty"`
+
+	frame Frame
 }
 
 // Painted is a region of one colour in a panel's flat frame, real mm.
@@ -117,66 +126,295 @@ func (s Side) axes() (right, down, toward Vec) {
 // gap is the room between views and around them, model mm, as a share of the longest side.
 const gap = 0.06
 
-// Views draws all five sides. Faces that look away are left out; nearer faces
-// cover farther ones in the order of the list (painter's order, which is right for
-// the convex blocks a body is made of). paint gives the colour regions of a panel.
-func Views(panels []*Panel, scale length.Scale, paint func(*Panel) []Painted) []View {
+// Views draws all five sides, bare. Faces that look away or are wholly covered are left
+// out; of two that overlap, the nearer comes later in the list.
+func Views(panels []*Panel, scale length.Scale) []View {
 	lo, hi, _ := Extent(panels, everything)
-	views := make([]View, 0, len(Sides))
-	for _, side := range Sides {
-		views = append(views, draw(side, panels, lo, hi, scale, paint))
+	edged := make([][][]Line, len(panels))
+	for i, p := range panels {
+		edged[i] = p.pieceLines()
 	}
+	views := make([]View, len(Sides))
+	Each(len(Sides), func(i int) { views[i] = draw(Sides[i], panels, edged, lo, hi, scale) })
 	arrange(views)
 	return views
 }
 
-func draw(side Side, panels []*Panel, lo, hi Vec, scale length.Scale, paint func(*Panel) []Painted) View {
+// Paint gives the views with the colour regions of their panels.
+func Paint(views []View, paint func(*Panel) []Painted) []View {
+	out := slices.Clone(views)
+	for i := range out {
+		v := &out[i]
+		v.Dimensions = nil
+		v.Shapes = slices.Clone(v.Shapes)
+		for k := range v.Shapes {
+			s := &v.Shapes[k]
+			window := s.panel.FlatPieces()[s.piece]
+			for _, region := range paint(s.panel) {
+				patch := Patch{Colour: region.Colour, Opacity: region.Opacity}
+				for _, ring := range region.Rings {
+					if len(s.panel.Pieces) > 1 {
+						ring = clip(ring, window)
+					}
+					out := make(Ring, len(ring))
+					for i, q := range ring {
+						out[i] = v.frame.Flat(s.panel.Space(q[0], q[1]))
+					}
+					if len(out) >= 3 {
+						patch.Rings = append(patch.Rings, out)
+					}
+				}
+				if len(patch.Rings) > 0 {
+					s.Patches = append(s.Patches, patch)
+				}
+			}
+		}
+	}
+	return out
+}
+
+// pieceLines gives each piece of a panel those parts of the panel's lines that run
+// along its rim.
+func (p *Panel) pieceLines() [][]Line {
+	out := make([][]Line, len(p.Pieces))
+	for i, piece := range p.Pieces {
+		for k, a := range piece {
+			b := piece[(k+1)%len(piece)]
+			along := b.sub(a)
+			long := along.length()
+			if long < 1e-6 {
+				continue
+			}
+			along = along.times(1 / long)
+			for _, l := range p.Lines {
+				s, t := l.A.sub(a), l.B.sub(a)
+				u, v := s.dot(along), t.dot(along)
+				if s.sub(along.times(u)).length() > 2*touching || t.sub(along.times(v)).length() > 2*touching {
+					continue
+				}
+				u, v = max(min(u, v), 0), min(max(u, v), long)
+				if v-u > 1e-3 {
+					part := l
+					part.A, part.B = a.plus(along.times(u)), a.plus(along.times(v))
+					out[i] = append(out[i], part)
+				}
+			}
+		}
+	}
+	return out
+}
+
+// seen is a piece in a view: its outline, and its depth toward the viewer, which is
+// base + x · dx + y · dy at a place of the view.
+type seen struct {
+	shape        Shape
+	low, high    [2]float64
+	base, dx, dy float64
+	mean         float64
+	before       []int32 // pieces that are drawn after this one
+}
+
+func (s *seen) depth(q [2]float64) float64 { return s.base + q[0]*s.dx + q[1]*s.dy }
+
+func draw(side Side, panels []*Panel, edged [][][]Line, lo, hi Vec, scale length.Scale) View {
 	frame := newFrame(side, lo, hi, scale)
 	size := hi.sub(lo)
 	extent := func(axis Vec) float64 { return math.Abs(size.dot(axis)) / float64(scale) }
-	view := View{Side: side, Width: extent(frame.right), Height: extent(frame.down)}
-
-	type facing struct {
-		panel *Panel
-		depth float64
-	}
-	var seen []facing
-	for _, p := range panels {
-		if p.Normal.dot(frame.toward) > 1e-6 {
-			seen = append(seen, facing{p, depth(p, frame.toward)})
+	view := View{Side: side, Width: extent(frame.right), Height: extent(frame.down), frame: frame}
+	var all []*seen
+	for i, p := range panels {
+		facing := p.Normal.dot(frame.toward)
+		if facing <= 1e-6 {
+			continue
 		}
-	}
-	sort.SliceStable(seen, func(i, j int) bool { return seen[i].depth < seen[j].depth })
-	for _, f := range seen {
-		shape := Shape{Zone: f.panel.Zone, Round: f.panel.Round, Light: math.Round((f.panel.Normal[2]+1)*50) / 100}
-		for _, c := range f.panel.Corners {
-			shape.Outline = append(shape.Outline, frame.Flat(c))
-		}
-		for _, region := range paint(f.panel) {
-			patch := Patch{Colour: region.Colour, Opacity: region.Opacity}
-			for _, ring := range region.Rings {
-				out := make(Ring, len(ring))
-				for i, q := range ring {
-					out[i] = frame.Flat(f.panel.Space(q[0], q[1]))
-				}
-				patch.Rings = append(patch.Rings, out)
+		for k, piece := range p.Pieces {
+			s := &seen{shape: Shape{Zone: p.Zone, Light: math.Round((p.Normal[2]+1)*50) / 100, panel: p, piece: k}}
+			for _, c := range piece {
+				s.shape.Outline = append(s.shape.Outline, frame.Flat(c))
 			}
-			if len(patch.Rings) > 0 {
-				shape.Patches = append(shape.Patches, patch)
+			s.low[0], s.low[1], s.high[0], s.high[1] = bounds(s.shape.Outline)
+			if polygonArea(s.shape.Outline) < 1e-3 {
+				continue // on edge
 			}
+			n := float64(scale)
+			s.dx, s.dy = -n*p.Normal.dot(frame.right)/facing, -n*p.Normal.dot(frame.down)/facing
+			s.base = piece[0].dot(frame.toward) - s.shape.Outline[0][0]*s.dx - s.shape.Outline[0][1]*s.dy
+			s.mean = s.depth(middle(s.shape.Outline))
+			for _, l := range edged[i][k] {
+				s.shape.rule(l, p, frame)
+			}
+			all = append(all, s)
 		}
-		view.Shapes = append(view.Shapes, shape)
+	}
+	for _, s := range inOrder(uncovered(all, view.Width, view.Height)) {
+		view.Shapes = append(view.Shapes, s.shape)
 	}
 	return view
 }
 
-// depth is the distance of a panel toward the viewer, taken at its middle.
-func depth(p *Panel, toward Vec) float64 {
-	sum := 0.0
-	for _, c := range p.Corners {
-		sum += c.dot(toward)
+// rule adds an edge with its weight.
+func (s *Shape) rule(l Line, p *Panel, f Frame) {
+	ends := []([2]float64){f.Flat(l.A), f.Flat(l.B)}
+	away := l.Beyond.dot(f.toward) <= 1e-6
+	switch {
+	case !l.Joint && !l.Hollow && away && l.Beyond != Vec{}:
+		s.Heavy = append(s.Heavy, ends...)
+	case l.Smooth:
+	case !l.Joint && p.Normal.dot(l.Beyond) > 0.9:
+		s.Fine = append(s.Fine, ends...)
+	default:
+		s.Plain = append(s.Plain, ends...)
 	}
-	return sum / float64(len(p.Corners))
+}
+
+func middle(c [][2]float64) (m [2]float64) {
+	for _, q := range c {
+		m[0] += q[0] / float64(len(c))
+		m[1] += q[1] / float64(len(c))
+	}
+	return m
+}
+
+// uncovered leaves out what is covered wholly, found on a raster of a quarter of a
+// millimetre: a piece stays when it is the nearest anywhere, its corners included.
+func uncovered(all []*seen, width, height float64) []*seen {
+	step := max(0.25, width/1600, height/1600)
+	nx, ny := int(width/step)+2, int(height/step)+2
+	nearest := make([]float64, nx*ny)
+	for i := range nearest {
+		nearest[i] = math.Inf(-1)
+	}
+	for _, s := range all {
+		s.sweep(step, nx, ny, func(at int, depth float64) bool {
+			nearest[at] = max(nearest[at], depth)
+			return false
+		})
+	}
+	return slices.DeleteFunc(all, func(s *seen) bool {
+		slack := touching + step*(math.Abs(s.dx)+math.Abs(s.dy))
+		shows := s.sweep(step, nx, ny, func(at int, depth float64) bool { return depth >= nearest[at]-touching })
+		m := middle(s.shape.Outline)
+		for _, c := range append([][2]float64{m}, s.shape.Outline...) {
+			q := [2]float64{c[0] + 0.1*(m[0]-c[0]), c[1] + 0.1*(m[1]-c[1])}
+			at := int(q[1]/step)*nx + int(q[0]/step)
+			shows = shows || at >= 0 && at < len(nearest) && s.depth(q) >= nearest[at]-slack
+		}
+		return !shows
+	})
+}
+
+// sweep visits the raster's nodes within a convex piece until f is content.
+func (s *seen) sweep(step float64, nx, ny int, f func(at int, depth float64) bool) bool {
+	c := s.shape.Outline
+	for j := max(0, int(math.Ceil(s.low[1]/step-0.5))); j < ny; j++ {
+		y := (float64(j) + 0.5) * step
+		if y > s.high[1] {
+			break
+		}
+		low, high := math.Inf(1), math.Inf(-1)
+		for i, a := range c {
+			b := c[(i+1)%len(c)]
+			if (a[1] > y) != (b[1] > y) {
+				x := a[0] + (b[0]-a[0])*(y-a[1])/(b[1]-a[1])
+				low, high = min(low, x), max(high, x)
+			}
+		}
+		for i := max(0, int(math.Ceil(low/step-0.5))); i < nx; i++ {
+			x := (float64(i) + 0.5) * step
+			if x > high {
+				break
+			}
+			if f(j*nx+i, s.depth([2]float64{x, y})) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// inOrder sorts pieces so that of any two that overlap the farther comes first: each
+// such pair is compared where they overlap, and the pairs are sorted topologically.
+// Should pieces cover each other in a ring, the farther by their middles goes first.
+func inOrder(all []*seen) []*seen {
+	slices.SortStableFunc(all, func(a, b *seen) int { return cmp.Compare(a.mean, b.mean) })
+	byLeft := make([]int, len(all))
+	for i := range byLeft {
+		byLeft[i] = i
+	}
+	slices.SortFunc(byLeft, func(a, b int) int { return cmp.Compare(all[a].low[0], all[b].low[0]) })
+	waits := make([]int, len(all))
+	var open []int
+	for _, i := range byLeft {
+		s := all[i]
+		kept := open[:0]
+		for _, j := range open {
+			o := all[j]
+			if o.high[0] <= s.low[0] {
+				continue
+			}
+			kept = append(kept, j)
+			if o.high[1] <= s.low[1] || s.high[1] <= o.low[1] {
+				continue
+			}
+			common := clip(s.shape.Outline, o.shape.Outline)
+			if len(common) < 3 || polygonArea(common) < 1e-4 {
+				continue
+			}
+			m := middle(common)
+			switch by := s.depth(m) - o.depth(m); {
+			case by > 1e-3:
+				o.before = append(o.before, int32(i))
+				waits[i]++
+			case by < -1e-3:
+				s.before = append(s.before, int32(j))
+				waits[j]++
+			}
+		}
+		open = append(kept, i)
+	}
+	ready := &indices{}
+	for i, n := range waits {
+		if n == 0 {
+			heap.Push(ready, i)
+		}
+	}
+	out := make([]*seen, 0, len(all))
+	done := make([]bool, len(all))
+	next := 0
+	for len(out) < len(all) {
+		if ready.Len() == 0 {
+			for done[next] || waits[next] < 0 {
+				next++
+			}
+			waits[next] = 0
+			heap.Push(ready, next)
+		}
+		i := heap.Pop(ready).(int)
+		if done[i] {
+			continue
+		}
+		done[i] = true
+		out = append(out, all[i])
+		for _, k := range all[i].before {
+			if waits[k]--; waits[k] == 0 && !done[k] {
+				heap.Push(ready, int(k))
+			}
+		}
+	}
+	return out
+}
+
+type indices []int
+
+func (x indices) Len() int           { return len(x) }
+func (x indices) Less(i, j int) bool { return x[i] < x[j] }
+func (x indices) Swap(i, j int)      { x[i], x[j] = x[j], x[i] }
+func (x *indices) Push(v any)        { *x = append(*x, v.(int)) }
+func (x *indices) Pop() any {
+	old := *x
+	v := old[len(old)-1]
+	*x = old[:len(old)-1]
+	return v
 }
 
 // arrange places the views on one sheet: top above left, front and rear beside

@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"slices"
 )
 
 // Kind says what a wheel does for the track.
@@ -15,6 +16,7 @@ const (
 	Idler    Kind = "idler"
 	Road     Kind = "road"
 	Return   Kind = "return"
+	Tyre     Kind = "tyre" // runs on the road itself: no track lies on it
 )
 
 // Wheel is one station of the running gear, seen from the side, in real mm.
@@ -24,7 +26,25 @@ type Wheel struct {
 	Z      float64 `json:"z"`
 	Radius float64 `json:"radius"`          // of the running surface
 	Teeth  int     `json:"teeth,omitempty"` // sprockets only
+	Hub    float64 `json:"hub,omitempty"`   // radius within the rubber, for the mask; 0 when not measured
+	Steel  bool    `json:"steel,omitempty"` // rims of steel, without rubber
+	Arm    *Arm    `json:"arm,omitempty"`   // none: fixed
 }
+
+// HubShare is the radius of what lies within the rim as a share of the whole: as
+// measured, or a common one.
+func (w Wheel) HubShare() float64 {
+	if w.Hub > 0 {
+		return math.Min(w.Hub/w.Radius, 0.97)
+	}
+	if w.Kind == Tyre {
+		return 0.56
+	}
+	return 0.78
+}
+
+// Carries tells whether the track runs on the wheel.
+func (w Wheel) Carries() bool { return w.Kind != Tyre }
 
 // Link describes one track link, in real mm.
 type Link struct {
@@ -33,6 +53,38 @@ type Link struct {
 	Ground   float64 `json:"ground"`             // pin line to ground face
 	Width    float64 `json:"width"`              // across the track
 	Supplied int     `json:"supplied,omitempty"` // links in the kit for each side, 0 when unknown
+	Make     Make    `json:"make,omitempty"`     // Single when empty
+	Band     float64 `json:"bandMm,omitempty"`   // a band's length when joined, model mm
+	Pin      float64 `json:"pinMm,omitempty"`    // diameter of the pins, model mm
+	Travel   float64 `json:"travel,omitempty"`   // how far the idler moves each way, real mm; 0 when not known
+	Minutes  float64 `json:"minutes,omitempty"`  // of work at a link; 0 for what is common
+}
+
+// Make is how a kit's track is made.
+type Make string
+
+// The makes of track.
+const (
+	Band   Make = "band"   // one-piece and flexible
+	Runs   Make = "runs"   // straight runs, with single links round the ends
+	Single Make = "single" // workable links that clip together
+	Pinned Make = "pinned" // cast metal links on wire pins, whose holes are drilled
+)
+
+// Work is the common time for a link, minutes: cleaned up, drilled where it must be, joined.
+func (l Link) Work() float64 {
+	if l.Minutes > 0 {
+		return l.Minutes
+	}
+	switch l.Make {
+	case Band:
+		return 0.1
+	case Runs:
+		return 0.4
+	case Pinned:
+		return 2
+	}
+	return 0.8
 }
 
 // Piece is a stretch of the loop: a straight run when Wheel is -1, else the wrap
@@ -52,7 +104,8 @@ type Loop struct {
 	Slack    float64 // Links * pitch - Length
 	Exact    float64 // Length / pitch
 	Pieces   []Piece
-	Touching []int // wheels that carry the hull, in order
+	Touching []int   // wheels that carry the hull, in order
+	Extra    float64 // of Length, what uneven ground adds
 }
 
 // Apothem is the distance from the wheel's centre to the pin line of a link that lies on it.
@@ -71,7 +124,7 @@ func chordal(pitch, apothem float64) float64 {
 // Check reports the first thing that makes a running gear impossible.
 func Check(wheels []Wheel, l Link) error {
 	switch {
-	case len(wheels) < 2:
+	case carrying(wheels) < 2:
 		return errors.New("a track needs at least two wheels; add one")
 	case l.Pitch <= 0:
 		return errors.New("the link pitch must be above zero; measure it pin to pin")
@@ -79,6 +132,10 @@ func Check(wheels []Wheel, l Link) error {
 		return errors.New("the track width must be above zero")
 	case l.Surface < 0 || l.Ground < 0:
 		return errors.New("the link's heights cannot be negative")
+	case l.Make != "" && !slices.Contains([]Make{Band, Runs, Single, Pinned}, l.Make):
+		return fmt.Errorf("%q is no make of track; use band, runs, single or pinned", l.Make)
+	case !(l.Band >= 0 && l.Band <= 10_000 && l.Pin >= 0 && l.Pin <= 20 && l.Travel >= 0 && l.Minutes >= 0 && l.Minutes <= 240):
+		return errors.New("a band's length lies below 10 m, a pin below 20 mm, the idler's travel and the minutes are not negative; check them")
 	}
 	for i, w := range wheels {
 		switch {
@@ -91,6 +148,15 @@ func Check(wheels []Wheel, l Link) error {
 	return nil
 }
 
+func carrying(wheels []Wheel) (n int) {
+	for _, w := range wheels {
+		if w.Carries() {
+			n++
+		}
+	}
+	return n
+}
+
 // Taut computes the shortest closed run around the wheels and the least number of
 // links that closes it. Wheels that the hull passes over are left out.
 func Taut(wheels []Wheel, l Link) (Loop, error) {
@@ -98,8 +164,11 @@ func Taut(wheels []Wheel, l Link) (Loop, error) {
 		return Loop{}, err
 	}
 	radius := make([]float64, len(wheels))
-	start := 0
+	start := slices.IndexFunc(wheels, Wheel.Carries)
 	for i, w := range wheels {
+		if !w.Carries() {
+			continue
+		}
 		radius[i] = w.Apothem(l)
 		// The rightmost disc carries the hull in direction 0; of equals, the larger.
 		if reach, best := w.X+radius[i], wheels[start].X+radius[start]; reach > best+1e-12 || (reach > best-1e-12 && radius[i] > radius[start]) {
@@ -131,10 +200,14 @@ func Taut(wheels []Wheel, l Link) (Loop, error) {
 	if len(loop.Touching) < 2 {
 		return Loop{}, errors.New("one wheel encloses all the others; check their positions")
 	}
+	loop.count(l)
+	return loop, nil
+}
+
+func (loop *Loop) count(l Link) {
 	loop.Exact = loop.Length / l.Pitch
 	loop.Links = int(math.Ceil(loop.Exact - 1e-9))
 	loop.Slack = float64(loop.Links)*l.Pitch - loop.Length
-	return loop, nil
 }
 
 // wheelAfter finds where the hull leaves disc i, walking counter-clockwise from
@@ -143,7 +216,7 @@ func Taut(wheels []Wheel, l Link) (Loop, error) {
 func wheelAfter(wheels []Wheel, radius []float64, i int, angle float64) (next int, at, run float64) {
 	at, next = math.Inf(1), i
 	for j := range wheels {
-		if j == i {
+		if j == i || !wheels[j].Carries() {
 			continue
 		}
 		dx, dz := wheels[j].X-wheels[i].X, wheels[j].Z-wheels[i].Z

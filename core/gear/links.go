@@ -8,7 +8,7 @@ type Choice struct {
 	Slack   float64 // real mm; below zero is what is missing to close
 	Sag     float64 // of the deepest span, real mm; 0 where it does not close
 	TakeUp  float64 // how far the idler must move outward for the track to lie taut, real mm; inward below zero
-	CanMove bool    // there is an idler, and it need not go farther than its own radius
+	CanMove bool    // there is an idler, and it need not go farther than its travel, or its own radius where that is not known
 }
 
 // Choices gives a number of links fewer than the taut loop needs, the least that
@@ -54,6 +54,9 @@ func takeUp(wheels []Wheel, l Link, length float64) (shift float64, ok bool) {
 		return loop.Length - length
 	}
 	most := wheels[idler].Radius
+	if l.Travel > 0 {
+		most = l.Travel
+	}
 	low := miss(-most)
 	if low > 0 || miss(most) < 0 {
 		return 0, false

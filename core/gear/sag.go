@@ -174,10 +174,19 @@ func (h hanging) path(r Run) float64 {
 	for i, s := range r.Spans {
 		sum += s.Length
 		if i > 0 {
-			sum += (r.Spans[i-1].meet + s.leave) * lambda(s.Left)
+			sum += over(r.Spans[i-1].meet+s.leave, h.wheels[s.Left].Apothem(h.link), h.link.Pitch)
 		}
 	}
 	return sum
+}
+
+// over is the chain that a wrap of an angle between two spans takes. Whole links turn by
+// the angle of a chord; what is left of the angle is one bend at a pin, where two flat
+// links meet that both touch: less than its share of a chord.
+func over(angle, a, pitch float64) float64 {
+	chord := 2 * math.Atan(pitch/(2*a))
+	whole := math.Trunc(angle / chord)
+	return whole*pitch + 2*a*math.Tan((angle-whole*chord)/2)
 }
 
 // contacts gives the supports that the run asks for: without those it would have to
@@ -190,7 +199,7 @@ func (h hanging) contacts(r Run) []int {
 		}
 		deepest, most := -1, 1e-6
 		for w := range h.wheels {
-			if w == s.Left || w == s.Right || slices.Contains(r.Supports, w) {
+			if w == s.Left || w == s.Right || !h.wheels[w].Carries() || slices.Contains(r.Supports, w) {
 				continue
 			}
 			if cut := h.cut(s, w); cut > most {

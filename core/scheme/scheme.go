@@ -1,14 +1,10 @@
 package scheme
 
 import (
-	"cmp"
 	"fmt"
 	"math"
-	"runtime"
 	"slices"
 	"strings"
-	"sync"
-	"sync/atomic"
 
 	"cinderpath/core/form"
 )
@@ -85,80 +81,67 @@ func (l *Layout) Painted(p *form.Panel) []form.Painted { return l.paint[p] }
 // of the edge, in widths of the edge, and how much the colour covers there.
 var softness = []struct{ offset, opacity float64 }{{-0.4, 0.3}, {0, 0.5}, {0.4, 1}}
 
-// Lay finds the thresholds that give each colour its share and the regions that
-// follow. Tracks are metal and take no scheme. Nothing here depends on the order
-// of panels, so the same surface and seed give the same layout.
-func Lay(p Pattern, g *form.Grid) (*Layout, error) {
+// bare tells whether a zone takes no scheme: tracks are metal, tyres are rubber.
+func bare(zone string) bool {
+	return strings.HasSuffix(zone, ".track") || strings.HasSuffix(zone, ".rubber")
+}
+
+// texel is a place of the surface that takes the scheme.
+type texel struct {
+	point form.Vec
+	area  float64
+	zone  int32
+	taken int32 // its colour, 0 while free
+}
+
+// chunk is how many texels are worked on at a time.
+const chunk = 4096
+
+// Lay finds the thresholds that give each colour its share, over the texels of the
+// surface, and the regions that follow, over the lattices of the same panels. Nothing
+// here depends on the order of panels, so the same surface and seed give the same layout.
+func Lay(p Pattern, g *form.Grid, lattices []*form.Lattice) (*Layout, error) {
 	if err := p.Check(); err != nil {
 		return nil, err
 	}
 	n := len(p.Colours)
 	out := &Layout{Shares: make([]float64, n), Zones: map[string][]float64{}, paint: map[*form.Panel][]form.Painted{}}
-	var covered []*form.Lattice
-	total, whole := 0.0, 0.0
-	for _, l := range g.Lattices {
-		if strings.HasSuffix(l.Panel.Zone, ".track") {
-			continue
-		}
-		whole += sum(l.Share)
-		if !p.leavesOut(l.Panel.Zone) {
-			covered = append(covered, l)
-			total += sum(l.Share)
-		}
+	all, zones, whole, total := p.texels(g)
+	for _, z := range zones {
+		out.Zones[z] = make([]float64, n)
 	}
-	taken := make([][]int, len(covered)) // colour of each node, 0 while free
-	values := make([][][]float64, n)     // by colour, lattice, node
-	level := make([]float64, n)
-	nodes := 0
-	for i, l := range covered {
-		taken[i] = make([]int, len(l.Points))
-		nodes += len(l.Points)
-	}
+	fields, level := make([]field, n), make([]float64, n)
+	values := make([]float64, len(all))
 	free := whole
 	for c := n - 1; c > 0; c-- {
 		want := p.Colours[c].Share * whole
 		f := newField(p.Seed, c, p.Width, want/free)
-		values[c] = make([][]float64, len(covered))
-		each(len(covered), func(i int) {
-			v := make([]float64, len(covered[i].Points))
-			for k, point := range covered[i].Points {
-				v[k] = f.at(point)
+		form.Each((len(all)+chunk-1)/chunk, func(i int) {
+			for k := i * chunk; k < min((i+1)*chunk, len(all)); k++ {
+				values[k] = f.at(all[k].point)
 			}
-			values[c][i] = v
 		})
-		samples := make([]sample, 0, nodes)
-		for i, l := range covered {
-			for k, share := range l.Share {
-				if share > 0 && taken[i][k] == 0 {
-					samples = append(samples, sample{values[c][i][k], share})
-				}
-			}
-		}
-		level[c] = threshold(samples, want)
-		for i, l := range covered {
-			for k := range l.Points {
-				if taken[i][k] == 0 && values[c][i][k] > level[c] {
-					taken[i][k] = c
-				}
+		fields[c], level[c] = f, threshold(all, values, want)
+		for k := range all {
+			if all[k].taken == 0 && values[k] > level[c] {
+				all[k].taken = int32(c)
 			}
 		}
 		free -= want
 	}
-	for _, l := range g.Lattices {
-		if z := l.Panel.Zone; !strings.HasSuffix(z, ".track") && out.Zones[z] == nil {
-			out.Zones[z] = make([]float64, n)
-		}
-	}
 	areas := make([]float64, n)
-	for i, l := range covered {
-		for k, share := range l.Share {
-			out.Zones[l.Panel.Zone][taken[i][k]] += share
-			areas[taken[i][k]] += share
-		}
+	for _, t := range all {
+		out.Zones[zones[t.zone]][t.taken] += t.area
+		areas[t.taken] += t.area
 	}
 	areas[0] += whole - total
 	for c := range areas {
 		out.Shares[c] = areas[c] / whole
+	}
+	for zone := range g.Area {
+		if out.Zones[zone] == nil && !bare(zone) {
+			out.Zones[zone] = make([]float64, n)
+		}
 	}
 	for _, shares := range out.Zones {
 		if area := sum(shares); area > 0 {
@@ -169,39 +152,62 @@ func Lay(p Pattern, g *form.Grid) (*Layout, error) {
 			shares[0] = 1
 		}
 	}
-	painted := make([][]form.Painted, len(covered))
-	each(len(covered), func(i int) { painted[i] = regions(p, covered[i], values, level, i) })
-	for i, l := range covered {
-		out.paint[l.Panel] = painted[i]
+	painted := make([][]form.Painted, len(lattices))
+	form.Each(len(lattices), func(i int) {
+		if l := lattices[i]; !bare(l.Panel.Zone) && !p.leavesOut(l.Panel.Zone) {
+			painted[i] = regions(p, l, fields, level)
+		}
+	})
+	for i, l := range lattices {
+		if painted[i] != nil {
+			out.paint[l.Panel] = painted[i]
+		}
 	}
 	return out, nil
 }
 
-// each runs f for 0 to n-1 on all cores. Every f writes to its own place, so the
-// result does not depend on who came first.
-func each(n int, f func(i int)) {
-	var next atomic.Int64
-	var wg sync.WaitGroup
-	for range min(n, runtime.GOMAXPROCS(0)) {
-		wg.Go(func() {
-			for i := int(next.Add(1)) - 1; i < n; i = int(next.Add(1)) - 1 {
-				f(i)
+// texels lists the places that take the scheme and the zones they lie in, with the area
+// of all that is painted, and of what takes the scheme.
+func (p Pattern) texels(g *form.Grid) (all []texel, zones []string, whole, total float64) {
+	number := map[string]int32{}
+	for _, t := range g.Texels {
+		zone := t.Panel.Zone
+		if bare(zone) {
+			continue
+		}
+		out := p.leavesOut(zone)
+		if _, known := number[zone]; !known && !out {
+			number[zone] = int32(len(zones))
+			zones = append(zones, zone)
+		}
+		for k, area := range t.Area {
+			if area == 0 {
+				continue
 			}
-		})
+			whole += float64(area)
+			if !out {
+				total += float64(area)
+				all = append(all, texel{point: t.Point(k), area: float64(area), zone: number[zone]})
+			}
+		}
 	}
-	wg.Wait()
+	return all, zones, whole, total
 }
 
-func regions(p Pattern, l *form.Lattice, values [][][]float64, level []float64, i int) []form.Painted {
-	var out []form.Painted
+func regions(p Pattern, l *form.Lattice, fields []field, level []float64) []form.Painted {
+	out := []form.Painted{}
+	values := make([]float64, len(l.Points))
 	for c := 1; c < len(p.Colours); c++ {
+		for k, point := range l.Points {
+			values[k] = fields[c].at(point)
+		}
 		steps := softness
 		if p.Feather == 0 {
 			steps = softness[2:]
 		}
 		for _, s := range steps {
 			offset := s.offset * p.Feather
-			if rings := l.Regions(values[c][i], level[c]+offset); len(rings) > 0 {
+			if rings := l.Regions(values, level[c]+offset); len(rings) > 0 {
 				out = append(out, form.Painted{Colour: c, Opacity: s.opacity, Rings: rings})
 			}
 		}
@@ -209,18 +215,43 @@ func regions(p Pattern, l *form.Lattice, values [][][]float64, level []float64, 
 	return out
 }
 
-type sample struct{ value, area float64 }
-
-// threshold is the value above which samples of the wanted area lie.
-func threshold(samples []sample, want float64) float64 {
-	slices.SortFunc(samples, func(a, b sample) int { return cmp.Compare(b.value, a.value) })
-	got := 0.0
-	for _, s := range samples {
-		if got += s.area; got >= want {
-			return s.value
+// threshold is the value above which free texels of the wanted area lie, found by
+// sorting into ever finer drawers until one holds a hundred-thousandth of the area.
+func threshold(all []texel, values []float64, want float64) float64 {
+	low, high := math.Inf(1), math.Inf(-1)
+	for k, t := range all {
+		if t.taken == 0 {
+			low, high = min(low, values[k]), max(high, values[k])
 		}
 	}
-	return math.Inf(-1)
+	const drawers = 2048
+	for range 4 {
+		var area [drawers]float64
+		above := 0.0
+		width := (high - low) / drawers
+		if !(width > 0) {
+			break
+		}
+		for k, t := range all {
+			if t.taken != 0 {
+				continue
+			}
+			switch v := values[k]; {
+			case v > high:
+				above += t.area
+			case v > low:
+				area[min(int((v-low)/width), drawers-1)] += t.area
+			}
+		}
+		for d := drawers - 1; d >= 0; d-- {
+			if above+area[d] >= want || d == 0 {
+				low, high = low+float64(d)*width, low+float64(d+1)*width
+				break
+			}
+			above += area[d]
+		}
+	}
+	return low
 }
 
 func sum(x []float64) float64 {

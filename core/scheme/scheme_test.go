@@ -3,6 +3,7 @@ package scheme_test
 import (
 	"math"
 	"math/rand/v2"
+	"sort"
 	"testing"
 
 	"cinderpath/core/form"
@@ -22,8 +23,19 @@ var three = scheme.Pattern{
 	Width: 700, Feather: 60, Seed: 11,
 }
 
-// step is the spacing that plans use, 4 mm on a 1:35 model, in real mm.
-const step = 4 * 35
+// What plans use on a 1:35 model, in real mm: texels of half a millimetre, outlines
+// sampled every four. Most tests are content with larger texels.
+const (
+	texel  = 0.5 * 35
+	coarse = 2 * 35
+	step   = 4 * 35
+)
+
+func lay(t require.TestingT, p scheme.Pattern, panels []*form.Panel) *scheme.Layout {
+	l, err := scheme.Lay(p, form.NewGrid(panels, coarse), form.Lattices(panels, step))
+	require.NoError(t, err)
+	return l
+}
 
 func tank(t require.TestingT) []*form.Panel {
 	panels, err := form.Panels(form.NewBody(form.Tracked, 6400, 3100, 2500), form.Running{})
@@ -32,7 +44,8 @@ func tank(t require.TestingT) []*form.Panel {
 }
 
 func TestSharesAreMet(t *testing.T) {
-	g := form.NewGrid(tank(t), step)
+	panels := tank(t)
+	g, lattices := form.NewGrid(panels, coarse), form.Lattices(panels, step)
 	rapid.Check(t, func(t *rapid.T) {
 		p := three
 		p.Colours = append([]scheme.Colour(nil), three.Colours...)
@@ -40,7 +53,7 @@ func TestSharesAreMet(t *testing.T) {
 		p.Colours[2].Share = rapid.Float64Range(0.05, 0.4).Draw(t, "brown")
 		p.Seed = rapid.Uint64().Draw(t, "seed")
 		p.Width = rapid.Float64Range(300, 2000).Draw(t, "width")
-		l, err := scheme.Lay(p, g)
+		l, err := scheme.Lay(p, g, lattices)
 		require.NoError(t, err)
 		for c := 1; c < 3; c++ {
 			assert.InDelta(t, p.Colours[c].Share, l.Shares[c], 0.005)
@@ -55,19 +68,18 @@ func TestDrawnRegionsHaveTheWantedShares(t *testing.T) {
 	panels := tank(t)
 	p := three
 	p.Feather = 0
-	l, err := scheme.Lay(p, form.NewGrid(panels, step))
-	require.NoError(t, err)
+	l := lay(t, p, panels)
 	random := rand.New(rand.NewPCG(3, 4))
 	area := make([]float64, 3)
 	for _, panel := range panels {
-		const trials = 12000
+		trials := 200 + int(panel.Area()/500) // where there is more to see, more is looked at
 		hits := make([]float64, 3)
 		for range trials {
 			x, y := pick(random, panel)
 			hits[colourAt(l.Painted(panel), x, y)]++
 		}
 		for c := range hits {
-			area[c] += panel.Area() * hits[c] / trials
+			area[c] += panel.Area() * hits[c] / float64(trials)
 		}
 	}
 	total := area[0] + area[1] + area[2]
@@ -77,42 +89,25 @@ func TestDrawnRegionsHaveTheWantedShares(t *testing.T) {
 	}
 }
 
-// pick draws an even random point of a convex panel outside its holes.
+// pick draws an even random point of a panel's pieces.
 func pick(random *rand.Rand, p *form.Panel) (x, y float64) {
-	corners := p.FlatCorners()
-	var weights []float64
+	type triangle [3][2]float64
+	var all []triangle
+	var sums []float64
 	total := 0.0
-	triangle := func(i int) float64 {
-		a, b, c := corners[0], corners[i], corners[i+1]
-		return math.Abs((b[0]-a[0])*(c[1]-a[1])-(b[1]-a[1])*(c[0]-a[0])) / 2
-	}
-	for i := 1; i < len(corners)-1; i++ {
-		total += triangle(i)
-		weights = append(weights, total)
-	}
-	for {
-		at, k := random.Float64()*total, 0
-		for weights[k] < at {
-			k++
-		}
-		u, v := random.Float64(), random.Float64()
-		if u+v > 1 {
-			u, v = 1-u, 1-v
-		}
-		a, b, c := corners[0], corners[k+1], corners[k+2]
-		x, y = a[0]+u*(b[0]-a[0])+v*(c[0]-a[0]), a[1]+u*(b[1]-a[1])+v*(c[1]-a[1])
-		covered := false
-		for _, hole := range p.Holes {
-			var flat [][2]float64
-			for _, corner := range hole {
-				flat = append(flat, p.Flat(corner))
-			}
-			covered = covered || inRing(flat, x, y)
-		}
-		if !covered {
-			return x, y
+	for _, c := range p.FlatPieces() {
+		for i := 1; i < len(c)-1; i++ {
+			t := triangle{c[0], c[i], c[i+1]}
+			total += math.Abs((t[1][0]-t[0][0])*(t[2][1]-t[0][1])-(t[1][1]-t[0][1])*(t[2][0]-t[0][0])) / 2
+			all, sums = append(all, t), append(sums, total)
 		}
 	}
+	t := all[min(sort.SearchFloat64s(sums, random.Float64()*total), len(all)-1)]
+	u, v := random.Float64(), random.Float64()
+	if u+v > 1 {
+		u, v = 1-u, 1-v
+	}
+	return t[0][0] + u*(t[1][0]-t[0][0]) + v*(t[2][0]-t[0][0]), t[0][1] + u*(t[1][1]-t[0][1]) + v*(t[2][1]-t[0][1])
 }
 
 func inRing(ring [][2]float64, x, y float64) bool {
@@ -148,8 +143,7 @@ func TestFacesMatchWhereTheyMeet(t *testing.T) {
 	panels := tank(t)
 	p := three
 	p.Feather = 0
-	l, err := scheme.Lay(p, form.NewGrid(panels, step))
-	require.NoError(t, err)
+	l := lay(t, p, panels)
 	by := map[string]*form.Panel{}
 	for _, panel := range panels {
 		by[panel.Name] = panel
@@ -157,10 +151,10 @@ func TestFacesMatchWhereTheyMeet(t *testing.T) {
 	for _, pair := range [][2]string{{"hull.deck/0", "hull.left/0"}, {"hull.deck/0", "hull.glacis/0"}, {"turret.roof/0", "turret.right/0"}} {
 		a, b := by[pair[0]], by[pair[1]]
 		var shared []form.Vec
-		for _, c := range a.Corners {
-			for _, d := range b.Corners {
-				if c == d {
-					shared = append(shared, c)
+		for _, l := range a.Lines {
+			for _, m := range b.Lines {
+				if l.A == m.B && l.B == m.A {
+					shared = []form.Vec{l.A, l.B}
 				}
 			}
 		}
@@ -192,24 +186,19 @@ func TestFacesMatchWhereTheyMeet(t *testing.T) {
 }
 
 func centre(p *form.Panel) (out form.Vec) {
-	for _, c := range p.Corners {
-		for k := range 3 {
-			out[k] += c[k] / float64(len(p.Corners))
-		}
+	low, high, _ := form.Extent([]*form.Panel{p}, func(string) bool { return true })
+	for k := range 3 {
+		out[k] = (low[k] + high[k]) / 2
 	}
 	return out
 }
 
 func TestSameSeedSameLayout(t *testing.T) {
 	panels := tank(t)
-	a, err := scheme.Lay(three, form.NewGrid(panels, step))
-	require.NoError(t, err)
-	b, err := scheme.Lay(three, form.NewGrid(panels, step))
-	require.NoError(t, err)
+	a, b := lay(t, three, panels), lay(t, three, panels)
 	other := three
 	other.Seed++
-	c, err := scheme.Lay(other, form.NewGrid(panels, step))
-	require.NoError(t, err)
+	c := lay(t, other, panels)
 	assert.Equal(t, a.Zones, b.Zones)
 	assert.NotEqual(t, a.Zones, c.Zones)
 }
@@ -217,8 +206,7 @@ func TestSameSeedSameLayout(t *testing.T) {
 func TestZonesLeftOutStayInTheFirstColour(t *testing.T) {
 	p := three
 	p.Without = []string{"lower"}
-	l, err := scheme.Lay(p, form.NewGrid(tank(t), step))
-	require.NoError(t, err)
+	l := lay(t, p, tank(t))
 	assert.Equal(t, []float64{1, 0, 0}, l.Zones["lower.left"])
 	assert.InDelta(t, 0.3, l.Shares[1], 0.005, "the share still counts the whole surface")
 }
@@ -241,9 +229,10 @@ func TestImpossibleSchemesAreTold(t *testing.T) {
 }
 
 func BenchmarkLay(b *testing.B) {
-	g := form.NewGrid(tank(b), step)
+	panels := tank(b)
+	g, lattices := form.NewGrid(panels, texel), form.Lattices(panels, step)
 	for b.Loop() {
-		if _, err := scheme.Lay(three, g); err != nil {
+		if _, err := scheme.Lay(three, g, lattices); err != nil {
 			b.Fatal(err)
 		}
 	}
