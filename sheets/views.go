@@ -66,7 +66,6 @@ func drawViews(c vg.Canvas, p build.Plan) {
 	for i, line := range p.Colours {
 		colours[i] = swatch(line.Hex)
 	}
-	c.SetLineWidth(0.15 * mm)
 	edge := drawnEdge(p.Views)
 	for _, view := range p.Views {
 		at := func(q [2]float64) vg.Point {
@@ -87,9 +86,15 @@ func drawViews(c vg.Canvas, p build.Plan) {
 				}
 				c.Fill(all)
 			}
-			if !shape.Round || strings.HasSuffix(shape.Zone, ".wheels") {
-				c.SetColor(color.Black)
-				c.Stroke(outline)
+			c.SetColor(color.Black)
+			for _, w := range []struct {
+				ends  form.Ring
+				width vg.Length
+			}{{shape.Fine, 0.07}, {shape.Plain, 0.15}, {shape.Heavy, 0.32}} {
+				if len(w.ends) > 0 {
+					c.SetLineWidth(w.width * mm)
+					c.Stroke(pairs(w.ends, at))
+				}
 			}
 		}
 	}
@@ -111,8 +116,11 @@ func checkBar(c vg.Canvas, face font.Face, words string) {
 
 // base is the ground colour of a shape; tracks and bare gear are dark metal.
 func base(s form.Shape, colours []color.Color) color.Color {
-	if isTrack(s.Zone) || len(colours) == 0 {
+	switch {
+	case isTrack(s.Zone) || len(colours) == 0:
 		return color.Gray{Y: 70}
+	case strings.HasSuffix(s.Zone, ".rubber"):
+		return color.Gray{Y: 55}
 	}
 	return colours[0]
 }
@@ -144,6 +152,16 @@ func ring(r form.Ring, at func([2]float64) vg.Point) vg.Path {
 		}
 	}
 	p.Close()
+	return p
+}
+
+// pairs draws lines from every second point to the next.
+func pairs(r form.Ring, at func([2]float64) vg.Point) vg.Path {
+	var p vg.Path
+	for i := 0; i+1 < len(r); i += 2 {
+		p.Move(at(r[i]))
+		p.Line(at(r[i+1]))
+	}
 	return p
 }
 

@@ -21,8 +21,12 @@ import (
 	"cinderpath/core/strata"
 )
 
-// texel is the spacing of the surface grid on the model, mm.
-const texel length.Model = 4
+// texel is the side of the surface grid's squares on the model, outline the spacing at
+// which the edges of colours are sampled, mm.
+const (
+	texel   length.Model = 0.5
+	outline length.Model = 4
+)
 
 // Deriver computes plans and remembers the stages it computed, by the hash of
 // their inputs. The zero value is ready; it may be used from several goroutines.
@@ -33,7 +37,10 @@ type Deriver struct {
 
 // mostTexels bounds the grid, so that a large vehicle at a large scale is sampled
 // more coarsely instead of taking minutes.
-const mostTexels = 40_000
+const (
+	mostTexels = 1_000_000
+	mostNodes  = 40_000
+)
 
 // mostKept bounds what a Deriver remembers; beyond it, it forgets everything,
 // which costs one derivation.
@@ -83,7 +90,7 @@ func (d *Deriver) Plans(w Workshop, items []Item, asOf time.Time) ([]Plan, error
 	orders := make([]path.Order, len(items))
 	log := path.Log{}
 	for i, item := range items {
-		look, err := d.look(item.Build)
+		look, err := d.look(item.Build, w.Stock)
 		if err != nil {
 			return nil, err
 		}
@@ -132,6 +139,7 @@ type look struct {
 	list    []ZoneLine
 	colours []ColourLine
 	track   track
+	laid    *scheme.Layout
 }
 
 type surface struct {
@@ -140,45 +148,57 @@ type surface struct {
 	track  track
 }
 
-func (d *Deriver) look(b Build) (look, error) {
+func (d *Deriver) look(b Build, shelf measure.Shelf) (look, error) {
 	body, err := d.surface(b)
 	if err != nil {
 		return look{}, err
 	}
 	grid, err := stage(d, "grid", []any{body.key, b.Scale}, func() (*form.Grid, error) {
-		area := 0.0
-		for _, p := range body.panels {
-			area += p.Area()
-		}
-		step := math.Max(float64(b.Scale.ToReal(texel)), math.Sqrt(area/mostTexels))
-		return form.NewGrid(body.panels, step), nil
+		return form.NewGrid(body.panels, body.step(b.Scale, texel, mostTexels)), nil
 	})
 	if err != nil {
 		return look{}, err
 	}
-	return stage(d, "look", []any{body.key, b.Sizes.typed(), b.Scale, b.Scheme, b.Link.Supplied}, func() (look, error) {
-		laid, err := scheme.Lay(b.Scheme, grid)
+	drawing, err := stage(d, "drawing", []any{body.key, b.Scale}, func() ([]form.View, error) {
+		return form.Views(body.panels, b.Scale), nil
+	})
+	if err != nil {
+		return look{}, err
+	}
+	gear, err := stage(d, "gear", []any{body.key, b.Scale, b.Link, b.Body.Fenders, b.Body.Skirts, shelf, mudDepth(b)}, func() (*GearLine, error) {
+		return gearLine(b, body.track, shelf), nil
+	})
+	if err != nil {
+		return look{}, err
+	}
+	out, err := stage(d, "look", []any{body.key, b.Sizes.typed(), b.Scale, b.Scheme}, func() (look, error) {
+		lattices := form.Lattices(body.panels, body.step(b.Scale, outline, mostNodes))
+		laid, err := scheme.Lay(b.Scheme, grid, lattices)
 		if err != nil {
 			return look{}, fault("scheme", err)
 		}
-		// The grid may be remembered from an earlier derivation: its panels, not
-		// the ones just made, are those the scheme was laid on.
-		panels := make([]*form.Panel, len(grid.Lattices))
-		for i, l := range grid.Lattices {
-			panels[i] = l.Panel
-		}
-		out := look{zones: slices.Sorted(maps.Keys(grid.Area)), area: map[string]float64{}, track: body.track}
+		out := look{zones: slices.Sorted(maps.Keys(grid.Area)), area: map[string]float64{}, track: body.track, laid: laid}
 		for z, area := range grid.Area {
 			out.area[z] = area / float64(b.Scale*b.Scale) / 100
 		}
-		out.gear = gearLine(b, body.track)
-		out.views = form.Views(panels, b.Scale, laid.Painted)
-		addDimensions(out.views, b)
+		out.views = form.Paint(drawing, laid.Painted)
+		addDimensions(out.views, b, body.panels)
 		out.sheet.Width, out.sheet.Height = form.SheetSize(out.views)
 		out.list = zoneLines(b, grid, laid)
 		out.colours = colourLines(b, laid, out.area)
 		return out, nil
 	})
+	out.gear = gear
+	return out, err
+}
+
+// step is a spacing on the model in real mm, wider where there would be too many places.
+func (s surface) step(scale length.Scale, fine length.Model, most float64) float64 {
+	area := 0.0
+	for _, p := range s.panels {
+		area += p.Area()
+	}
+	return math.Max(float64(scale.ToReal(fine)), math.Sqrt(area/most))
 }
 
 // sizes needs the body only to draw the dimensions on it.
@@ -195,7 +215,7 @@ func (d *Deriver) cables(b Build, shelf measure.Shelf, body surface) ([]CableLin
 }
 
 func (d *Deriver) surface(b Build) (surface, error) {
-	inputs := []any{b.Body, b.Wheels, b.Link, b.Outline, b.Sizes.Width.MM}
+	inputs := []any{b.Body, b.Wheels, b.Link, b.Ground, b.Outline, b.Sizes.Width.MM}
 	return stage(d, "body", inputs, func() (surface, error) {
 		data, err := json.Marshal(inputs)
 		if err != nil {
@@ -211,28 +231,37 @@ func (d *Deriver) surface(b Build) (surface, error) {
 	})
 }
 
-// track is a track as it lies: the taut loop and its upper run with the slack of the
-// least whole number of links.
+// track is a track as it lies: the wheels where the ground puts them, the taut loop and
+// its upper run with the slack of the least whole number of links.
 type track struct {
-	loop gear.Loop
-	run  gear.Run
+	wheels []gear.Wheel
+	swings []gear.Swing
+	loop   gear.Loop
+	run    gear.Run
+	line   [][2]float64 // the closed pin line
 }
 
+// running stands the wheels on the ground and lays the track.
 func running(b Build) (form.Running, track, error) {
-	run := form.Running{Wheels: b.Wheels, Face: b.Sizes.Width.MM/2 - 20, Width: b.Link.Width, Link: b.Link}
-	if b.Outline != form.Tracked {
-		return run, track{}, nil
+	t := track{wheels: b.Wheels}
+	if len(b.Ground) > 0 {
+		t.wheels, t.swings = gear.Follow(b.Wheels, b.Link, b.Ground)
 	}
-	loop, err := gear.Taut(b.Wheels, b.Link)
+	run := form.Running{Wheels: t.wheels, Face: b.face(), Width: b.Link.Width, Link: b.Link}
+	if !b.Outline.HasTrack() {
+		return run, t, nil
+	}
+	loop, lower, err := gear.OnGround(t.wheels, b.Link, b.Ground)
 	if err != nil {
 		return run, track{}, err
 	}
-	hanging, err := gear.Hang(b.Wheels, b.Link, loop, loop.Slack)
-	if err != nil {
+	t.loop = loop
+	if t.run, err = gear.Hang(t.wheels, b.Link, loop, loop.Slack); err != nil {
 		return run, track{}, err
 	}
-	run.Pins = hanging.Outline(loop, b.Wheels, b.Link)
-	return run, track{loop, hanging}, nil
+	t.line = gear.Bed(t.run.Outline(loop, t.wheels, b.Link), lower)
+	run.Pins = gear.Chain(t.line, loop.Links)
+	return run, t, nil
 }
 
 // Panels gives the faces of a build's vehicle.

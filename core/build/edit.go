@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"cinderpath/core/form"
 	"cinderpath/core/gear"
 	"cinderpath/core/length"
 	"cinderpath/core/measure"
@@ -19,6 +20,8 @@ type Edit struct {
 	Scheme   *scheme.Pattern `json:"scheme,omitempty"`
 	Wheels   []gear.Wheel    `json:"wheels,omitempty"`
 	Link     *gear.Link      `json:"link,omitempty"`
+	Ground   gear.Terrain    `json:"ground,omitempty"`
+	Body     *form.Body      `json:"body,omitempty"`
 	Layers   []strata.Edit   `json:"layers,omitempty"`
 	Finding  string          `json:"finding,omitempty"`
 	Mend     string          `json:"mend,omitempty"`
@@ -41,6 +44,9 @@ const (
 	SetScheme   = "scheme"
 	SetWheels   = "wheels"
 	SetLink     = "link"
+	SetGround   = "ground"
+	SetBody     = "body"
+	SetOutline  = "outline" // begins body and running gear anew, fitted to the overall sizes
 	EditLayers  = "layers"
 	ApplyMend   = "mend"
 	SetPriority = "priority"
@@ -98,6 +104,21 @@ func apply(b Build, e Edit, newID func() string, gap strata.Gap) (Build, error) 
 			return missing()
 		}
 		b.Link = *e.Link
+	case SetGround:
+		b.Ground = slices.Clone(e.Ground)
+	case SetBody:
+		if e.Body == nil {
+			return missing()
+		}
+		b.Body = *e.Body
+	case SetOutline:
+		b.Outline, b.Ground = form.Kind(e.Text), nil
+		if !slices.Contains(form.Kinds, b.Outline) {
+			return b, &Fault{Field: SetOutline, Reason: fmt.Sprintf("%q is not known", e.Text), Remedy: "use " + kindList()}
+		}
+		l, w, h := b.Sizes.Length.MM, b.Sizes.Width.MM, b.Sizes.Height.MM
+		b.Body = form.NewBody(b.Outline, l, w, h)
+		b.Wheels, b.Link = form.NewWheels(b.Outline, l, w, h)
 	case SetPriority:
 		if e.Priority == nil {
 			return missing()
@@ -185,7 +206,10 @@ func resize(b Build, e Edit) (Build, error) {
 	b.Wheels = slices.Clone(b.Wheels)
 	for i := range b.Wheels {
 		w := &b.Wheels[i]
-		w.X, w.Z, w.Radius = w.X*kx, w.Z*kz, w.Radius*kz
+		w.X, w.Z, w.Radius, w.Hub = w.X*kx, w.Z*kz, w.Radius*kz, w.Hub*kz
+		if w.Arm != nil {
+			w.Arm = &gear.Arm{X: w.Arm.X * kx, Z: w.Arm.Z * kz, Up: w.Arm.Up, Down: w.Arm.Down}
+		}
 	}
 	b.Link.Width *= ky
 	return b, nil

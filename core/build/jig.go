@@ -3,7 +3,6 @@ package build
 import (
 	"fmt"
 
-	"cinderpath/core/form"
 	"cinderpath/core/length"
 )
 
@@ -32,7 +31,7 @@ const mostStraight = 60
 
 // JigOf makes the track jig of a build with a track.
 func JigOf(b Build) (Jig, error) {
-	if b.Outline != form.Tracked {
+	if !b.Outline.HasTrack() {
 		return Jig{}, refuse("outline", "a wheeled vehicle has no track", "print the views instead")
 	}
 	_, lies, err := running(b)
@@ -42,7 +41,7 @@ func JigOf(b Build) (Jig, error) {
 	if len(lies.run.Spans) == 0 {
 		return Jig{}, refuse("gear", "the track has no upper run", "check the wheels' positions")
 	}
-	profile := lies.run.Under(b.Wheels, b.Link)
+	profile := lies.run.Under(lies.wheels, b.Link)
 	model := func(mm float64) float64 { return float64(b.Scale.ToModel(length.Real(mm))) }
 	x0, y0 := profile[0][0], profile[0][1]
 	for _, p := range profile {
@@ -53,7 +52,7 @@ func JigOf(b Build) (Jig, error) {
 		j.Profile = append(j.Profile, [2]float64{model(p[0] - x0), model(p[1] - y0)})
 	}
 	for _, w := range lies.run.Supports {
-		wheel := b.Wheels[w]
+		wheel := lies.wheels[w]
 		j.Wheels = append(j.Wheels, JigWheel{wheelName(b, w), model(wheel.X - x0), model(wheel.Z - y0), model(wheel.Apothem(b.Link) - b.Link.Surface)})
 	}
 	low, high := 0.0, 0.0

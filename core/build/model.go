@@ -56,6 +56,7 @@ type Build struct {
 	Body     form.Body      `json:"body"`
 	Wheels   []gear.Wheel   `json:"wheels"`
 	Link     gear.Link      `json:"link"`
+	Ground   gear.Terrain   `json:"ground,omitempty"` // under each track; level when empty
 	Scheme   scheme.Pattern `json:"scheme"`
 	Layers   []strata.Layer `json:"layers"`
 	Priority int            `json:"priority"` // lower goes first
@@ -118,7 +119,6 @@ func (e Entry) Check() error {
 const (
 	mostLayers = 80
 	mostWheels = 40
-	mostBlocks = 20
 	longName   = 120
 	longText   = 4000
 )
@@ -136,10 +136,10 @@ func (b Build) Check() error {
 		return refuse("story", fmt.Sprintf("longer than %d characters", longText), "shorten it")
 	case !(b.Scale >= length.FinestScale && b.Scale <= length.CoarsestScale):
 		return refuse("scale", fmt.Sprintf("%s is not a scale of a kit", b.Scale), "give 1:1 to 1:1000")
-	case b.Outline != form.Tracked && b.Outline != form.Wheeled:
-		return refuse("outline", fmt.Sprintf("%q is not known", b.Outline), "use tracked or wheeled")
-	case len(b.Layers) > mostLayers || len(b.Wheels) > mostWheels || len(b.Body.Blocks) > mostBlocks || len(b.Body.Tubes) > mostBlocks:
-		return refuse("build", "more parts than one vehicle has", fmt.Sprintf("at most %d layers, %d wheels, %d blocks", mostLayers, mostWheels, mostBlocks))
+	case !slices.Contains(form.Kinds, b.Outline):
+		return refuse("outline", fmt.Sprintf("%q is not known", b.Outline), "use "+kindList())
+	case len(b.Layers) > mostLayers || len(b.Wheels) > mostWheels:
+		return refuse("build", "more parts than one vehicle has", fmt.Sprintf("at most %d layers and %d wheels a side", mostLayers, mostWheels))
 	}
 	for _, s := range []struct {
 		name string
@@ -158,10 +158,8 @@ func (b Build) Check() error {
 	if err := b.Body.Check(); err != nil {
 		return fault("body", err)
 	}
-	if b.Outline == form.Tracked {
-		if err := gear.Check(b.Wheels, b.Link); err != nil {
-			return fault("gear", err)
-		}
+	if err := b.checkGear(); err != nil {
+		return err
 	}
 	if err := b.Scheme.Check(); err != nil {
 		return fault("scheme", err)
@@ -181,6 +179,41 @@ func (b Build) Check() error {
 	}
 	return nil
 }
+
+func kindList() string {
+	names := make([]string, len(form.Kinds))
+	for i, k := range form.Kinds {
+		names[i] = string(k)
+	}
+	return strings.Join(names, ", ")
+}
+
+// checkGear reports the first fault of the running gear, also where it meets the body.
+func (b Build) checkGear() error {
+	if b.Outline.HasTrack() {
+		if err := gear.Check(b.Wheels, b.Link); err != nil {
+			return fault("gear", err)
+		}
+	}
+	for i, w := range b.Wheels {
+		if !(w.Radius > 0) {
+			return refuse(fmt.Sprintf("wheels[%d]", i), "it has no radius", "half its diameter is needed")
+		}
+		if w.Hub < 0 || w.Hub >= w.Radius {
+			return refuse(fmt.Sprintf("wheels[%d].hub", i), fmt.Sprintf("its hub (radius %.0f mm) is not smaller than the wheel (%.0f mm)", w.Hub, w.Radius), "measure where the rubber begins")
+		}
+		if a := w.Arm; a != nil && !(a.Up >= 0 && a.Up <= 90 && a.Down >= 0 && a.Down <= 90) {
+			return refuse(fmt.Sprintf("wheels[%d].arm", i), "an arm swings 0 to 90 degrees up and down from rest", "give both as positive angles")
+		}
+	}
+	if err := b.Ground.Check(); err != nil {
+		return fault("ground", err)
+	}
+	return fault("wheels", form.Clash(b.Body, b.Wheels, b.face(), b.Link.Width, func(i int) string { return wheelName(b, i) }))
+}
+
+// face is the distance of the wheels' outer faces from the middle, real mm.
+func (b Build) face() float64 { return b.Sizes.Width.MM/2 - 20 }
 
 // Limits of what is measured.
 const (
@@ -237,14 +270,15 @@ func (b Build) withinReach() bool {
 			ok = ok && v >= -farthest && v <= farthest
 		}
 	}
-	for _, k := range b.Body.Blocks {
-		near(k.Rear, k.Front, k.Base, k.Top, k.Width, k.InFront, k.InRear, k.InSide)
-	}
-	for _, t := range b.Body.Tubes {
-		near(t.Rear, t.Front, t.Y, t.Z, t.Radius)
-	}
+	b.Body.Numbers(near)
 	for _, w := range b.Wheels {
-		near(w.X, w.Z, w.Radius, float64(w.Teeth))
+		near(w.X, w.Z, w.Radius, w.Hub, float64(w.Teeth))
+		if w.Arm != nil {
+			near(w.Arm.X, w.Arm.Z, w.Arm.Up, w.Arm.Down)
+		}
+	}
+	for _, p := range b.Ground {
+		near(p[0], p[1])
 	}
 	near(b.Link.Pitch, b.Link.Surface, b.Link.Ground, b.Link.Width)
 	return ok

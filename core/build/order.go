@@ -6,7 +6,6 @@ import (
 	"slices"
 	"strings"
 
-	"cinderpath/core/form"
 	"cinderpath/core/path"
 	"cinderpath/core/strata"
 )
@@ -45,7 +44,6 @@ const (
 	cleanMinutes   = 40.0 // wash, clip and clean the parts
 	minutesPerFace = 7.0  // assemble and fill, per flat face
 	perWheel       = 5.0
-	perLink        = 0.8
 	fitMinutes     = 45.0
 	cementTouch    = 30.0 // handle time of liquid cement, families.csv
 	cementCured    = 1440.0
@@ -67,19 +65,19 @@ func order(b Build, l look, waits []strata.Wait) []path.Task {
 		faces[strings.SplitN(z, ".", 2)[0]]++
 	}
 	var built []path.Arrow
-	for _, block := range b.Body.Blocks {
-		id := add(path.Task{ID: "assemble:" + block.ID + ":1", Title: "Assemble the " + partName(block.ID), Stage: stageBuild, Split: true,
-			Minutes: minutesPerFace * float64(max(faces[block.ID], 1)), Zones: []string{block.ID},
+	for _, part := range b.Body.Parts() {
+		id := add(path.Task{ID: "assemble:" + part + ":1", Title: "Assemble the " + partName(part), Stage: stageBuild, Split: true,
+			Minutes: minutesPerFace * float64(max(faces[part], 1)), Zones: []string{part},
 			After: []path.Arrow{after(clean, 0, "order", "", "release agent is washed off before cement goes on")}})
 		built = append(built, after(id, cementCured, "cured", "B7", "a cemented seam is sanded and primed only after 24 h"))
 	}
 	wheels := add(path.Task{ID: "assemble:wheels:1", Title: fmt.Sprintf("Assemble %d wheels", 2*len(b.Wheels)), Stage: stageBuild, Split: true,
 		Minutes: perWheel * 2 * float64(len(b.Wheels)), Zones: []string{"gear"}, After: []path.Arrow{after(clean, 0, "order", "", "release agent is washed off before cement goes on")}})
 	built = append(built, after(wheels, cementTouch, "handle", "P3", "cement must hold before the wheels are stuck on their paint rows"))
-	if b.Outline == form.Tracked {
+	if b.Outline.HasTrack() {
 		links := 2 * l.track.loop.Links
 		tracks := add(path.Task{ID: "assemble:tracks:1", Title: fmt.Sprintf("Assemble the tracks, %d links a side", l.track.loop.Links), Stage: stageBuild, Split: true,
-			Minutes: math.Ceil(perLink * float64(links)), Zones: []string{"gear"},
+			Minutes: math.Ceil(b.Link.Work() * float64(links)), Zones: []string{"gear"},
 			After: []path.Arrow{after(wheels, cementTouch, "handle", "", "the run is shaped on the wheels")}})
 		built = append(built, after(tracks, cementTouch, "handle", "P3", "cement must hold before the runs are taken off for paint"))
 	}
@@ -113,7 +111,7 @@ func order(b Build, l look, waits []strata.Wait) []path.Task {
 		painted = built
 	}
 	title := "Put wheels back on"
-	if b.Outline == form.Tracked {
+	if b.Outline.HasTrack() {
 		title = "Put wheels and tracks back on"
 	}
 	add(path.Task{ID: "fit:gear:1", Title: title, Stage: stageFinish, Minutes: fitMinutes, Zones: []string{"gear"}, After: painted})

@@ -7,41 +7,11 @@ import (
 	"time"
 
 	"cinderpath/core/form"
-	"cinderpath/core/gear"
 	"cinderpath/core/length"
 	"cinderpath/core/measure"
 	"cinderpath/core/scheme"
 	"cinderpath/core/strata"
 )
-
-// GearLine tells what the track takes.
-type GearLine struct {
-	Links    int    `json:"links"` // per side
-	Loop     string `json:"loop"`
-	Slack    string `json:"slack"`
-	Pitch    string `json:"pitch"`
-	Supplied int    `json:"supplied"`
-	Verdict  string `json:"verdict"`
-	Why      Why    `json:"why"`
-
-	Sags    []SagLine  `json:"sags"` // of the upper run, from the rear
-	Choices []LinkLine `json:"choices"`
-}
-
-// LinkLine is what a number of links does.
-type LinkLine struct {
-	Links int    `json:"links"`
-	Words string `json:"words"`
-	Why   Why    `json:"why"`
-}
-
-// SagLine is how deep the track hangs between two wheels.
-type SagLine struct {
-	Between string `json:"between"`
-	Model   string `json:"model"`
-	Real    string `json:"real"`
-	Why     Why    `json:"why"`
-}
 
 // Sheet is the room the five views take, model mm.
 type Sheet struct {
@@ -54,7 +24,12 @@ type ZoneLine struct {
 	Zone   string    `json:"zone"`
 	AreaCM float64   `json:"areaCm2"`
 	Shares []float64 `json:"shares"` // of each colour
-	Why    Why       `json:"why"`
+
+	Upright float64 `json:"uprightCm2"` // of it, within 20° of upright
+	Sloped  float64 `json:"slopedCm2"`
+	Flat    float64 `json:"flatCm2"` // within 20° of level
+
+	Why Why `json:"why"`
 }
 
 // ColourLine is one colour of the scheme with what it takes.
@@ -98,87 +73,18 @@ type Stand struct {
 	Waiting []string `json:"waiting"`        // steps that dry now
 }
 
-func gearLine(b Build, lies track) *GearLine {
-	if b.Outline != form.Tracked {
-		return nil
-	}
-	loop := lies.loop
-	model := func(mm float64) string { return b.Scale.ToModel(length.Real(mm)).String() }
-	g := &GearLine{Links: loop.Links, Loop: model(loop.Length), Slack: model(loop.Slack), Pitch: model(b.Link.Pitch), Supplied: b.Link.Supplied}
-	g.Why = because("links = ⌈loop / pitch⌉, slack = links · pitch − loop", []string{
-		fmt.Sprintf("taut loop %s on the model, round %d of %d wheels", g.Loop, len(loop.Touching), len(b.Wheels)),
-		fmt.Sprintf("pitch %s: loop / pitch = %.2f", g.Pitch, loop.Exact),
-		"the pin line runs on a polygon round each wheel, its chords counted, not its arc"})
-	g.Sags = []SagLine{}
-	for _, s := range lies.run.Spans {
-		g.Sags = append(g.Sags, SagLine{wheelName(b, s.Left) + " to " + wheelName(b, s.Right), model(s.Sag), length.Real(s.Sag).String(),
-			because("catenaries over one directrix; its level makes their lengths and the wraps add up to taut run + slack", []string{
-				"slack " + g.Slack + " on the model, all in the upper run", fmt.Sprintf("%d free spans; this one %s along the chain", len(lies.run.Spans), model(s.Length)),
-				"a flexible band does not hang: glue it down to the wheels"})})
-	}
-	g.Choices = linkLines(gear.Choices(b.Wheels, b.Link, loop), model)
-	switch {
-	case b.Link.Supplied == 0:
-		g.Verdict = "How many links the kit supplies is not noted."
-	case b.Link.Supplied < loop.Links:
-		g.Verdict = fmt.Sprintf("The kit's %d links a side are %d too few.", b.Link.Supplied, loop.Links-b.Link.Supplied)
-	default:
-		g.Verdict = fmt.Sprintf("The kit's %d links a side leave %d spare.", b.Link.Supplied, b.Link.Supplied-loop.Links)
-	}
-	return g
-}
-
-// linkLines words what fewer and more links do; model prints a real length at scale.
-func linkLines(choices []gear.Choice, model func(float64) string) []LinkLine {
-	out := []LinkLine{}
-	for _, c := range choices {
-		l := LinkLine{Links: c.Links, Words: fmt.Sprintf("slack %s, hangs %s at the deepest", model(c.Slack), model(c.Sag))}
-		if c.Slack < 0 {
-			l.Words = fmt.Sprintf("does not close, %s are missing", model(-c.Slack))
-		}
-		switch {
-		case c.CanMove && c.TakeUp > 0:
-			l.Words += fmt.Sprintf("; taut with the idler %s farther out", model(c.TakeUp))
-		case c.CanMove:
-			l.Words += fmt.Sprintf("; closes with the idler %s farther in", model(-c.TakeUp))
-		}
-		l.Why = because("slack = links · pitch − taut loop; the idler moves along until the taut loop is links · pitch long", []string{
-			fmt.Sprintf("%d links", c.Links), "sag from the upper run with all the slack in it", "the idler is not moved farther than its own radius"})
-		out = append(out, l)
-	}
-	return out
-}
-
-// wheelName names a wheel by its kind and its place among those, from the front.
-func wheelName(b Build, wheel int) string {
-	names := map[gear.Kind]string{gear.Sprocket: "sprocket", gear.Idler: "idler", gear.Road: "road wheel", gear.Return: "return roller"}
-	w := b.Wheels[wheel]
-	before, all := 1, 0
-	for _, o := range b.Wheels {
-		if o.Kind == w.Kind {
-			all++
-			if o.X > w.X {
-				before++
-			}
-		}
-	}
-	if all == 1 {
-		return names[w.Kind]
-	}
-	return fmt.Sprintf("%s %d", names[w.Kind], before)
-}
-
 func zoneLines(b Build, g *form.Grid, laid *scheme.Layout) []ZoneLine {
 	out := []ZoneLine{}
 	seen := map[string]int{}
-	for _, l := range g.Lattices {
-		seen[l.Panel.Zone]++
-		if seen[l.Panel.Zone] > 1 {
+	model := float64(b.Scale*b.Scale) * 100
+	for _, t := range g.Texels {
+		z := t.Panel.Zone
+		if seen[z]++; seen[z] > 1 {
 			continue
 		}
-		z := l.Panel.Zone
-		real := g.Area[z]
-		out = append(out, ZoneLine{Zone: z, AreaCM: real / float64(b.Scale*b.Scale) / 100, Shares: rounded(laid.Zones[z])})
+		f := g.Facings[z]
+		out = append(out, ZoneLine{Zone: z, AreaCM: g.Area[z] / model, Shares: rounded(laid.Zones[z]),
+			Upright: f["upright"] / model, Sloped: f["sloped"] / model, Flat: f["flat"] / model})
 	}
 	for i := range out {
 		z := &out[i]
@@ -217,35 +123,28 @@ func colourLines(b Build, laid *scheme.Layout, area map[string]float64) []Colour
 }
 
 // addDimensions draws the overall sizes beside the views they are seen in.
-func addDimensions(views []form.View, b Build) {
-	at := func(v float64) float64 { return float64(b.Scale.ToModel(length.Real(v))) }
-	half := at(b.Sizes.Length.MM) / 2
+func addDimensions(views []form.View, b Build, panels []*form.Panel) {
+	half, wide := b.Sizes.Length.MM/2, b.Sizes.Width.MM/2
+	_, high, _ := form.Extent(panels, func(string) bool { return true })
 	for i := range views {
 		v := &views[i]
-		label := func(name string, s Overall, from, to [2]float64) {
+		f := form.NewFrame(v.Side, panels, b.Scale)
+		label := func(name string, s Overall, from, to form.Vec) {
 			real := length.Real(s.MM)
-			v.Dimensions = append(v.Dimensions, form.Dimension{Name: name, From: from, To: to, Real: real.String(), Model: b.Scale.ToModel(real).String()})
+			d := form.Dimension{Name: name, From: f.Flat(from), To: f.Flat(to), Real: real.String(), Model: b.Scale.ToModel(real).String()}
+			if from[2] == to[2] {
+				d.From[1], d.To[1] = v.Height, v.Height
+			} else {
+				d.From[0], d.To[0] = v.Width, v.Width
+			}
+			v.Dimensions = append(v.Dimensions, d)
 		}
 		switch v.Side {
 		case form.Left:
-			// The hull's middle is at x = 0; the view's left edge is the foremost point.
-			middle := v.Width - half - at(rearmost(b))
-			label("Hull length", b.Sizes.Length, [2]float64{middle - half, v.Height}, [2]float64{middle + half, v.Height})
-			label("Height", b.Sizes.Height, [2]float64{v.Width, v.Height - at(b.Sizes.Height.MM)}, [2]float64{v.Width, v.Height})
+			label("Hull length", b.Sizes.Length, form.Vec{half, 0, 0}, form.Vec{-half, 0, 0})
+			label("Height", b.Sizes.Height, form.Vec{-high[0], 0, b.Sizes.Height.MM}, form.Vec{-high[0], 0, 0})
 		case form.Front:
-			middle := v.Width / 2
-			w := at(b.Sizes.Width.MM) / 2
-			label("Width", b.Sizes.Width, [2]float64{middle - w, v.Height}, [2]float64{middle + w, v.Height})
+			label("Width", b.Sizes.Width, form.Vec{0, -wide, 0}, form.Vec{0, wide, 0})
 		}
 	}
-}
-
-// rearmost is how far the vehicle reaches behind its hull's rear end, real mm.
-func rearmost(b Build) float64 {
-	reach := 0.0
-	for _, k := range b.Body.Blocks {
-		reach = math.Max(reach, -k.Rear-b.Sizes.Length.MM/2)
-		reach = math.Max(reach, -(k.Rear+k.InRear)-b.Sizes.Length.MM/2)
-	}
-	return math.Max(reach, 0)
 }

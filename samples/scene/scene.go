@@ -61,10 +61,7 @@ func Edge(b build.Build) [2]form.Vec {
 	return [2]form.Vec{{half, y, z}, {-half, y, z}}
 }
 
-func edge(b build.Build) float64 {
-	i := slices.IndexFunc(b.Body.Blocks, func(k form.Block) bool { return k.ID == "hull" })
-	return b.Body.Blocks[i].Base
-}
+func edge(b build.Build) float64 { return b.Body.Fenders[0].Line[0][1] }
 
 // Draw takes the picture of a build.
 func Draw(b build.Build) (*image.Paletted, error) {
