@@ -72,25 +72,24 @@ func drawViews(c vg.Canvas, p build.Plan) {
 			return vg.Point{X: vg.Length(margin+view.X+q[0]) * mm, Y: height - vg.Length(margin+view.Y+q[1])*mm}
 		}
 		for _, shape := range view.Shapes {
-			outline := ring(shape.Outline, at)
+			outline := rings(shape.Rings, at)
 			c.SetColor(base(shape, colours))
 			c.Fill(outline)
+			// A hair in the same colour closes the seams between strips of a round shape.
+			c.SetLineWidth(0.04 * mm)
+			c.Stroke(outline)
 			for _, patch := range shape.Patches {
 				if patch.Opacity != edge {
 					continue
 				}
 				c.SetColor(swatch(p.Colours[patch.Colour].Hex))
-				var all vg.Path
-				for _, r := range patch.Rings {
-					all = append(all, ring(r, at)...)
-				}
-				c.Fill(all)
+				c.Fill(rings(patch.Rings, at))
 			}
 			c.SetColor(color.Black)
 			for _, w := range []struct {
 				ends  form.Ring
 				width vg.Length
-			}{{shape.Fine, 0.07}, {shape.Plain, 0.15}, {shape.Heavy, 0.32}} {
+			}{{shape.Fine, 0.07}, {shape.Plain, 0.13}, {shape.Heavy, 0.26}} {
 				if len(w.ends) > 0 {
 					c.SetLineWidth(w.width * mm)
 					c.Stroke(pairs(w.ends, at))
@@ -140,6 +139,13 @@ func drawnEdge(views []form.View) float64 {
 		}
 	}
 	return 1
+}
+
+func rings(all []form.Ring, at func([2]float64) vg.Point) (p vg.Path) {
+	for _, r := range all {
+		p = append(p, ring(r, at)...)
+	}
+	return p
 }
 
 func ring(r form.Ring, at func([2]float64) vg.Point) vg.Path {

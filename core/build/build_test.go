@@ -65,7 +65,7 @@ func TestNewBuildHasNoFindingAndAFullPlan(t *testing.T) {
 			assert.NotEmpty(t, s.Spans, s.Title)
 		}
 		assert.Equal(t, "104.2 mm", p.Sizes[0].Model)
-		assert.Equal(t, outline == form.Tracked, p.Gear != nil)
+		assert.Equal(t, outline == form.Tracked, p.Gear.Links > 0)
 	}
 }
 

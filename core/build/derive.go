@@ -38,7 +38,7 @@ type Deriver struct {
 // mostTexels bounds the grid, so that a large vehicle at a large scale is sampled
 // more coarsely instead of taking minutes.
 const (
-	mostTexels = 1_000_000
+	mostTexels = 600_000
 	mostNodes  = 40_000
 )
 

@@ -57,6 +57,7 @@ func edit(t *rapid.T, b build.Build) build.Edit {
 // it was, and has a plan whose steps keep their order and their waits.
 func TestAnyEditsLeaveASoundBuild(t *testing.T) {
 	first := tank(t)
+	var d build.Deriver
 	rapid.Check(t, func(t *rapid.T) {
 		b, id := first, 0
 		newID := func() string { id++; return fmt.Sprintf("n%d", id) }
@@ -78,7 +79,6 @@ func TestAnyEditsLeaveASoundBuild(t *testing.T) {
 		require.NoError(t, json.Unmarshal(data, &back))
 		assert.Equal(t, b, back)
 
-		var d build.Deriver
 		plans, err := d.Plans(workshop(), []build.Item{{Build: b}}, monday)
 		require.NoError(t, err)
 		sound(t, plans[0])

@@ -168,7 +168,12 @@ func (b Body) Stretch(kx, ky, kz float64) Body {
 		s.Rear, s.Front, s.Base, s.Top, s.Out = s.Rear*kx, s.Front*kx, s.Base*kz, s.Top*kz, s.Out*ky
 		out.Skirts = append(out.Skirts, s)
 	}
+	// Fittings are brought onto their faces first: a point of a face stays on it.
+	hosts := b.hosts()
 	for _, f := range b.Fittings {
+		if p, err := landing(hosts, f.On, f.At, 0); err == nil {
+			f.At = p.at
+		}
 		f.At = Vec{f.At[0] * kx, f.At[1] * ky, f.At[2] * kz}
 		out.Fittings = append(out.Fittings, f)
 	}

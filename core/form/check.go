@@ -75,6 +75,12 @@ func (b Body) Check() error {
 			return fmt.Errorf("damage %d: %w", i+1, err)
 		}
 	}
+	hosts := b.hosts()
+	for _, f := range b.Fittings {
+		if _, err := f.places(hosts); err != nil {
+			return err
+		}
+	}
 	return nil
 }
 

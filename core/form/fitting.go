@@ -148,10 +148,9 @@ func (p place) bar(long, radius float64, across bool, zone string) *solid {
 	return turned(from, along, p.out, []station{{0, radius}, {long, radius}}, 8, zone)
 }
 
-// fit builds a fitting on the faces that are there, and its mirror image.
-func (f Fitting) fit(hosts []*solid) ([]*solid, error) {
-	build := fitters[f.Kind]
-	if build == nil {
+// places finds where a fitting stands, and its mirror image.
+func (f Fitting) places(hosts []*solid) ([]place, error) {
+	if fitters[f.Kind] == nil {
 		return nil, fitted(f.ID, "%q is no fitting; use one of %s", f.Kind, strings.Join(FittingKinds(), ", "))
 	}
 	for _, v := range f.Size {
@@ -162,21 +161,33 @@ func (f Fitting) fit(hosts []*solid) ([]*solid, error) {
 	if f.Count < 0 || f.Count > 60 {
 		return nil, fitted(f.ID, "a count of %d; give up to 60", f.Count)
 	}
-	on, at, turn := []string{f.On}, []Vec{f.At}, []float64{f.Turn}
-	if f.Mirror {
-		on, at, turn = append(on, mirrored(f.On)), append(at, Vec{f.At[0], -f.At[1], f.At[2]}), append(turn, -f.Turn)
+	p, err := landing(hosts, f.On, f.At, f.Turn)
+	if err != nil {
+		return nil, fitted(f.ID, "%w", err)
+	}
+	if !f.Mirror {
+		return []place{p}, nil
+	}
+	other, err := landing(hosts, mirrored(f.On), Vec{f.At[0], -f.At[1], f.At[2]}, -f.Turn)
+	if err != nil {
+		return nil, fitted(f.ID, "on the other side %w", err)
+	}
+	return []place{p, other}, nil
+}
+
+// fit builds a fitting on the faces that are there, and its mirror image.
+func (f Fitting) fit(hosts []*solid) ([]*solid, error) {
+	places, err := f.places(hosts)
+	if err != nil {
+		return nil, err
 	}
 	var out []*solid
-	for i := range on {
-		p, err := landing(hosts, on[i], at[i], turn[i])
-		if err != nil {
-			return nil, fitted(f.ID, "%w", err)
-		}
+	for _, p := range places {
 		zone := strings.SplitN(f.On, ".", 2)[0] + "." + f.ID
 		if f.Mirror {
-			zone += map[bool]string{true: ".left", false: ".right"}[at[i][1] > 0]
+			zone += map[bool]string{true: ".left", false: ".right"}[p.at[1] > 0]
 		}
-		out = append(out, build(f, p, zone)...)
+		out = append(out, fitters[f.Kind](f, p, zone)...)
 	}
 	return out, nil
 }
@@ -187,27 +198,39 @@ func mirrored(zone string) string {
 }
 
 // landing finds the place on a face: the point is brought onto it along the axis that
-// the face looks along most.
+// the face looks along most. Where the zone has no face there, as when an edit has tilted
+// it, another face of the same part takes the fitting.
 func landing(hosts []*solid, zone string, at Vec, turn float64) (place, error) {
+	part := strings.SplitN(zone, ".", 2)[0] + "."
 	known := false
 	best, found := place{}, math.Inf(1)
-	for _, s := range hosts {
-		for _, f := range s.faces {
-			if f.zone != zone {
-				continue
-			}
-			known = true
-			axis := 0
-			for k := range 3 {
-				if math.Abs(f.normal[k]) > math.Abs(f.normal[axis]) {
-					axis = k
+	try := func(wanted func(string) bool) {
+		for _, s := range hosts {
+			for _, f := range s.faces {
+				if !wanted(f.zone) {
+					continue
+				}
+				known = true
+				axis := 0
+				for k := range 3 {
+					if math.Abs(f.normal[k]) > math.Abs(f.normal[axis]) {
+						axis = k
+					}
+				}
+				q := at
+				q[axis] += f.normal.dot(f.corners[0].sub(at)) / f.normal[axis]
+				if far := math.Abs(q[axis] - at[axis]); far < found && f.holds(q) {
+					found, best = far, standing(q, f.normal, turn)
 				}
 			}
-			q := at
-			q[axis] += f.normal.dot(f.corners[0].sub(at)) / f.normal[axis]
-			if far := math.Abs(q[axis] - at[axis]); far < found && f.holds(q) {
-				found, best = far, standing(q, f.normal, turn)
-			}
+		}
+	}
+	try(func(z string) bool { return z == zone })
+	if known && math.IsInf(found, 1) || !known && zone != part {
+		exact := known
+		try(func(z string) bool { return strings.HasPrefix(z, part) })
+		if known = exact || found < elsewhere; found >= elsewhere {
+			found = math.Inf(1)
 		}
 	}
 	switch {
@@ -218,6 +241,9 @@ func landing(hosts []*solid, zone string, at Vec, turn float64) (place, error) {
 	}
 	return best, nil
 }
+
+// elsewhere is how near a face of another zone must lie to take a fitting, real mm.
+const elsewhere = 5.0
 
 // holds tells whether a point of the face's plane lies on it.
 func (f face) holds(v Vec) bool {

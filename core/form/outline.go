@@ -146,7 +146,7 @@ func wheeledBody(kind Kind, l, w, h float64) Body {
 	return Body{
 		Hulls: []Hull{
 			{ID: "hull", Profile: tub, Width: w},
-			{ID: "lower", Profile: line(l, h, -0.44, 0.2, 0.4, 0.2, 0.44, 0.31, -0.46, 0.31), Width: 0.48 * w},
+			{ID: "lower", Profile: line(l, h, -0.44, 0.2, 0.4, 0.2, 0.44, 0.31, 0.44, 0.49, -0.46, 0.49, -0.46, 0.31), Width: 0.48 * w},
 			{ID: "cab", Profile: line(l, h, -0.49, 0.5, 0.5, 0.5, 0.24, 0.58, 0.14, 0.8, -0.3, 0.8, -0.46, 0.68), Width: w, InSide: 0.2 * w},
 		},
 		Turrets: []Turret{{ID: "turret", On: "cab", X: -0.06 * l, Ring: 0.24 * w, Height: 0.2 * h, InFront: 0.03 * l, InRear: 0.02 * l, InSide: 0.06 * w,

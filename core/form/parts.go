@@ -68,6 +68,20 @@ func (b Body) solids() ([]*solid, error) {
 	if err := b.Check(); err != nil {
 		return nil, err
 	}
+	out := b.hosts()
+	hosts := out
+	for _, f := range b.Fittings {
+		made, err := f.fit(hosts)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, made...)
+	}
+	return out, nil
+}
+
+// hosts are the parts that fittings stand on.
+func (b Body) hosts() []*solid {
 	var out []*solid
 	for _, h := range b.Hulls {
 		out = append(out, prism(h.Profile, 0, h.half, facing(h.ID)))
@@ -85,15 +99,7 @@ func (b Body) solids() ([]*solid, error) {
 	for _, s := range b.Skirts {
 		out = append(out, b.skirt(s)...)
 	}
-	hosts := out
-	for _, f := range b.Fittings {
-		made, err := f.fit(hosts)
-		if err != nil {
-			return nil, err
-		}
-		out = append(out, made...)
-	}
-	return out, nil
+	return out
 }
 
 func (g Gun) solids() []*solid {

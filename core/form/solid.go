@@ -211,7 +211,9 @@ func (p place) box(long, wide, high, draw float64, zone string) *solid {
 
 // plate is a strip between two lines of four corners each: a, b are opposite faces.
 func plate(a, b [4]Vec, zone string) *solid {
-	faces := []face{{corners: a[:], zone: zone}, {corners: []Vec{b[3], b[2], b[1], b[0]}, zone: zone}}
+	// Bent plates are cut into triangles from the first corner on: along the same
+	// diagonal on both sides.
+	faces := []face{{corners: a[:], zone: zone}, {corners: []Vec{b[0], b[3], b[2], b[1]}, zone: zone}}
 	for i := range 4 {
 		j := (i + 1) % 4
 		faces = append(faces, face{corners: []Vec{a[j], a[i], b[i], b[j]}, zone: zone})

@@ -64,18 +64,18 @@ type Patch struct {
 	Rings   []Ring  `json:"rings"`   // filled by the even-odd rule
 }
 
-// Shape is a face as it is seen in a view, or a piece of it.
+// Shape is a face as it is seen in a view, or pieces of it.
 type Shape struct {
 	Zone    string  `json:"zone"`
-	Outline Ring    `json:"outline"`
+	Rings   []Ring  `json:"rings"`           // its pieces, side by side
 	Light   float64 `json:"light"`           // 0 to 1, how far the face looks upward
 	Heavy   Ring    `json:"heavy,omitempty"` // edges by pairs of points: where the part ends
 	Plain   Ring    `json:"plain,omitempty"` // where two faces meet
 	Fine    Ring    `json:"fine,omitempty"`  // where they meet nearly flat
 	Patches []Patch `json:"patches,omitempty"`
 
-	panel *Panel
-	piece int
+	panel  *Panel
+	pieces []int
 }
 
 // Dimension is a measured distance drawn beside a view.
@@ -149,19 +149,21 @@ func Paint(views []View, paint func(*Panel) []Painted) []View {
 		v.Shapes = slices.Clone(v.Shapes)
 		for k := range v.Shapes {
 			s := &v.Shapes[k]
-			window := s.panel.FlatPieces()[s.piece]
+			all := s.panel.FlatPieces()
 			for _, region := range paint(s.panel) {
 				patch := Patch{Colour: region.Colour, Opacity: region.Opacity}
-				for _, ring := range region.Rings {
-					if len(s.panel.Pieces) > 1 {
-						ring = clip(ring, window)
-					}
-					out := make(Ring, len(ring))
-					for i, q := range ring {
-						out[i] = v.frame.Flat(s.panel.Space(q[0], q[1]))
-					}
-					if len(out) >= 3 {
-						patch.Rings = append(patch.Rings, out)
+				for _, piece := range s.pieces {
+					for _, ring := range region.Rings {
+						if len(all) > 1 {
+							ring = clip(ring, all[piece])
+						}
+						out := make(Ring, len(ring))
+						for i, q := range ring {
+							out[i] = v.frame.Flat(s.panel.Space(q[0], q[1]))
+						}
+						if len(out) >= 3 {
+							patch.Rings = append(patch.Rings, out)
+						}
 					}
 				}
 				if len(patch.Rings) > 0 {
@@ -207,11 +209,13 @@ func (p *Panel) pieceLines() [][]Line {
 // seen is a piece in a view: its outline, and its depth toward the viewer, which is
 // base + x · dx + y · dy at a place of the view.
 type seen struct {
-	shape        Shape
+	panel        *Panel
+	piece        int
+	outline      Ring
+	lines        []Line
 	low, high    [2]float64
 	base, dx, dy float64
 	mean         float64
-	before       []int32 // pieces that are drawn after this one
 }
 
 func (s *seen) depth(q [2]float64) float64 { return s.base + q[0]*s.dx + q[1]*s.dy }
@@ -228,26 +232,31 @@ func draw(side Side, panels []*Panel, edged [][][]Line, lo, hi Vec, scale length
 			continue
 		}
 		for k, piece := range p.Pieces {
-			s := &seen{shape: Shape{Zone: p.Zone, Light: math.Round((p.Normal[2]+1)*50) / 100, panel: p, piece: k}}
+			s := &seen{panel: p, piece: k, lines: edged[i][k]}
 			for _, c := range piece {
-				s.shape.Outline = append(s.shape.Outline, frame.Flat(c))
+				s.outline = append(s.outline, frame.Flat(c))
 			}
-			s.low[0], s.low[1], s.high[0], s.high[1] = bounds(s.shape.Outline)
-			if polygonArea(s.shape.Outline) < 1e-3 {
+			s.low[0], s.low[1], s.high[0], s.high[1] = bounds(s.outline)
+			if polygonArea(s.outline) < 1e-3 {
 				continue // on edge
 			}
 			n := float64(scale)
 			s.dx, s.dy = -n*p.Normal.dot(frame.right)/facing, -n*p.Normal.dot(frame.down)/facing
-			s.base = piece[0].dot(frame.toward) - s.shape.Outline[0][0]*s.dx - s.shape.Outline[0][1]*s.dy
-			s.mean = s.depth(middle(s.shape.Outline))
-			for _, l := range edged[i][k] {
-				s.shape.rule(l, p, frame)
-			}
+			s.base = piece[0].dot(frame.toward) - s.outline[0][0]*s.dx - s.outline[0][1]*s.dy
+			s.mean = s.depth(middle(s.outline))
 			all = append(all, s)
 		}
 	}
-	for _, s := range inOrder(uncovered(all, view.Width, view.Height)) {
-		view.Shapes = append(view.Shapes, s.shape)
+	for _, group := range inOrder(uncovered(all, view.Width, view.Height)) {
+		p := group[0].panel
+		shape := Shape{Zone: p.Zone, Light: math.Round((p.Normal[2]+1)*50) / 100, panel: p}
+		for _, s := range group {
+			shape.Rings, shape.pieces = append(shape.Rings, s.outline), append(shape.pieces, s.piece)
+			for _, l := range s.lines {
+				shape.rule(l, p, frame)
+			}
+		}
+		view.Shapes = append(view.Shapes, shape)
 	}
 	return view
 }
@@ -293,8 +302,8 @@ func uncovered(all []*seen, width, height float64) []*seen {
 	return slices.DeleteFunc(all, func(s *seen) bool {
 		slack := touching + step*(math.Abs(s.dx)+math.Abs(s.dy))
 		shows := s.sweep(step, nx, ny, func(at int, depth float64) bool { return depth >= nearest[at]-touching })
-		m := middle(s.shape.Outline)
-		for _, c := range append([][2]float64{m}, s.shape.Outline...) {
+		m := middle(s.outline)
+		for _, c := range append([][2]float64{m}, s.outline...) {
 			q := [2]float64{c[0] + 0.1*(m[0]-c[0]), c[1] + 0.1*(m[1]-c[1])}
 			at := int(q[1]/step)*nx + int(q[0]/step)
 			shows = shows || at >= 0 && at < len(nearest) && s.depth(q) >= nearest[at]-slack
@@ -305,7 +314,7 @@ func uncovered(all []*seen, width, height float64) []*seen {
 
 // sweep visits the raster's nodes within a convex piece until f is content.
 func (s *seen) sweep(step float64, nx, ny int, f func(at int, depth float64) bool) bool {
-	c := s.shape.Outline
+	c := s.outline
 	for j := max(0, int(math.Ceil(s.low[1]/step-0.5))); j < ny; j++ {
 		y := (float64(j) + 0.5) * step
 		if y > s.high[1] {
@@ -333,16 +342,45 @@ func (s *seen) sweep(step float64, nx, ny int, f func(at int, depth float64) boo
 }
 
 // inOrder sorts pieces so that of any two that overlap the farther comes first: each
-// such pair is compared where they overlap, and the pairs are sorted topologically.
+// such pair is compared where they overlap, and the pairs are sorted topologically. The
+// pieces of a panel stay together; only where that cannot be, each goes for itself.
 // Should pieces cover each other in a ring, the farther by their middles goes first.
-func inOrder(all []*seen) []*seen {
+func inOrder(all []*seen) [][]*seen {
 	slices.SortStableFunc(all, func(a, b *seen) int { return cmp.Compare(a.mean, b.mean) })
+	pairs := overlaps(all)
+	group, number := make([]int32, len(all)), map[*Panel]int32{}
+	for i, s := range all {
+		if _, known := number[s.panel]; !known {
+			number[s.panel] = int32(len(number))
+		}
+		group[i] = number[s.panel]
+	}
+	order, ring := sorted(len(number), group, pairs)
+	if ring {
+		for i := range group {
+			group[i] = int32(i)
+		}
+		order, _ = sorted(len(all), group, pairs)
+	}
+	place := make([]int, len(order))
+	for i, g := range order {
+		place[g] = i
+	}
+	out := make([][]*seen, len(order))
+	for i, s := range all {
+		at := place[group[i]]
+		out[at] = append(out[at], s)
+	}
+	return out
+}
+
+// overlaps gives the pairs of pieces that overlap, the farther first.
+func overlaps(all []*seen) (pairs [][2]int32) {
 	byLeft := make([]int, len(all))
 	for i := range byLeft {
 		byLeft[i] = i
 	}
 	slices.SortFunc(byLeft, func(a, b int) int { return cmp.Compare(all[a].low[0], all[b].low[0]) })
-	waits := make([]int, len(all))
 	var open []int
 	for _, i := range byLeft {
 		s := all[i]
@@ -353,40 +391,50 @@ func inOrder(all []*seen) []*seen {
 				continue
 			}
 			kept = append(kept, j)
-			if o.high[1] <= s.low[1] || s.high[1] <= o.low[1] {
+			if o.panel == s.panel || o.high[1] <= s.low[1] || s.high[1] <= o.low[1] {
 				continue
 			}
-			common := clip(s.shape.Outline, o.shape.Outline)
+			common := clip(s.outline, o.outline)
 			if len(common) < 3 || polygonArea(common) < 1e-4 {
 				continue
 			}
 			m := middle(common)
 			switch by := s.depth(m) - o.depth(m); {
 			case by > 1e-3:
-				o.before = append(o.before, int32(i))
-				waits[i]++
+				pairs = append(pairs, [2]int32{int32(j), int32(i)})
 			case by < -1e-3:
-				s.before = append(s.before, int32(j))
-				waits[j]++
+				pairs = append(pairs, [2]int32{int32(i), int32(j)})
 			}
 		}
 		open = append(kept, i)
 	}
+	return pairs
+}
+
+// sorted puts n groups of pieces in an order in which the first of each pair precedes
+// the second, of several that may go the lowest number; ring tells that there was none.
+func sorted(n int, group []int32, pairs [][2]int32) (order []int, ring bool) {
+	after, waits := make([][]int32, n), make([]int, n)
+	for _, p := range pairs {
+		a, b := group[p[0]], group[p[1]]
+		if a != b {
+			after[a] = append(after[a], b)
+			waits[b]++
+		}
+	}
 	ready := &indices{}
-	for i, n := range waits {
-		if n == 0 {
+	for i, w := range waits {
+		if w == 0 {
 			heap.Push(ready, i)
 		}
 	}
-	out := make([]*seen, 0, len(all))
-	done := make([]bool, len(all))
-	next := 0
-	for len(out) < len(all) {
+	done := make([]bool, n)
+	for next := 0; len(order) < n; {
 		if ready.Len() == 0 {
-			for done[next] || waits[next] < 0 {
+			ring = true
+			for done[next] {
 				next++
 			}
-			waits[next] = 0
 			heap.Push(ready, next)
 		}
 		i := heap.Pop(ready).(int)
@@ -394,14 +442,14 @@ func inOrder(all []*seen) []*seen {
 			continue
 		}
 		done[i] = true
-		out = append(out, all[i])
-		for _, k := range all[i].before {
+		order = append(order, i)
+		for _, k := range after[i] {
 			if waits[k]--; waits[k] == 0 && !done[k] {
 				heap.Push(ready, int(k))
 			}
 		}
 	}
-	return out
+	return order, ring
 }
 
 type indices []int

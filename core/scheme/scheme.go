@@ -166,10 +166,21 @@ func Lay(p Pattern, g *form.Grid, lattices []*form.Lattice) (*Layout, error) {
 	return out, nil
 }
 
+// mostTexels is how many texels a scheme is weighed on: of more, every so many-th of a
+// panel stands for its neighbours. Shares err by less than a thousandth.
+const mostTexels = 120_000
+
 // texels lists the places that take the scheme and the zones they lie in, with the area
 // of all that is painted, and of what takes the scheme.
 func (p Pattern) texels(g *form.Grid) (all []texel, zones []string, whole, total float64) {
 	number := map[string]int32{}
+	n := 0
+	for _, t := range g.Texels {
+		if !bare(t.Panel.Zone) && !p.leavesOut(t.Panel.Zone) {
+			n += len(t.Area)
+		}
+	}
+	every := max(1, n/mostTexels)
 	for _, t := range g.Texels {
 		zone := t.Panel.Zone
 		if bare(zone) {
@@ -180,18 +191,38 @@ func (p Pattern) texels(g *form.Grid) (all []texel, zones []string, whole, total
 			number[zone] = int32(len(zones))
 			zones = append(zones, zone)
 		}
+		// The last of a run stands for all of it; runs go along rows, whose ends fall
+		// differently from row to row, so that the places do not line up.
+		pending, count := 0.0, 0
 		for k, area := range t.Area {
 			if area == 0 {
 				continue
 			}
 			whole += float64(area)
-			if !out {
-				total += float64(area)
-				all = append(all, texel{point: t.Point(k), area: float64(area), zone: number[zone]})
+			if out {
+				continue
 			}
+			total += float64(area)
+			pending += float64(area)
+			if count++; count == every {
+				all = append(all, texel{point: t.Point(k), area: pending, zone: number[zone]})
+				pending, count = 0, 0
+			}
+		}
+		if pending > 0 {
+			all = append(all, texel{point: t.Point(lastCovered(t.Area)), area: pending, zone: number[zone]})
 		}
 	}
 	return all, zones, whole, total
+}
+
+func lastCovered(area []float32) int {
+	for k := len(area) - 1; k > 0; k-- {
+		if area[k] > 0 {
+			return k
+		}
+	}
+	return 0
 }
 
 func regions(p Pattern, l *form.Lattice, fields []field, level []float64) []form.Painted {

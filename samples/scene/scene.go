@@ -5,7 +5,6 @@
 package scene
 
 import (
-	"cmp"
 	"image"
 	"image/color"
 	"image/draw"
@@ -16,6 +15,7 @@ import (
 	"cinderpath/core/build"
 	"cinderpath/core/form"
 
+	xdraw "golang.org/x/image/draw"
 	"golang.org/x/image/vector"
 )
 
@@ -74,39 +74,7 @@ func Draw(b build.Build) (*image.Paletted, error) {
 	fill(img, [][2]float64{{0, 0}, {Width, 0}, {Width, horizon}, {0, horizon}}, color.NRGBA{214, 218, 221, 255})
 	fill(img, [][2]float64{{0, horizon}, {Width, horizon}, {Width, Height}, {0, Height}}, color.NRGBA{150, 146, 139, 255})
 	ground(img, b, panels)
-	slices.SortStableFunc(panels, func(p, q *form.Panel) int {
-		if a, b := rank(p.Zone), rank(q.Zone); a != b {
-			return a - b
-		}
-		return cmp.Compare(far(q), far(p))
-	})
-	light := unit(form.Vec{0.4, 0.5, 0.9})
-	for _, p := range panels {
-		if dot(p.Normal, minus(eye, p.Corners[0])) <= 0 {
-			continue
-		}
-		shade := 0.45 + 0.55*math.Max(0, dot(p.Normal, light))
-		base := [3]float64{122, 128, 104}
-		switch p.Zone {
-		case "gear.left.track", "gear.right.track":
-			base = [3]float64{86, 82, 78}
-		case "gear.left.wheels", "gear.right.wheels":
-			base = [3]float64{112, 116, 98}
-		}
-		c := color.NRGBA{uint8(base[0] * shade), uint8(base[1] * shade), uint8(base[2] * shade), 255}
-		ring := seen(p.Corners)
-		fill(img, ring, c)
-		ink := color.NRGBA{38, 38, 36, 255}
-		if strings.HasSuffix(p.Zone, ".wheels") {
-			for _, k := range []float64{0.78, 0.26} {
-				line(img, seen(shrunk(p.Corners, k)), 1.2, ink)
-			}
-			line(img, ring, 1.6, ink)
-		}
-		if !p.Round {
-			line(img, ring, 1.6, ink)
-		}
-	}
+	vehicle(img, panels)
 	board(img, Board(b))
 	palette := colours(img)
 	out := image.NewPaletted(img.Bounds(), palette)
@@ -137,43 +105,89 @@ func colours(img *image.NRGBA) color.Palette {
 	return out
 }
 
-// rank orders the parts of the vehicle as they cover each other from where the
-// camera stands; within a part the farther face comes first.
-func rank(zone string) int {
-	for i, part := range []string{"gear.right", "lower", "gear.left.track", "gear.left", "hull", "turret", "cupola", "gun"} {
-		if strings.HasPrefix(zone, part) {
-			return i
+// fine is how many times finer than the picture the vehicle is drawn, each way.
+const fine = 2
+
+// vehicle draws the panels by their depth, point for point, then their edges where they
+// are seen, and lays that over the picture.
+func vehicle(img *image.NRGBA, panels []*form.Panel) {
+	const w, h = fine * Width, fine * Height
+	large := image.NewNRGBA(image.Rect(0, 0, w, h))
+	near := make([]float64, w*h) // one over the distance
+	light := unit(form.Vec{0.4, 0.5, 0.9})
+	look := unit(minus(aim, eye))
+	at := func(v form.Vec) (p [3]float64) {
+		x, y := See(v)
+		return [3]float64{fine * x, fine * y, 1 / dot(minus(v, eye), look)}
+	}
+	for _, p := range panels {
+		if dot(p.Normal, minus(eye, p.Origin)) <= 0 {
+			continue
+		}
+		shade := 0.45 + 0.55*math.Max(0, dot(p.Normal, light))
+		base := [3]float64{122, 128, 104}
+		switch {
+		case strings.HasSuffix(p.Zone, ".track"):
+			base = [3]float64{86, 82, 78}
+		case strings.HasSuffix(p.Zone, ".rubber"):
+			base = [3]float64{66, 66, 66}
+		}
+		c := color.NRGBA{uint8(base[0] * shade), uint8(base[1] * shade), uint8(base[2] * shade), 255}
+		for _, piece := range p.Pieces {
+			for k := 1; k+1 < len(piece); k++ {
+				triangle(at(piece[0]), at(piece[k]), at(piece[k+1]), w, h, func(x, y int, d float64) {
+					if d > near[y*w+x] {
+						near[y*w+x] = d
+						large.SetNRGBA(x, y, c)
+					}
+				})
+			}
 		}
 	}
-	return 0
+	ink := color.NRGBA{38, 38, 36, 255}
+	for _, p := range panels {
+		if dot(p.Normal, minus(eye, p.Origin)) <= 0 {
+			continue
+		}
+		for _, l := range p.Lines {
+			if l.Smooth && dot(l.Beyond, minus(eye, l.A)) > 0 {
+				continue
+			}
+			a, b := at(l.A), at(l.B)
+			steps := int(math.Hypot(b[0]-a[0], b[1]-a[1])) + 1
+			for i := range steps + 1 {
+				t := float64(i) / float64(steps)
+				x, y, d := a[0]+t*(b[0]-a[0]), a[1]+t*(b[1]-a[1]), a[2]+t*(b[2]-a[2])
+				for _, o := range [][2]int{{0, 0}, {1, 0}, {0, 1}} {
+					if x, y := int(x)+o[0], int(y)+o[1]; x >= 0 && y >= 0 && x < w && y < h && d > near[y*w+x]*0.998 {
+						large.SetNRGBA(x, y, ink)
+					}
+				}
+			}
+		}
+	}
+	xdraw.BiLinear.Scale(img, img.Bounds(), large, large.Bounds(), xdraw.Over, nil)
 }
 
-func shrunk(corners []form.Vec, k float64) []form.Vec {
-	var m form.Vec
-	for _, c := range corners {
-		for i := range 3 {
-			m[i] += c[i] / float64(len(corners))
+// triangle visits the points of a triangle with their depth, which is straight on the
+// picture since it is one over the distance.
+func triangle(a, b, c [3]float64, w, h int, visit func(x, y int, depth float64)) {
+	area := (b[0]-a[0])*(c[1]-a[1]) - (b[1]-a[1])*(c[0]-a[0])
+	if math.Abs(area) < 1e-9 {
+		return
+	}
+	y0, y1 := max(0, int(math.Floor(min(a[1], b[1], c[1])))), min(h-1, int(math.Ceil(max(a[1], b[1], c[1]))))
+	x0, x1 := max(0, int(math.Floor(min(a[0], b[0], c[0])))), min(w-1, int(math.Ceil(max(a[0], b[0], c[0]))))
+	for y := y0; y <= y1; y++ {
+		for x := x0; x <= x1; x++ {
+			px, py := float64(x)+0.5, float64(y)+0.5
+			u := ((b[0]-px)*(c[1]-py) - (b[1]-py)*(c[0]-px)) / area
+			v := ((c[0]-px)*(a[1]-py) - (c[1]-py)*(a[0]-px)) / area
+			if u >= 0 && v >= 0 && u+v <= 1 {
+				visit(x, y, u*a[2]+v*b[2]+(1-u-v)*c[2])
+			}
 		}
 	}
-	out := make([]form.Vec, len(corners))
-	for i, c := range corners {
-		for j := range 3 {
-			out[i][j] = m[j] + k*(c[j]-m[j])
-		}
-	}
-	return out
-}
-
-// far is the distance of a panel's middle.
-func far(p *form.Panel) float64 {
-	var m form.Vec
-	for _, c := range p.Corners {
-		for k := range 3 {
-			m[k] += c[k] / float64(len(p.Corners))
-		}
-	}
-	d := minus(m, eye)
-	return math.Sqrt(dot(d, d))
 }
 
 func seen(corners []form.Vec) [][2]float64 {
