@@ -2,13 +2,9 @@ package sheets_test
 
 import (
 	"bytes"
-	"encoding/xml"
 	"errors"
-	"io"
 	"math"
 	"os"
-	"os/exec"
-	"path/filepath"
 	"regexp"
 	"strconv"
 	"strings"
@@ -94,31 +90,6 @@ func TestDocumentsThatCannotBeTakenAreToldWhy(t *testing.T) {
 	}
 }
 
-// The check bar of the SVG is 50 mm long, and the sheet is as large as it says.
-func TestSVGIsTrueToSize(t *testing.T) {
-	p := plan(t)
-	var out bytes.Buffer
-	require.NoError(t, sheets.ViewsSVG(&out, p))
-	dec := xml.NewDecoder(bytes.NewReader(out.Bytes()))
-	for {
-		if _, err := dec.Token(); errors.Is(err, io.EOF) {
-			break
-		} else {
-			require.NoError(t, err)
-		}
-	}
-	size := regexp.MustCompile(`width="([0-9.]+)pt" height="([0-9.]+)pt"`).FindStringSubmatch(out.String())
-	require.NotNil(t, size, out.String()[:300])
-	width, err := strconv.ParseFloat(size[1], 64)
-	require.NoError(t, err)
-	assert.InDelta(t, p.Sheet.Width+20, width/72*25.4, 0.1)
-	found := false
-	for _, l := range straight(t, out.String()) {
-		found = found || math.Abs(l-sheets.Bar) < 0.05
-	}
-	assert.True(t, found, "no line of 50.00 ± 0.05 mm")
-}
-
 // straight gives the lengths of all lines of two points in an SVG, mm.
 func straight(t testing.TB, svg string) (out []float64) {
 	number := func(s string) float64 {
@@ -130,73 +101,6 @@ func straight(t testing.TB, svg string) (out []float64) {
 		out = append(out, math.Hypot(number(m[3])-number(m[1]), number(m[4])-number(m[2])))
 	}
 	return out
-}
-
-// The track jig measured on its SVG: check bar, straight gauge, and a curve that is as
-// wide as the upper run and dips as deep as the deepest sag says.
-func TestTrackJigIsTrueToSize(t *testing.T) {
-	documents, err := samples.Documents()
-	require.NoError(t, err)
-	b := documents[0].Items[0].Build
-	j, err := build.JigOf(b)
-	require.NoError(t, err)
-	var svg, pdf bytes.Buffer
-	require.NoError(t, sheets.JigSVG(&svg, j))
-	require.NoError(t, sheets.JigPDF(&pdf, j))
-	assert.True(t, bytes.HasPrefix(pdf.Bytes(), []byte("%PDF-")))
-	has := func(length float64) bool {
-		for _, l := range straight(t, svg.String()) {
-			if math.Abs(l-length) < 0.05 {
-				return true
-			}
-		}
-		return false
-	}
-	assert.True(t, has(sheets.Bar), "the check bar")
-	assert.True(t, has(float64(j.Links)*131.2/35), "the gauge: links of 131.2 mm at 1:35")
-	card := regexp.MustCompile(`"M([0-9.,L]+)Z"`).FindStringSubmatch(svg.String())
-	require.NotNil(t, card)
-	low, high := math.Inf(1), math.Inf(-1)
-	for _, point := range strings.Split(card[1], "L") {
-		x, err := strconv.ParseFloat(strings.Split(point, ",")[0], 64)
-		require.NoError(t, err)
-		low, high = min(low, x), max(high, x)
-	}
-	profile := j.Profile
-	assert.InDelta(t, profile[len(profile)-1][0]-profile[0][0], (high-low)/72*25.4, 0.05)
-	// On the wheels the curve lies on their running surface.
-	for _, w := range j.Wheels {
-		nearest := math.Inf(1)
-		for _, p := range profile {
-			nearest = min(nearest, math.Abs(math.Hypot(p[0]-w.X, p[1]-w.Y)-w.Radius))
-		}
-		assert.Less(t, nearest, 0.05, w.Name)
-	}
-	_, err = build.JigOf(documents[1].Items[0].Build)
-	assert.ErrorContains(t, err, "no track")
-}
-
-// The PDF's page has the sheet's size; measured by an independent reader where
-// Debian's poppler-utils is installed.
-func TestPDFIsTrueToSize(t *testing.T) {
-	p := plan(t)
-	var out bytes.Buffer
-	require.NoError(t, sheets.ViewsPDF(&out, p))
-	require.True(t, bytes.HasPrefix(out.Bytes(), []byte("%PDF-")))
-	box := regexp.MustCompile(`/MediaBox \[0 0 ([0-9.]+) ([0-9.]+)\]`).FindSubmatch(out.Bytes())
-	require.NotNil(t, box)
-	width, err := strconv.ParseFloat(string(box[1]), 64)
-	require.NoError(t, err)
-	assert.InDelta(t, p.Sheet.Width+20, width/72*25.4, 0.1)
-	reader, err := exec.LookPath("pdfinfo")
-	if err != nil {
-		return
-	}
-	file := filepath.Join(t.TempDir(), "views.pdf")
-	require.NoError(t, os.WriteFile(file, out.Bytes(), 0o600))
-	info, err := exec.Command(reader, file).Output()
-	require.NoError(t, err)
-	assert.Contains(t, string(info), "Pages:           1")
 }
 
 func FuzzRead(f *testing.F) {

@@ -12,9 +12,7 @@ import (
 	"cinderpath/core/form"
 
 	"gonum.org/v1/plot/font"
-	"gonum.org/v1/plot/font/liberation"
 	"gonum.org/v1/plot/vg"
-	"gonum.org/v1/plot/vg/vgpdf"
 	"gonum.org/v1/plot/vg/vgsvg"
 )
 
@@ -29,16 +27,11 @@ const (
 	footer = 18.0 // mm, for the check bar and the words beside it
 )
 
-// ViewsSVG draws the five views at the model's own size.
-func ViewsSVG(w io.Writer, p build.Plan) error {
-	width, height := sheetSize(p)
-	return asSVG(w, width, height, func(c vg.Canvas) { drawViews(c, p) })
-}
-
-// ViewsPDF is ViewsSVG as a PDF page of that size.
-func ViewsPDF(w io.Writer, p build.Plan) error {
-	width, height := sheetSize(p)
-	return asPDF(w, width, height, func(c vg.Canvas) { drawViews(c, p) })
+// Views draws the five views at the model's own size.
+func Views(p build.Plan) Drawing {
+	d := Drawing{Title: fmt.Sprintf("%s, %s.", p.Name, p.Scale), Width: math.Max(p.Sheet.Width, 120), Height: p.Sheet.Height}
+	d.Draw = func(c Pen) { drawViews(c, p, d.Height) }
+	return d
 }
 
 func asSVG(w io.Writer, width, height vg.Length, draw func(vg.Canvas)) error {
@@ -48,20 +41,7 @@ func asSVG(w io.Writer, width, height vg.Length, draw func(vg.Canvas)) error {
 	return err
 }
 
-func asPDF(w io.Writer, width, height vg.Length, draw func(vg.Canvas)) error {
-	c := vgpdf.New(width, height)
-	c.EmbedFonts(true)
-	draw(c)
-	_, err := c.WriteTo(w)
-	return err
-}
-
-func sheetSize(p build.Plan) (width, height vg.Length) {
-	return vg.Length(math.Max(p.Sheet.Width, 120)+2*margin) * mm, vg.Length(p.Sheet.Height+2*margin+footer) * mm
-}
-
-func drawViews(c vg.Canvas, p build.Plan) {
-	_, height := sheetSize(p)
+func drawViews(c vg.Canvas, p build.Plan, height float64) {
 	colours := make([]color.Color, len(p.Colours))
 	for i, line := range p.Colours {
 		colours[i] = swatch(line.Hex)
@@ -69,7 +49,7 @@ func drawViews(c vg.Canvas, p build.Plan) {
 	edge := drawnEdge(p.Views)
 	for _, view := range p.Views {
 		at := func(q [2]float64) vg.Point {
-			return vg.Point{X: vg.Length(margin+view.X+q[0]) * mm, Y: height - vg.Length(margin+view.Y+q[1])*mm}
+			return point(view.X+q[0], height-view.Y-q[1])
 		}
 		for _, shape := range view.Shapes {
 			outline := rings(shape.Rings, at)
@@ -97,8 +77,6 @@ func drawViews(c vg.Canvas, p build.Plan) {
 			}
 		}
 	}
-	face := font.NewCache(liberation.Collection()).Lookup(font.Font{Typeface: "Liberation", Variant: "Sans"}, 9)
-	checkBar(c, face, fmt.Sprintf("%s, %s.", p.Name, p.Scale))
 }
 
 // checkBar draws the bar that a ruler is held against, with the words of the sheet.
@@ -118,11 +96,13 @@ func base(s form.Shape, colours []color.Color) color.Color {
 	switch {
 	case isTrack(s.Zone) || len(colours) == 0:
 		return color.Gray{Y: 70}
-	case strings.HasSuffix(s.Zone, ".rubber"):
+	case isRubber(s.Zone):
 		return color.Gray{Y: 55}
 	}
 	return colours[0]
 }
+
+func isRubber(zone string) bool { return strings.HasSuffix(zone, ".rubber") }
 
 func isTrack(zone string) bool { return strings.HasSuffix(zone, ".track") }
 

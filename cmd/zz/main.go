@@ -1,33 +1,26 @@
 package main
 
 import (
+	"bytes"
+	"compress/zlib"
 	"fmt"
-	"os"
-	"time"
-
-	"cinderpath/core/build"
-	"cinderpath/samples"
+	"io"
+	"regexp"
 	"cinderpath/sheets"
 )
 
 func main() {
-	docs, err := samples.Documents()
-	if err != nil {
-		panic(err)
-	}
-	for i, name := range []string{"varrow", "pellick", "drumble"} {
-		d := docs[i].Resolve(time.Now())
-		d.AsOf = time.Now()
-		var der build.Deriver
-		t := time.Now()
-		p, err := d.Plan(&der)
+	d := sheets.Drawing{Title: "A line.", Width: 500, Height: 50, Draw: func(c sheets.Pen) { c.Line(0.2, false, [2]float64{3, 25}, [2]float64{497, 25}) }}
+	var out bytes.Buffer
+	d.WritePDF(&out, sheets.A4)
+	for _, m := range regexp.MustCompile(`(?s)stream\r?\n(.*?)endstream`).FindAllSubmatch(out.Bytes(), -1) {
+		r, err := zlib.NewReader(bytes.NewReader(m[1]))
 		if err != nil {
-			fmt.Println(name, err)
 			continue
 		}
-		fmt.Println(name, time.Since(t))
-		f, _ := os.Create("/tmp/v/" + name + ".svg")
-		sheets.ViewsSVG(f, p)
-		f.Close()
+		b, _ := io.ReadAll(r)
+		if len(b) < 8000 {
+			fmt.Println("----", string(b))
+		}
 	}
 }

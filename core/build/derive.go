@@ -140,6 +140,7 @@ type look struct {
 	colours []ColourLine
 	track   track
 	laid    *scheme.Layout
+	panels  []*form.Panel // those the scheme is laid on
 }
 
 type surface struct {
@@ -177,7 +178,7 @@ func (d *Deriver) look(b Build, shelf measure.Shelf) (look, error) {
 		if err != nil {
 			return look{}, fault("scheme", err)
 		}
-		out := look{zones: slices.Sorted(maps.Keys(grid.Area)), area: map[string]float64{}, track: body.track, laid: laid}
+		out := look{zones: slices.Sorted(maps.Keys(grid.Area)), area: map[string]float64{}, track: body.track, laid: laid, panels: body.panels}
 		for z, area := range grid.Area {
 			out.area[z] = area / float64(b.Scale*b.Scale) / 100
 		}

@@ -63,6 +63,9 @@ func (p *Panel) FlatPieces() [][][2]float64 {
 	return out
 }
 
+// FlatBox is the box about the pieces in the panel's frame.
+func (p *Panel) FlatBox() (x0, y0, x1, y1 float64) { return span(p.FlatPieces()) }
+
 // Area is the painted area in real mm².
 func (p *Panel) Area() float64 {
 	sum := 0.0

@@ -1,0 +1,160 @@
+package build
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+	"slices"
+
+	"cinderpath/core/gear"
+	"cinderpath/core/length"
+	"cinderpath/core/measure"
+)
+
+// Mask is one size of disc that is cut of tape for wheels, model mm: it covers the hub
+// while the rubber is painted, or as a ring the rubber while the hub is.
+type Mask struct {
+	Wheels string  `json:"wheels"` // which wheels it fits
+	Count  int     `json:"count"`  // for both sides, spares not counted
+	Hub    float64 `json:"hubMm"`  // radius of the disc, and the inner one of the ring
+	Rim    float64 `json:"rimMm"`  // outer radius of the ring
+}
+
+// Strip is a length of tape with the discs cut of it. Discs lie in rows across the tape,
+// square to each other; all of one size.
+type Strip struct {
+	Tape   float64      `json:"tapeMm"` // width
+	Name   string       `json:"name"`
+	Length float64      `json:"lengthMm"`
+	Mask   int          `json:"mask"`  // index into the sheet's masks
+	Discs  [][2]float64 `json:"discs"` // middles, along and across
+	Radius float64      `json:"radiusMm"`
+}
+
+// MaskSheet is what wheel masks are cut from.
+type MaskSheet struct {
+	Name   string   `json:"name"`
+	Scale  string   `json:"scale"`
+	Masks  []Mask   `json:"masks"`
+	Strips []Strip  `json:"strips"`
+	Words  []string `json:"words"`
+}
+
+// between discs on a tape, model mm: what a blade needs.
+const discGap = 0.8
+
+// MasksOf packs the masks of a build's rubber-tyred wheels on the tapes that are owned,
+// or on all that are made where none is.
+func MasksOf(b Build, shelf measure.Shelf) (MaskSheet, error) {
+	model := func(mm float64) float64 { return float64(b.Scale.ToModel(length.Real(mm))) }
+	s := MaskSheet{Name: b.Name, Scale: b.Scale.String()}
+	for _, w := range b.Wheels {
+		if w.Steel || w.Kind != gear.Road && w.Kind != gear.Tyre {
+			continue
+		}
+		m := Mask{Wheels: map[gear.Kind]string{gear.Road: "road wheels", gear.Tyre: "wheels"}[w.Kind], Count: 2, Hub: model(w.Radius * w.HubShare()), Rim: model(w.Radius)}
+		if i := slices.IndexFunc(s.Masks, func(o Mask) bool { return math.Abs(o.Hub-m.Hub) < 0.01 && math.Abs(o.Rim-m.Rim) < 0.01 }); i >= 0 {
+			s.Masks[i].Count += 2
+			continue
+		}
+		s.Masks = append(s.Masks, m)
+	}
+	if len(s.Masks) == 0 {
+		return s, refuse("wheels", "no wheel has rubber to mask", "all are of steel: paint them in one go")
+	}
+	tapes := shelf.Of(true, measure.Tape)
+	if len(tapes) == 0 {
+		tapes = shelf.Of(false, measure.Tape)
+		s.Words = append(s.Words, "No tape is ticked as owned: packed on the widths that are made.")
+	}
+	for i, m := range s.Masks {
+		best, ok := packed(tapes, m)
+		if !ok {
+			return s, refuse("wheels", fmt.Sprintf("the discs of %.1f mm are wider than any tape", 2*m.Hub), "tick a wider tape or sheet of masking film as owned")
+		}
+		best.Mask = i
+		s.Strips = append(s.Strips, best)
+		s.Words = append(s.Words, fmt.Sprintf("%d %s: compass at %.2f mm for the disc (hub, half its diameter), %.2f mm for the ring's outside. Measure one hub before you cut them all.", m.Count, m.Wheels, m.Hub, m.Rim))
+	}
+	s.Words = append(s.Words, "A narrow ring of hub may show beside the disc: it is left to the brush. Cut away from your fingers.")
+	return s, nil
+}
+
+// packed lays the discs of a mask on the tape that takes least of its area.
+func packed(tapes []measure.Stocked, m Mask) (Strip, bool) {
+	step := 2*m.Hub + discGap
+	var all []Strip
+	for _, t := range tapes {
+		width := float64(t.Size)
+		rows := int((width + discGap) / step)
+		if rows < 1 {
+			continue
+		}
+		s := Strip{Tape: width, Name: t.Name, Radius: m.Hub, Length: math.Ceil(float64(m.Count)/float64(rows)) * step}
+		side := (width - (float64(rows)*step - discGap)) / 2
+		for k := range m.Count {
+			s.Discs = append(s.Discs, [2]float64{m.Hub + discGap/2 + float64(k/rows)*step, side + m.Hub + float64(k%rows)*step})
+		}
+		all = append(all, s)
+	}
+	if len(all) == 0 {
+		return Strip{}, false
+	}
+	return slices.MinFunc(all, func(a, b Strip) int { return cmp.Compare(a.Tape*a.Length, b.Tape*b.Length) }), true
+}
+
+// ArmSheet is a template that sets suspension arms for uneven ground, model mm from the
+// rear, x to the right and y up, the lowest ground at 0.
+type ArmSheet struct {
+	Name   string
+	Scale  string
+	Ground [][2]float64
+	Arms   []ArmMark
+	Words  []string
+}
+
+// ArmMark is a wheel on its arm.
+type ArmMark struct {
+	Name   string
+	Pivot  [2]float64
+	Rest   [2]float64 // the wheel's centre on level ground
+	Wheel  [2]float64 // and on this one
+	Radius float64
+	Angle  float64 // up from rest, degrees
+}
+
+// ArmsOf makes the template of a build that stands on uneven ground.
+func ArmsOf(b Build) (ArmSheet, error) {
+	if len(b.Ground) == 0 {
+		return ArmSheet{}, refuse("ground", "the ground is level", "draw a ground profile under the track first")
+	}
+	moved, swings := gear.Follow(b.Wheels, b.Link, b.Ground)
+	if len(swings) == 0 {
+		return ArmSheet{}, refuse("wheels", "no wheel stands on an arm", "give the road wheels arms with a pivot and limits")
+	}
+	model := func(mm float64) float64 { return float64(b.Scale.ToModel(length.Real(mm))) }
+	low, high := math.Inf(1), math.Inf(-1)
+	for _, w := range b.Wheels {
+		low, high = min(low, w.X-w.Radius), max(high, w.X+w.Radius)
+	}
+	floor := math.Inf(1)
+	var ground [][2]float64
+	for x := low; ; x += 20 {
+		x = min(x, high)
+		ground = append(ground, [2]float64{x, b.Ground.Height(x)})
+		floor = min(floor, b.Ground.Height(x))
+		if x >= high {
+			break
+		}
+	}
+	at := func(x, z float64) [2]float64 { return [2]float64{model(x - low), model(z - floor)} }
+	s := ArmSheet{Name: b.Name, Scale: b.Scale.String(), Words: []string{"Hold it behind the running gear, rear at the left, and set each arm along its line while the cement is soft. The left side is shown; turn the sheet over for the right."}}
+	for _, g := range ground {
+		s.Ground = append(s.Ground, at(g[0], g[1]))
+	}
+	for _, sw := range swings {
+		w := b.Wheels[sw.Wheel]
+		s.Arms = append(s.Arms, ArmMark{Name: wheelName(b, sw.Wheel), Pivot: at(w.Arm.X, w.Arm.Z), Rest: at(w.X, w.Z), Wheel: at(moved[sw.Wheel].X, moved[sw.Wheel].Z), Radius: model(w.Radius), Angle: sw.Angle})
+	}
+	return s, nil
+}
