@@ -77,3 +77,29 @@ func (h *handlers) Pick(ctx context.Context, r api.PickRequestObject) (api.PickR
 	a, err := h.deriver.Pick(k.Build, *r.Body)
 	return api.Pick200JSONResponse(a), err
 }
+
+func (h *handlers) CalcTrack(ctx context.Context, r api.CalcTrackRequestObject) (api.CalcTrackResponseObject, error) {
+	if err := h.shelf(ctx, &r.Body.Shelf); err != nil {
+		return nil, err
+	}
+	a, err := build.AskTrack(*r.Body)
+	return api.CalcTrack200JSONResponse(a), err
+}
+
+func (h *handlers) CalcForm(_ context.Context, r api.CalcFormRequestObject) (api.CalcFormResponseObject, error) {
+	a, err := build.AskForm(*r.Body)
+	return api.CalcForm200JSONResponse(a), err
+}
+
+func (h *handlers) CalcClearance(_ context.Context, r api.CalcClearanceRequestObject) (api.CalcClearanceResponseObject, error) {
+	a, err := build.AskClearance(*r.Body)
+	return api.CalcClearance200JSONResponse(a), err
+}
+
+func (h *handlers) CalcWheels(ctx context.Context, r api.CalcWheelsRequestObject) (api.CalcWheelsResponseObject, error) {
+	if err := h.shelf(ctx, &r.Body.Shelf); err != nil {
+		return nil, err
+	}
+	a, err := build.AskWheels(*r.Body)
+	return api.CalcWheels200JSONResponse(a), err
+}

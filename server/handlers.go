@@ -12,6 +12,7 @@ import (
 	"time"
 
 	"cinderpath/core/build"
+	"cinderpath/core/form"
 	"cinderpath/core/strata"
 	"cinderpath/server/api"
 	"cinderpath/sheets"
@@ -304,34 +305,108 @@ func Import(ctx context.Context, s *store.Store, d sheets.Document, now time.Tim
 
 func (h *handlers) Sheet(ctx context.Context, r api.SheetRequestObject) (api.SheetResponseObject, error) {
 	var buf bytes.Buffer
-	if r.Name == "track-jig.svg" || r.Name == "track-jig.pdf" {
-		k, err := h.store.Build(ctx, r.Id)
+	switch r.Name {
+	case "sizes.csv":
+		s, err := h.state(ctx, r.Id)
 		if err != nil {
 			return nil, err
 		}
-		jig, err := build.JigOf(k.Build)
-		if err != nil {
-			return nil, err
-		}
-		if r.Name == "track-jig.pdf" {
-			err = sheets.JigPDF(&buf, jig)
-			return api.Sheet200ApplicationpdfResponse{Body: io.Reader(&buf)}, err
-		}
-		err = sheets.JigSVG(&buf, jig)
-		return api.Sheet200ImagesvgXmlResponse{Body: io.Reader(&buf)}, err
+		err = sheets.WriteSizes(&buf, s.Plan)
+		return api.Sheet200TextcsvResponse{Body: io.Reader(&buf)}, err
+	case "body.stl", "body.glb":
+		return h.bodyFile(ctx, r)
 	}
-	s, err := h.state(ctx, r.Id)
+	d, err := h.drawing(ctx, r)
 	if err != nil {
 		return nil, err
 	}
-	switch r.Name {
-	case "views.pdf":
-		err = sheets.ViewsPDF(&buf, s.Plan)
-		return api.Sheet200ApplicationpdfResponse{Body: io.Reader(&buf)}, err
-	case "sizes.csv":
-		err = sheets.WriteSizes(&buf, s.Plan)
-		return api.Sheet200TextcsvResponse{Body: io.Reader(&buf)}, err
+	if strings.HasSuffix(string(r.Name), ".svg") {
+		err = d.WriteSVG(&buf)
+		return api.Sheet200ImagesvgXmlResponse{Body: io.Reader(&buf)}, err
 	}
-	err = sheets.ViewsSVG(&buf, s.Plan)
-	return api.Sheet200ImagesvgXmlResponse{Body: io.Reader(&buf)}, err
+	paper := ""
+	if r.Params.Paper != nil {
+		paper = string(*r.Params.Paper)
+	}
+	err = d.WritePDF(&buf, sheets.PaperOf(paper))
+	return api.Sheet200ApplicationpdfResponse{Body: io.Reader(&buf)}, err
+}
+
+// drawing makes the sheet that a name without its ending means.
+func (h *handlers) drawing(ctx context.Context, r api.SheetRequestObject) (sheets.Drawing, error) {
+	name, _, _ := strings.Cut(string(r.Name), ".")
+	if name == "views" {
+		s, err := h.state(ctx, r.Id)
+		return sheets.Views(s.Plan), err
+	}
+	k, err := h.store.Build(ctx, r.Id)
+	if err != nil {
+		return sheets.Drawing{}, err
+	}
+	switch name {
+	case "track-jig":
+		j, err := build.JigOf(k.Build)
+		if err != nil {
+			return sheets.Drawing{}, err
+		}
+		return sheets.Jig(j), nil
+	case "arms":
+		a, err := build.ArmsOf(k.Build)
+		if err != nil {
+			return sheets.Drawing{}, err
+		}
+		return sheets.Arms(a), nil
+	}
+	w, _, _, err := h.store.Workshop(ctx)
+	if err != nil {
+		return sheets.Drawing{}, err
+	}
+	m, err := build.MasksOf(k.Build, w.Stock)
+	if err != nil {
+		return sheets.Drawing{}, err
+	}
+	return sheets.WheelMasks(m), nil
+}
+
+func (h *handlers) bodyFile(ctx context.Context, r api.SheetRequestObject) (api.SheetResponseObject, error) {
+	k, err := h.store.Build(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	w, _, _, err := h.store.Workshop(ctx)
+	if err != nil {
+		return nil, err
+	}
+	var buf bytes.Buffer
+	if r.Name == "body.glb" {
+		s, err := h.deriver.Solid(k.Build, w)
+		if err != nil {
+			return nil, err
+		}
+		err = sheets.WriteGLB(&buf, s, k.Build.Name, k.Build.Scheme.Colours[0].Hex)
+		return api.Sheet200ModelgltfBinaryResponse{Body: io.Reader(&buf)}, err
+	}
+	parts, err := build.Meshes(k.Build)
+	if err != nil {
+		return nil, err
+	}
+	err = sheets.WriteBodySTL(&buf, parts, float64(k.Build.Scale), k.Build.Name)
+	return api.Sheet200ModelstlResponse{Body: io.Reader(&buf)}, err
+}
+
+func (h *handlers) Solid(ctx context.Context, r api.SolidRequestObject) (api.SolidResponseObject, error) {
+	k, err := h.store.Build(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	w, _, _, err := h.store.Workshop(ctx)
+	if err != nil {
+		return nil, err
+	}
+	s, err := h.deriver.Solid(k.Build, w)
+	return api.Solid200JSONResponse(s), err
+}
+
+func (h *handlers) Outlines(context.Context, api.OutlinesRequestObject) (api.OutlinesResponseObject, error) {
+	return api.Outlines200JSONResponse{Fittings: form.FittingKinds()}, nil
 }

@@ -3,7 +3,6 @@ package sheets_test
 import (
 	"bytes"
 	"compress/zlib"
-	"encoding/base64"
 	"encoding/binary"
 	"encoding/json"
 	"encoding/xml"
@@ -289,7 +288,8 @@ func TestWheelMasksAreTrueToSize(t *testing.T) {
 		}
 	}
 	// The tape is that of all on which it fits that takes least: tried out by hand.
-	for _, tape := range []float64{18, 20, 24, 30, 40, 50} {
+	for _, item := range (measure.Shelf{}).Of(false, measure.Tape) {
+		tape := float64(item.Size)
 		rows := math.Floor((tape + 0.8) / (2*hub + 0.8))
 		if rows >= 1 {
 			assert.LessOrEqual(t, s.Strips[0].Tape*s.Strips[0].Length, tape*math.Ceil(12/rows)*(2*hub+0.8)+1e-6)
@@ -351,21 +351,27 @@ func TestGLTFHoldsTogether(t *testing.T) {
 	require.NoError(t, err)
 	assert.True(t, s.Closed)
 	var out bytes.Buffer
-	require.NoError(t, sheets.WriteGLTF(&out, s, b.Name, "#66704f"))
+	require.NoError(t, sheets.WriteGLB(&out, s, b.Name, "#66704f"))
 	var doc struct {
 		Asset     struct{ Version string }
-		Buffers   []struct{ URI string }
+		Buffers   []struct{ ByteLength int }
 		Meshes    []struct{ Name string }
 		Accessors []struct {
 			ByteOffset, Count int
 			Min, Max          []float64
 		}
 	}
-	require.NoError(t, json.Unmarshal(out.Bytes(), &doc))
+	file := out.Bytes()
+	word := func(at int) int { return int(binary.LittleEndian.Uint32(file[at:])) }
+	assert.Equal(t, "glTF", string(file[:4]))
+	assert.Equal(t, len(file), word(8))
+	head := word(12)
+	require.NoError(t, json.Unmarshal(file[20:20+head], &doc))
+	data := file[28+head:]
+	assert.Equal(t, len(data), word(20+head))
+	assert.Equal(t, len(data), doc.Buffers[0].ByteLength)
 	assert.Equal(t, "2.0", doc.Asset.Version)
 	assert.Len(t, doc.Meshes, len(s.Zones))
-	data, err := base64.StdEncoding.DecodeString(strings.TrimPrefix(doc.Buffers[0].URI, "data:application/octet-stream;base64,"))
-	require.NoError(t, err)
 	total := 0
 	for _, a := range doc.Accessors {
 		assert.Equal(t, total, a.ByteOffset)

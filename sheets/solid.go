@@ -2,7 +2,6 @@ package sheets
 
 import (
 	"bytes"
-	"encoding/base64"
 	"encoding/binary"
 	"encoding/json"
 	"io"
@@ -57,10 +56,10 @@ type (
 
 const gltfFloat = 5126
 
-// WriteGLTF writes the vehicle's visible faces as a self-contained glTF 2.0 document, in
+// WriteGLB writes the vehicle's visible faces as a binary glTF 2.0 document, in
 // metres of the model, y up, x forward: one named mesh for each zone. Tracks and rubber
 // are dark; the rest has the scheme's first colour.
-func WriteGLTF(w io.Writer, s build.Solid, name, hex string) error {
+func WriteGLB(w io.Writer, s build.Solid, name, hex string) error {
 	zones := make([][]int, len(s.Zones)) // triangles of each
 	for t, z := range s.Of {
 		zones[z] = append(zones[z], t)
@@ -96,14 +95,35 @@ func WriteGLTF(w io.Writer, s build.Solid, name, hex string) error {
 	material := func(name string, rgb [3]float64) map[string]any {
 		return map[string]any{"name": name, "pbrMetallicRoughness": map[string]any{"baseColorFactor": []float64{rgb[0], rgb[1], rgb[2], 1}, "metallicFactor": 0, "roughnessFactor": 0.9}}
 	}
-	return json.NewEncoder(w).Encode(map[string]any{
+	head, err := json.Marshal(map[string]any{
 		"asset": map[string]string{"version": "2.0", "generator": "Cinder Path"},
 		"scene": 0, "scenes": []any{map[string]any{"nodes": []int{0}}},
 		"nodes": nodes, "meshes": meshes, "accessors": accessors,
 		"materials":   []any{material("paint", linear(hex)), material("dark metal and rubber", [3]float64{0.03, 0.03, 0.03})},
 		"bufferViews": []any{map[string]int{"buffer": 0, "byteLength": data.Len()}},
-		"buffers":     []any{map[string]any{"byteLength": data.Len(), "uri": "data:application/octet-stream;base64," + base64.StdEncoding.EncodeToString(data.Bytes())}},
+		"buffers":     []any{map[string]any{"byteLength": data.Len()}},
 	})
+	if err != nil {
+		return err
+	}
+	// A header, then the document padded with spaces and the numbers, each with its length.
+	for len(head)%4 != 0 {
+		head = append(head, ' ')
+	}
+	words := func(n ...uint32) []byte {
+		var out []byte
+		for _, v := range n {
+			out = binary.LittleEndian.AppendUint32(out, v)
+		}
+		return out
+	}
+	const jsonChunk, binChunk = 0x4E4F534A, 0x004E4942
+	for _, part := range [][]byte{words(0x46546C67, 2, uint32(12+8+len(head)+8+data.Len())), words(uint32(len(head)), jsonChunk), head, words(uint32(data.Len()), binChunk), data.Bytes()} {
+		if _, err := w.Write(part); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // linear turns a swatch to the linear light that glTF counts in (IEC 61966-2-1).

@@ -46,7 +46,6 @@ func drawViews(c vg.Canvas, p build.Plan, height float64) {
 	for i, line := range p.Colours {
 		colours[i] = swatch(line.Hex)
 	}
-	edge := drawnEdge(p.Views)
 	for _, view := range p.Views {
 		at := func(q [2]float64) vg.Point {
 			return point(view.X+q[0], height-view.Y-q[1])
@@ -58,10 +57,7 @@ func drawViews(c vg.Canvas, p build.Plan, height float64) {
 			// A hair in the same colour closes the seams between strips of a round shape.
 			c.SetLineWidth(0.04 * mm)
 			c.Stroke(outline)
-			for _, patch := range shape.Patches {
-				if patch.Opacity != edge {
-					continue
-				}
+			for _, patch := range printed(shape.Patches) {
 				c.SetColor(swatch(p.Colours[patch.Colour].Hex))
 				c.Fill(rings(patch.Rings, at))
 			}
@@ -106,19 +102,20 @@ func isRubber(zone string) bool { return strings.HasSuffix(zone, ".rubber") }
 
 func isTrack(zone string) bool { return strings.HasSuffix(zone, ".track") }
 
-// drawnEdge is the opacity of the outlines to print: on paper a soft edge is drawn
-// as the line in its middle, where the mask or the brush follows it.
-func drawnEdge(views []form.View) float64 {
-	for _, v := range views {
-		for _, s := range v.Shapes {
-			for _, p := range s.Patches {
-				if p.Opacity < 1 {
-					return 0.5
-				}
-			}
+// printed gives the patches of a shape as they go on paper: a soft edge is drawn as the
+// line in its middle, where the mask or the brush follows it, and what is wholly covered
+// or too small for a soft edge as it is.
+func printed(patches []form.Patch) (out []form.Patch) {
+	for i, p := range patches {
+		middled := false // this colour has a step in the middle of its edge
+		for _, o := range patches {
+			middled = middled || o.Colour == p.Colour && o.Opacity == 0.5
+		}
+		if p.Opacity == 0.5 || p.Opacity == 1 && !middled {
+			out = append(out, patches[i])
 		}
 	}
-	return 1
+	return out
 }
 
 func rings(all []form.Ring, at func([2]float64) vg.Point) (p vg.Path) {

@@ -2,11 +2,11 @@ package main
 
 import (
 	"bytes"
+	"cinderpath/sheets"
 	"compress/zlib"
 	"fmt"
 	"io"
 	"regexp"
-	"cinderpath/sheets"
 )
 
 func main() {

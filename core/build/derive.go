@@ -274,6 +274,16 @@ func Panels(b Build) ([]*form.Panel, error) {
 	return form.Panels(b.Body, run)
 }
 
+// Meshes gives the closed parts of a build's vehicle, its wheels and tracks among them.
+func Meshes(b Build) ([]form.Part, error) {
+	run, _, err := running(b)
+	if err != nil {
+		return nil, fault("gear", err)
+	}
+	parts, err := form.Meshes(b.Body, run)
+	return parts, fault("body", err)
+}
+
 // Zones lists the zones of a build; none when its body is impossible.
 func Zones(b Build) []string {
 	panels, err := Panels(b)

@@ -71,7 +71,7 @@ func mudDepth(b Build) float64 {
 
 func gearLine(b Build, lies track, shelf measure.Shelf) *GearLine {
 	model := func(mm float64) string { return b.Scale.ToModel(length.Real(mm)).String() }
-	g := &GearLine{Names: make([]string, len(b.Wheels)), Sags: []SagLine{}, Choices: []LinkLine{}, Runs: []RunLine{}, Facts: []RunLine{}, Arms: []RunLine{}, Clearance: []RunLine{}, Line: lies.line, Stand: form.Ring{}}
+	g := &GearLine{Why: because("no track", []string{}), Names: make([]string, len(b.Wheels)), Sags: []SagLine{}, Choices: []LinkLine{}, Runs: []RunLine{}, Facts: []RunLine{}, Arms: []RunLine{}, Clearance: []RunLine{}, Line: lies.line, Stand: form.Ring{}}
 	for i, w := range lies.wheels {
 		g.Names[i] = wheelName(b, i)
 		g.Stand = append(g.Stand, [2]float64{w.X, w.Z})
@@ -262,11 +262,19 @@ func wheelName(b Build, wheel int) string {
 
 // TrackQuestion asks what a running gear takes.
 type TrackQuestion struct {
-	Scale  string        `json:"scale"`
-	Wheels []gear.Wheel  `json:"wheels"`
-	Link   gear.Link     `json:"link"`
-	Ground gear.Terrain  `json:"ground,omitempty"`
-	Shelf  measure.Shelf `json:"shelf,omitzero"`
+	Scale  string         `json:"scale"`
+	Wheels []gear.Wheel   `json:"wheels"`
+	Link   gear.Link      `json:"link"`
+	Ground gear.Terrain   `json:"ground,omitempty"`
+	Shelf  *measure.Shelf `json:"shelf,omitempty"`
+}
+
+// shelfOr is the shelf asked about, or the plain table.
+func shelfOr(s *measure.Shelf) measure.Shelf {
+	if s == nil {
+		return measure.Shelf{}
+	}
+	return *s
 }
 
 // AskTrack lays a track round wheels.
@@ -290,5 +298,5 @@ func AskTrack(q TrackQuestion) (GearLine, error) {
 	if err != nil {
 		return GearLine{}, fault("wheels", err)
 	}
-	return *gearLine(b, lies, q.Shelf), nil
+	return *gearLine(b, lies, shelfOr(q.Shelf)), nil
 }

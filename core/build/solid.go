@@ -312,9 +312,9 @@ func AskClearance(q FormQuestion) ([]RunLine, error) {
 
 // WheelsQuestion asks for masks of wheels, real mm.
 type WheelsQuestion struct {
-	Scale  string        `json:"scale"`
-	Wheels []gear.Wheel  `json:"wheels"`
-	Shelf  measure.Shelf `json:"shelf,omitzero"`
+	Scale  string         `json:"scale"`
+	Wheels []gear.Wheel   `json:"wheels"`
+	Shelf  *measure.Shelf `json:"shelf,omitempty"`
 }
 
 // AskWheels packs the masks of wheels on tape.
@@ -331,5 +331,5 @@ func AskWheels(q WheelsQuestion) (MaskSheet, error) {
 	if err := b.checkGear(); err != nil {
 		return MaskSheet{}, err
 	}
-	return MasksOf(b, q.Shelf)
+	return MasksOf(b, shelfOr(q.Shelf))
 }

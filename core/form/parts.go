@@ -220,9 +220,9 @@ type Running struct {
 // facets of a wheel: as many as its edge still reads round with.
 func facets(w gear.Wheel) int {
 	if w.Kind == gear.Return {
-		return 14
+		return 12
 	}
-	return 24
+	return 20
 }
 
 // solids builds the wheels, and the tracks as one closed band each.

@@ -94,6 +94,7 @@ type View struct {
 	Y          float64     `json:"y"`
 	Width      float64     `json:"width"`
 	Height     float64     `json:"height"`
+	Origin     [2]float64  `json:"origin"` // where the vehicle's origin lies in the view, model mm
 	Shapes     []Shape     `json:"shapes"`
 	Dimensions []Dimension `json:"dimensions,omitempty"`
 
@@ -224,7 +225,7 @@ func draw(side Side, panels []*Panel, edged [][][]Line, lo, hi Vec, scale length
 	frame := newFrame(side, lo, hi, scale)
 	size := hi.sub(lo)
 	extent := func(axis Vec) float64 { return math.Abs(size.dot(axis)) / float64(scale) }
-	view := View{Side: side, Width: extent(frame.right), Height: extent(frame.down), frame: frame}
+	view := View{Side: side, Width: extent(frame.right), Height: extent(frame.down), frame: frame, Origin: frame.Flat(Vec{})}
 	var all []*seen
 	for i, p := range panels {
 		facing := p.Normal.dot(frame.toward)

@@ -81,6 +81,9 @@ func (l *Layout) Painted(p *form.Panel) []form.Painted { return l.paint[p] }
 // of the edge, in widths of the edge, and how much the colour covers there.
 var softness = []struct{ offset, opacity float64 }{{-0.4, 0.3}, {0, 0.5}, {0.4, 1}}
 
+// line is a soft edge too small to be drawn soft.
+var line = []struct{ offset, opacity float64 }{{0, 1}}
+
 // bare tells whether a zone takes no scheme: tracks are metal, tyres are rubber.
 func bare(zone string) bool {
 	return strings.HasSuffix(zone, ".track") || strings.HasSuffix(zone, ".rubber")
@@ -225,20 +228,33 @@ func lastCovered(area []float32) int {
 	return 0
 }
 
+// regions finds where each colour lies on a panel. What is covered wholly needs nothing
+// beneath it; on a face narrower than the soft edge the edge is drawn as a line.
 func regions(p Pattern, l *form.Lattice, fields []field, level []float64) []form.Painted {
 	out := []form.Painted{}
 	values := make([]float64, len(l.Points))
+	narrow := min(l.DX*float64(l.NX-1), l.DY*float64(l.NY-1)) < 2*p.Feather
 	for c := 1; c < len(p.Colours); c++ {
+		lowest := math.Inf(1)
 		for k, point := range l.Points {
 			values[k] = fields[c].at(point)
+			lowest = min(lowest, values[k])
 		}
 		steps := softness
-		if p.Feather == 0 {
+		switch {
+		case p.Feather == 0:
 			steps = softness[2:]
+		case narrow:
+			steps = line
 		}
-		for _, s := range steps {
-			offset := s.offset * p.Feather
-			if rings := l.Regions(values, level[c]+offset); len(rings) > 0 {
+		for i, s := range steps {
+			if i+1 < len(steps) && lowest > level[c]+steps[i+1].offset*p.Feather {
+				continue // the next step covers all of it, too
+			}
+			if s.opacity == 1 && lowest > level[c]+s.offset*p.Feather {
+				out = out[:0]
+			}
+			if rings := l.Regions(values, level[c]+s.offset*p.Feather); len(rings) > 0 {
 				out = append(out, form.Painted{Colour: c, Opacity: s.opacity, Rings: rings})
 			}
 		}

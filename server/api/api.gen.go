@@ -148,6 +148,9 @@ func (e ViewSide) Valid() bool {
 // Bends Least bend radius in diameters.
 type Bends = map[string]float64
 
+// Body defines model for Body.
+type Body = form.Body
+
 // Bore defines model for Bore.
 type Bore = measure.Bore
 
@@ -189,6 +192,9 @@ type Colour struct {
 	Share float32 `json:"share"`
 }
 
+// Damage defines model for Damage.
+type Damage = form.Damage
+
 // Decision defines model for Decision.
 type Decision = measure.Decision
 
@@ -219,6 +225,9 @@ type Fact = measure.Fact
 // Family defines model for Family.
 type Family = strata.Family
 
+// Fender defines model for Fender.
+type Fender = form.Fender
+
 // Finding defines model for Finding.
 type Finding struct {
 	Below *string `json:"below,omitempty"`
@@ -238,6 +247,24 @@ type Finding struct {
 
 // FindingSeverity defines model for Finding.Severity.
 type FindingSeverity string
+
+// Fitting defines model for Fitting.
+type Fitting = form.Fitting
+
+// FormAnswer defines model for FormAnswer.
+type FormAnswer = build.FormAnswer
+
+// FormQuestion defines model for FormQuestion.
+type FormQuestion = build.FormQuestion
+
+// GearLine defines model for GearLine.
+type GearLine = build.GearLine
+
+// Ground defines model for Ground.
+type Ground = gear.Terrain
+
+// Gun defines model for Gun.
+type Gun = form.Gun
 
 // Health defines model for Health.
 type Health struct {
@@ -260,6 +287,9 @@ type HomeLine struct {
 	Revision int64  `json:"revision"`
 	Subject  string `json:"subject"`
 }
+
+// Hull defines model for Hull.
+type Hull = form.Hull
 
 // Imported defines model for Imported.
 type Imported struct {
@@ -302,6 +332,9 @@ type Link = gear.Link
 // Made defines model for Made.
 type Made = measure.Made
 
+// MaskSheet defines model for MaskSheet.
+type MaskSheet = build.MaskSheet
+
 // Measured defines model for Measured.
 type Measured = measure.Dimension
 
@@ -321,6 +354,9 @@ type NewEntry struct {
 	Title   string    `json:"title"`
 	Zones   *[]string `json:"zones,omitempty"`
 }
+
+// Outline defines model for Outline.
+type Outline = form.Kind
 
 // Overall defines model for Overall.
 type Overall struct {
@@ -352,6 +388,13 @@ type PartState struct {
 // PartStateStage defines model for PartState.Stage.
 type PartStateStage string
 
+// Patch defines model for Patch.
+type Patch struct {
+	Colour  int     `json:"colour"`
+	Opacity float32 `json:"opacity"`
+	Rings   []Ring  `json:"rings"`
+}
+
 // Pattern defines model for Pattern.
 type Pattern = scheme.Pattern
 
@@ -378,6 +421,12 @@ type PickQuestion = build.PickQuestion
 
 // Plan defines model for Plan.
 type Plan = build.Plan
+
+// Point2 defines model for Point2.
+type Point2 = []float32
+
+// Point3 defines model for Point3.
+type Point3 = []float32
 
 // Printer defines model for Printer.
 type Printer = measure.Printer
@@ -413,6 +462,9 @@ type RopeQuestion = measure.RopeQuestion
 // RopeWay defines model for RopeWay.
 type RopeWay = measure.RopeWay
 
+// RunLine defines model for RunLine.
+type RunLine = build.RunLine
+
 // Shelf What a workshop changed in the table of stock, and what it owns.
 type Shelf = measure.Shelf
 
@@ -435,6 +487,9 @@ type SizeTable = sheets.SizeTable
 type SizeText struct {
 	Text string `json:"text"`
 }
+
+// Skirt defines model for Skirt.
+type Skirt = form.Skirt
 
 // Solid defines model for Solid.
 type Solid = form.Solid
@@ -526,6 +581,15 @@ type Stocked = measure.Stocked
 // Thick defines model for Thick.
 type Thick = measure.Thick
 
+// TrackQuestion defines model for TrackQuestion.
+type TrackQuestion = build.TrackQuestion
+
+// Turning defines model for Turning.
+type Turning = build.Solid
+
+// Turret defines model for Turret.
+type Turret = form.Turret
+
 // Uploaded defines model for Uploaded.
 type Uploaded struct {
 	Hash   string `json:"hash"`
@@ -545,17 +609,19 @@ type View struct {
 		To    []float32 `json:"to"`
 	} `json:"dimensions,omitempty"`
 	Height float32 `json:"height"`
+	Origin Point2  `json:"origin"`
 	Shapes []struct {
-		Light float32 `json:"light"`
+		// Fine x, y, x, y … in model mm.
+		Fine *Ring `json:"fine,omitempty"`
 
-		// Outline x, y, x, y … in model mm.
-		Outline Ring `json:"outline"`
-		Patches *[]struct {
-			Colour  int     `json:"colour"`
-			Opacity float32 `json:"opacity"`
-			Rings   []Ring  `json:"rings"`
-		} `json:"patches,omitempty"`
-		Round *bool  `json:"round,omitempty"`
+		// Heavy x, y, x, y … in model mm.
+		Heavy   *Ring    `json:"heavy,omitempty"`
+		Light   float32  `json:"light"`
+		Patches *[]Patch `json:"patches,omitempty"`
+
+		// Plain x, y, x, y … in model mm.
+		Plain *Ring  `json:"plain,omitempty"`
+		Rings []Ring `json:"rings"`
 		Zone  string `json:"zone"`
 	} `json:"shapes"`
 	Side  ViewSide `json:"side"`
@@ -572,6 +638,9 @@ type Walls = form.Walls
 
 // Wheel defines model for Wheel.
 type Wheel = gear.Wheel
+
+// WheelsQuestion defines model for WheelsQuestion.
+type WheelsQuestion = build.WheelsQuestion
 
 // Why defines model for Why.
 type Why struct {
@@ -615,6 +684,12 @@ type ExportBuildParams struct {
 	Only *bool `form:"only,omitempty" json:"only,omitempty"`
 }
 
+// SheetParams defines parameters for Sheet.
+type SheetParams struct {
+	// Paper Pages of a PDF; A4 when not given.
+	Paper *string `form:"paper,omitempty" json:"paper,omitempty"`
+}
+
 // UndoEditParams defines parameters for UndoEdit.
 type UndoEditParams struct {
 	// IfMatch The revision that the writer saw, in quotes.
@@ -639,8 +714,14 @@ type AppendLogJSONRequestBody = NewEntry
 // PickJSONRequestBody defines body for Pick for application/json ContentType.
 type PickJSONRequestBody = PickQuestion
 
+// CalcClearanceJSONRequestBody defines body for CalcClearance for application/json ContentType.
+type CalcClearanceJSONRequestBody = FormQuestion
+
 // CalcDrillJSONRequestBody defines body for CalcDrill for application/json ContentType.
 type CalcDrillJSONRequestBody = DrillQuestion
+
+// CalcFormJSONRequestBody defines body for CalcForm for application/json ContentType.
+type CalcFormJSONRequestBody = FormQuestion
 
 // CalcKitcheckJSONRequestBody defines body for CalcKitcheck for application/json ContentType.
 type CalcKitcheckJSONRequestBody = KitQuestion
@@ -665,6 +746,12 @@ type CalcSizesJSONRequestBody = SizeText
 
 // CalcStockJSONRequestBody defines body for CalcStock for application/json ContentType.
 type CalcStockJSONRequestBody = StockQuestion
+
+// CalcTrackJSONRequestBody defines body for CalcTrack for application/json ContentType.
+type CalcTrackJSONRequestBody = TrackQuestion
+
+// CalcWheelsJSONRequestBody defines body for CalcWheels for application/json ContentType.
+type CalcWheelsJSONRequestBody = WheelsQuestion
 
 // ImportBuildsJSONRequestBody defines body for ImportBuilds for application/json ContentType.
 type ImportBuildsJSONRequestBody = Document
@@ -715,13 +802,22 @@ type ServerInterface interface {
 	RestoreBuild(c *gin.Context, id Id)
 
 	// (GET /api/builds/{id}/sheets/{name})
-	Sheet(c *gin.Context, id Id, name string)
+	Sheet(c *gin.Context, id Id, name string, params SheetParams)
+
+	// (GET /api/builds/{id}/solid)
+	Solid(c *gin.Context, id Id)
 
 	// (POST /api/builds/{id}/undo)
 	UndoEdit(c *gin.Context, id Id, params UndoEditParams)
 
+	// (POST /api/calc/clearance)
+	CalcClearance(c *gin.Context)
+
 	// (POST /api/calc/drill)
 	CalcDrill(c *gin.Context)
+
+	// (POST /api/calc/form)
+	CalcForm(c *gin.Context)
 
 	// (POST /api/calc/kitcheck)
 	CalcKitcheck(c *gin.Context)
@@ -747,6 +843,12 @@ type ServerInterface interface {
 	// (POST /api/calc/stock)
 	CalcStock(c *gin.Context)
 
+	// (POST /api/calc/track)
+	CalcTrack(c *gin.Context)
+
+	// (POST /api/calc/wheels)
+	CalcWheels(c *gin.Context)
+
 	// (GET /api/families)
 	Families(c *gin.Context)
 
@@ -755,6 +857,9 @@ type ServerInterface interface {
 
 	// (POST /api/import)
 	ImportBuilds(c *gin.Context)
+
+	// (GET /api/outlines)
+	Outlines(c *gin.Context)
 
 	// (GET /api/printers/{printer}/calibration.stl)
 	Calibration(c *gin.Context, printer string)
@@ -1171,6 +1276,17 @@ func (siw *ServerInterfaceWrapper) Sheet(c *gin.Context) {
 		return
 	}
 
+	// Parameter object where we will unmarshal all parameters from the context
+	var params SheetParams
+
+	// ------------- Optional query parameter "paper" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "paper", c.Request.URL.Query(), &params.Paper, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter paper: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -1178,7 +1294,32 @@ func (siw *ServerInterfaceWrapper) Sheet(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.Sheet(c, id, name)
+	siw.Handler.Sheet(c, id, name, params)
+}
+
+// Solid operation middleware
+func (siw *ServerInterfaceWrapper) Solid(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Solid(c, id)
 }
 
 // UndoEdit operation middleware
@@ -1233,6 +1374,19 @@ func (siw *ServerInterfaceWrapper) UndoEdit(c *gin.Context) {
 	siw.Handler.UndoEdit(c, id, params)
 }
 
+// CalcClearance operation middleware
+func (siw *ServerInterfaceWrapper) CalcClearance(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcClearance(c)
+}
+
 // CalcDrill operation middleware
 func (siw *ServerInterfaceWrapper) CalcDrill(c *gin.Context) {
 
@@ -1244,6 +1398,19 @@ func (siw *ServerInterfaceWrapper) CalcDrill(c *gin.Context) {
 	}
 
 	siw.Handler.CalcDrill(c)
+}
+
+// CalcForm operation middleware
+func (siw *ServerInterfaceWrapper) CalcForm(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcForm(c)
 }
 
 // CalcKitcheck operation middleware
@@ -1350,6 +1517,32 @@ func (siw *ServerInterfaceWrapper) CalcStock(c *gin.Context) {
 	siw.Handler.CalcStock(c)
 }
 
+// CalcTrack operation middleware
+func (siw *ServerInterfaceWrapper) CalcTrack(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcTrack(c)
+}
+
+// CalcWheels operation middleware
+func (siw *ServerInterfaceWrapper) CalcWheels(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcWheels(c)
+}
+
 // Families operation middleware
 func (siw *ServerInterfaceWrapper) Families(c *gin.Context) {
 
@@ -1387,6 +1580,19 @@ func (siw *ServerInterfaceWrapper) ImportBuilds(c *gin.Context) {
 	}
 
 	siw.Handler.ImportBuilds(c)
+}
+
+// Outlines operation middleware
+func (siw *ServerInterfaceWrapper) Outlines(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Outlines(c)
 }
 
 // Calibration operation middleware
@@ -1524,6 +1730,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/builds/:id/log", wrapper.AppendLog)
 	router.GET(options.BaseURL+"/api/builds/:id/export", wrapper.ExportBuild)
 	router.GET(options.BaseURL+"/api/builds/:id/sheets/:name", wrapper.Sheet)
+	router.GET(options.BaseURL+"/api/builds/:id/solid", wrapper.Solid)
+	router.GET(options.BaseURL+"/api/outlines", wrapper.Outlines)
 	router.POST(options.BaseURL+"/api/import", wrapper.ImportBuilds)
 	router.POST(options.BaseURL+"/api/calc/length", wrapper.CalcLength)
 	router.POST(options.BaseURL+"/api/builds/:id/photos", wrapper.UploadPhoto)
@@ -1538,6 +1746,10 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/calc/rope", wrapper.CalcRope)
 	router.POST(options.BaseURL+"/api/calc/drill", wrapper.CalcDrill)
 	router.POST(options.BaseURL+"/api/calc/photo", wrapper.CalcPhoto)
+	router.POST(options.BaseURL+"/api/calc/track", wrapper.CalcTrack)
+	router.POST(options.BaseURL+"/api/calc/form", wrapper.CalcForm)
+	router.POST(options.BaseURL+"/api/calc/wheels", wrapper.CalcWheels)
+	router.POST(options.BaseURL+"/api/calc/clearance", wrapper.CalcClearance)
 	router.POST(options.BaseURL+"/api/calc/mesh", wrapper.CalcMesh)
 	router.POST(options.BaseURL+"/api/calc/sizes", wrapper.CalcSizes)
 	router.POST(options.BaseURL+"/api/calc/plan", wrapper.CalcPlan)
@@ -2146,8 +2358,9 @@ func (response RestoreBuilddefaultApplicationProblemPlusJSONResponse) VisitResto
 }
 
 type SheetRequestObject struct {
-	Id   Id     `json:"id"`
-	Name string `json:"name"`
+	Id     Id     `json:"id"`
+	Name   string `json:"name"`
+	Params SheetParams
 }
 
 type SheetResponseObject interface {
@@ -2194,6 +2407,46 @@ func (response Sheet200ImagesvgXmlResponse) VisitSheetResponse(w http.ResponseWr
 	return err
 }
 
+type Sheet200ModelgltfBinaryResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response Sheet200ModelgltfBinaryResponse) VisitSheetResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "model/gltf-binary")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type Sheet200ModelstlResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response Sheet200ModelstlResponse) VisitSheetResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "model/stl")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
 type Sheet200TextcsvResponse struct {
 	Body          io.Reader
 	ContentLength int64
@@ -2220,6 +2473,45 @@ type SheetdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response SheetdefaultApplicationProblemPlusJSONResponse) VisitSheetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SolidRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type SolidResponseObject interface {
+	VisitSolidResponse(w http.ResponseWriter) error
+}
+
+type Solid200JSONResponse Turning
+
+func (response Solid200JSONResponse) VisitSolidResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SoliddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SoliddefaultApplicationProblemPlusJSONResponse) VisitSolidResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -2285,6 +2577,45 @@ func (response UndoEditdefaultApplicationProblemPlusJSONResponse) VisitUndoEditR
 	return err
 }
 
+type CalcClearanceRequestObject struct {
+	Body *CalcClearanceJSONRequestBody
+}
+
+type CalcClearanceResponseObject interface {
+	VisitCalcClearanceResponse(w http.ResponseWriter) error
+}
+
+type CalcClearance200JSONResponse []RunLine
+
+func (response CalcClearance200JSONResponse) VisitCalcClearanceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcClearancedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcClearancedefaultApplicationProblemPlusJSONResponse) VisitCalcClearanceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type CalcDrillRequestObject struct {
 	Body *CalcDrillJSONRequestBody
 }
@@ -2313,6 +2644,45 @@ type CalcDrilldefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response CalcDrilldefaultApplicationProblemPlusJSONResponse) VisitCalcDrillResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcFormRequestObject struct {
+	Body *CalcFormJSONRequestBody
+}
+
+type CalcFormResponseObject interface {
+	VisitCalcFormResponse(w http.ResponseWriter) error
+}
+
+type CalcForm200JSONResponse FormAnswer
+
+func (response CalcForm200JSONResponse) VisitCalcFormResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcFormdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcFormdefaultApplicationProblemPlusJSONResponse) VisitCalcFormResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -2636,6 +3006,84 @@ func (response CalcStockdefaultApplicationProblemPlusJSONResponse) VisitCalcStoc
 	return err
 }
 
+type CalcTrackRequestObject struct {
+	Body *CalcTrackJSONRequestBody
+}
+
+type CalcTrackResponseObject interface {
+	VisitCalcTrackResponse(w http.ResponseWriter) error
+}
+
+type CalcTrack200JSONResponse GearLine
+
+func (response CalcTrack200JSONResponse) VisitCalcTrackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcTrackdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcTrackdefaultApplicationProblemPlusJSONResponse) VisitCalcTrackResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcWheelsRequestObject struct {
+	Body *CalcWheelsJSONRequestBody
+}
+
+type CalcWheelsResponseObject interface {
+	VisitCalcWheelsResponse(w http.ResponseWriter) error
+}
+
+type CalcWheels200JSONResponse MaskSheet
+
+func (response CalcWheels200JSONResponse) VisitCalcWheelsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcWheelsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcWheelsdefaultApplicationProblemPlusJSONResponse) VisitCalcWheelsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type FamiliesRequestObject struct {
 }
 
@@ -2740,6 +3188,46 @@ type ImportBuildsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ImportBuildsdefaultApplicationProblemPlusJSONResponse) VisitImportBuildsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type OutlinesRequestObject struct {
+}
+
+type OutlinesResponseObject interface {
+	VisitOutlinesResponse(w http.ResponseWriter) error
+}
+
+type Outlines200JSONResponse struct {
+	Fittings []string `json:"fittings"`
+}
+
+func (response Outlines200JSONResponse) VisitOutlinesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type OutlinesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response OutlinesdefaultApplicationProblemPlusJSONResponse) VisitOutlinesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -2965,11 +3453,20 @@ type StrictServerInterface interface {
 	// (GET /api/builds/{id}/sheets/{name})
 	Sheet(ctx context.Context, request SheetRequestObject) (SheetResponseObject, error)
 
+	// (GET /api/builds/{id}/solid)
+	Solid(ctx context.Context, request SolidRequestObject) (SolidResponseObject, error)
+
 	// (POST /api/builds/{id}/undo)
 	UndoEdit(ctx context.Context, request UndoEditRequestObject) (UndoEditResponseObject, error)
 
+	// (POST /api/calc/clearance)
+	CalcClearance(ctx context.Context, request CalcClearanceRequestObject) (CalcClearanceResponseObject, error)
+
 	// (POST /api/calc/drill)
 	CalcDrill(ctx context.Context, request CalcDrillRequestObject) (CalcDrillResponseObject, error)
+
+	// (POST /api/calc/form)
+	CalcForm(ctx context.Context, request CalcFormRequestObject) (CalcFormResponseObject, error)
 
 	// (POST /api/calc/kitcheck)
 	CalcKitcheck(ctx context.Context, request CalcKitcheckRequestObject) (CalcKitcheckResponseObject, error)
@@ -2995,6 +3492,12 @@ type StrictServerInterface interface {
 	// (POST /api/calc/stock)
 	CalcStock(ctx context.Context, request CalcStockRequestObject) (CalcStockResponseObject, error)
 
+	// (POST /api/calc/track)
+	CalcTrack(ctx context.Context, request CalcTrackRequestObject) (CalcTrackResponseObject, error)
+
+	// (POST /api/calc/wheels)
+	CalcWheels(ctx context.Context, request CalcWheelsRequestObject) (CalcWheelsResponseObject, error)
+
 	// (GET /api/families)
 	Families(ctx context.Context, request FamiliesRequestObject) (FamiliesResponseObject, error)
 
@@ -3003,6 +3506,9 @@ type StrictServerInterface interface {
 
 	// (POST /api/import)
 	ImportBuilds(ctx context.Context, request ImportBuildsRequestObject) (ImportBuildsResponseObject, error)
+
+	// (GET /api/outlines)
+	Outlines(ctx context.Context, request OutlinesRequestObject) (OutlinesResponseObject, error)
 
 	// (GET /api/printers/{printer}/calibration.stl)
 	Calibration(ctx context.Context, request CalibrationRequestObject) (CalibrationResponseObject, error)
@@ -3491,11 +3997,12 @@ func (sh *strictHandler) RestoreBuild(ctx *gin.Context, id Id) {
 }
 
 // Sheet operation middleware
-func (sh *strictHandler) Sheet(ctx *gin.Context, id Id, name string) {
+func (sh *strictHandler) Sheet(ctx *gin.Context, id Id, name string, params SheetParams) {
 	var request SheetRequestObject
 
 	request.Id = id
 	request.Name = name
+	request.Params = params
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.Sheet(ctx, request.(SheetRequestObject))
@@ -3510,6 +4017,32 @@ func (sh *strictHandler) Sheet(ctx *gin.Context, id Id, name string) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(SheetResponseObject); ok {
 		if err := validResponse.VisitSheetResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Solid operation middleware
+func (sh *strictHandler) Solid(ctx *gin.Context, id Id) {
+	var request SolidRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Solid(ctx, request.(SolidRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Solid")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SolidResponseObject); ok {
+		if err := validResponse.VisitSolidResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -3537,6 +4070,48 @@ func (sh *strictHandler) UndoEdit(ctx *gin.Context, id Id, params UndoEditParams
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(UndoEditResponseObject); ok {
 		if err := validResponse.VisitUndoEditResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CalcClearance operation middleware
+func (sh *strictHandler) CalcClearance(ctx *gin.Context) {
+	var request CalcClearanceRequestObject
+
+	var body CalcClearanceJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcClearance(ctx, request.(CalcClearanceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcClearance")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcClearanceResponseObject); ok {
+		if err := validResponse.VisitCalcClearanceResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -3579,6 +4154,48 @@ func (sh *strictHandler) CalcDrill(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(CalcDrillResponseObject); ok {
 		if err := validResponse.VisitCalcDrillResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CalcForm operation middleware
+func (sh *strictHandler) CalcForm(ctx *gin.Context) {
+	var request CalcFormRequestObject
+
+	var body CalcFormJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcForm(ctx, request.(CalcFormRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcForm")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcFormResponseObject); ok {
+		if err := validResponse.VisitCalcFormResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -3922,6 +4539,90 @@ func (sh *strictHandler) CalcStock(ctx *gin.Context) {
 	}
 }
 
+// CalcTrack operation middleware
+func (sh *strictHandler) CalcTrack(ctx *gin.Context) {
+	var request CalcTrackRequestObject
+
+	var body CalcTrackJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcTrack(ctx, request.(CalcTrackRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcTrack")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcTrackResponseObject); ok {
+		if err := validResponse.VisitCalcTrackResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CalcWheels operation middleware
+func (sh *strictHandler) CalcWheels(ctx *gin.Context) {
+	var request CalcWheelsRequestObject
+
+	var body CalcWheelsJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcWheels(ctx, request.(CalcWheelsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcWheels")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcWheelsResponseObject); ok {
+		if err := validResponse.VisitCalcWheelsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // Families operation middleware
 func (sh *strictHandler) Families(ctx *gin.Context) {
 	var request FamiliesRequestObject
@@ -4005,6 +4706,30 @@ func (sh *strictHandler) ImportBuilds(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ImportBuildsResponseObject); ok {
 		if err := validResponse.VisitImportBuildsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Outlines operation middleware
+func (sh *strictHandler) Outlines(ctx *gin.Context) {
+	var request OutlinesRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Outlines(ctx, request.(OutlinesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Outlines")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(OutlinesResponseObject); ok {
+		if err := validResponse.VisitOutlinesResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -34,6 +34,13 @@ export type StockAnswer = Schemas['StockAnswer'];
 export type RopeAnswer = Schemas['RopeAnswer'];
 export type DrillAnswer = Schemas['DrillAnswer'];
 export type Span = Schemas['Span'];
+export type Build = Schemas['Build'];
+export type Body = Schemas['Body'];
+export type Wheel = Schemas['Wheel'];
+export type Link = Schemas['Link'];
+export type GearLine = Schemas['GearLine'];
+export type RunLine = Schemas['RunLine'];
+export type Turning = Schemas['Turning'];
 type Problem = Schemas['Problem'] & { current?: BuildState };
 
 /** What the server refused, with the field, the reason and the remedy. */

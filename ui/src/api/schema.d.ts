@@ -221,15 +221,52 @@ export interface paths {
     };
     "/api/builds/{id}/sheets/{name}": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Pages of a PDF; A4 when not given. */
+                paper?: "A4" | "Letter";
+            };
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
-                name: "views.svg" | "views.pdf" | "sizes.csv" | "track-jig.svg" | "track-jig.pdf";
+                name: "views.svg" | "views.pdf" | "sizes.csv" | "track-jig.svg" | "track-jig.pdf" | "wheel-masks.svg" | "wheel-masks.pdf" | "arms.svg" | "arms.pdf" | "body.stl" | "body.glb";
             };
             cookie?: never;
         };
         get: operations["sheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/solid": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get: operations["solid"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outlines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["outlines"];
         put?: never;
         post?: never;
         delete?: never;
@@ -478,6 +515,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calc/track": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcTrack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/form": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcForm"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/wheels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcWheels"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/clearance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcClearance"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calc/mesh": {
         parameters: {
             query?: never;
@@ -580,8 +681,7 @@ export interface components {
         };
         Start: {
             name: string;
-            /** @enum {string} */
-            outline: "tracked" | "wheeled";
+            outline: components["schemas"]["Outline"];
             scale: string;
             length: string;
             width: string;
@@ -589,11 +689,13 @@ export interface components {
         };
         Edit: {
             /** @enum {string} */
-            op: "rename" | "story" | "scale" | "length" | "width" | "height" | "scheme" | "wheels" | "link" | "layers" | "mend" | "priority" | "dimension" | "dropDimension" | "fit" | "cable" | "dropCable" | "photo" | "dropPhoto" | "part" | "dropPart";
+            op: "rename" | "story" | "scale" | "length" | "width" | "height" | "scheme" | "wheels" | "link" | "ground" | "body" | "outline" | "layers" | "mend" | "priority" | "dimension" | "dropDimension" | "fit" | "cable" | "dropCable" | "photo" | "dropPhoto" | "part" | "dropPart";
             text?: string;
             scheme?: components["schemas"]["Pattern"];
             wheels?: components["schemas"]["Wheel"][];
             link?: components["schemas"]["Link"];
+            ground?: components["schemas"]["Ground"];
+            body?: components["schemas"]["Body"];
             layers?: components["schemas"]["LayerEdit"][];
             finding?: string;
             mend?: string;
@@ -635,11 +737,19 @@ export interface components {
         };
         Wheel: {
             /** @enum {string} */
-            kind: "sprocket" | "idler" | "road" | "return";
+            kind: "sprocket" | "idler" | "road" | "return" | "tyre";
             x: number;
             z: number;
             radius: number;
             teeth?: number;
+            hub?: number;
+            steel?: boolean;
+            arm?: {
+                x: number;
+                z: number;
+                up: number;
+                down: number;
+            };
         };
         Link: {
             pitch: number;
@@ -647,6 +757,12 @@ export interface components {
             ground: number;
             width: number;
             supplied?: number;
+            /** @enum {string} */
+            make?: "" | "band" | "runs" | "single" | "pinned";
+            bandMm?: number;
+            pinMm?: number;
+            travel?: number;
+            minutes?: number;
         };
         Colour: {
             name: string;
@@ -671,34 +787,14 @@ export interface components {
             subject?: string;
             story?: string;
             scale: number;
-            /** @enum {string} */
-            outline: "tracked" | "wheeled";
+            outline: components["schemas"]["Outline"];
             sizes: {
                 length: components["schemas"]["Overall"];
                 width: components["schemas"]["Overall"];
                 height: components["schemas"]["Overall"];
             };
-            body: {
-                blocks: {
-                    id: string;
-                    rear: number;
-                    front: number;
-                    base: number;
-                    top: number;
-                    width: number;
-                    inFront: number;
-                    inRear: number;
-                    inSide: number;
-                }[];
-                tubes?: {
-                    id: string;
-                    rear: number;
-                    front: number;
-                    y: number;
-                    z: number;
-                    radius: number;
-                }[];
-            };
+            body: components["schemas"]["Body"];
+            ground?: components["schemas"]["Ground"];
             wheels: components["schemas"]["Wheel"][];
             link: components["schemas"]["Link"];
             scheme: components["schemas"]["Pattern"];
@@ -1309,26 +1405,7 @@ export interface components {
             sizes: components["schemas"]["SizeLine"][];
             kit?: components["schemas"]["KitReport"];
             cables: components["schemas"]["CableLine"][];
-            gear?: {
-                links: number;
-                loop: string;
-                slack: string;
-                pitch: string;
-                supplied: number;
-                verdict: string;
-                choices: {
-                    links: number;
-                    words: string;
-                    why: components["schemas"]["Why"];
-                }[];
-                sags: {
-                    between: string;
-                    model: string;
-                    real: string;
-                    why: components["schemas"]["Why"];
-                }[];
-                why: components["schemas"]["Why"];
-            };
+            gear?: components["schemas"]["GearLine"];
             views: components["schemas"]["View"][];
             sheet: {
                 width: number;
@@ -1337,6 +1414,9 @@ export interface components {
             zones: {
                 zone: string;
                 areaCm2: number;
+                uprightCm2: number;
+                slopedCm2: number;
+                flatCm2: number;
                 shares: number[];
                 why: components["schemas"]["Why"];
             }[];
@@ -1357,16 +1437,15 @@ export interface components {
             y: number;
             width: number;
             height: number;
+            origin: components["schemas"]["Point2"];
             shapes: {
                 zone: string;
-                outline: components["schemas"]["Ring"];
-                round?: boolean;
+                rings: components["schemas"]["Ring"][];
                 light: number;
-                patches?: {
-                    colour: number;
-                    opacity: number;
-                    rings: components["schemas"]["Ring"][];
-                }[];
+                heavy?: components["schemas"]["Ring"];
+                plain?: components["schemas"]["Ring"];
+                fine?: components["schemas"]["Ring"];
+                patches?: components["schemas"]["Patch"][];
             }[];
             dimensions?: {
                 name: string;
@@ -1378,6 +1457,216 @@ export interface components {
         };
         /** @description x, y, x, y … in model mm. */
         Ring: number[];
+        /** @enum {string} */
+        Outline: "tracked" | "trackedRear" | "casemate" | "wheeled" | "wheeled6" | "halftrack";
+        Point2: number[];
+        Point3: number[];
+        Ground: components["schemas"]["Point2"][];
+        Hull: {
+            id: string;
+            profile: components["schemas"]["Point2"][];
+            width: number;
+            inSide: number;
+            inNose: number;
+        };
+        Turret: {
+            id: string;
+            on: string;
+            x: number;
+            y: number;
+            ring: number;
+            plan: components["schemas"]["Point2"][];
+            height: number;
+            inFront: number;
+            inRear: number;
+            inSide: number;
+            round?: boolean;
+        };
+        Gun: {
+            id: string;
+            on: string;
+            x: number;
+            y: number;
+            z: number;
+            barrel: components["schemas"]["Point2"][];
+            elevation: number;
+            mantlet?: {
+                width: number;
+                height: number;
+                depth: number;
+            };
+        };
+        Fender: {
+            id: string;
+            line: components["schemas"]["Point2"][];
+            inner: number;
+            outer: number;
+            thick: number;
+        };
+        Skirt: {
+            id: string;
+            rear: number;
+            front: number;
+            base: number;
+            top: number;
+            out: number;
+            thick: number;
+            sections: number;
+        };
+        Fitting: {
+            id: string;
+            kind: string;
+            on: string;
+            at: components["schemas"]["Point3"];
+            size: components["schemas"]["Point3"];
+            turn?: number;
+            count?: number;
+            mirror?: boolean;
+        };
+        Damage: {
+            part: string;
+            /** @enum {string} */
+            side: "left" | "right";
+            section: number;
+            /** @enum {string} */
+            kind: "missing" | "bent";
+            by?: number;
+        };
+        Block: {
+            id: string;
+            rear?: number;
+            front?: number;
+            base?: number;
+            top?: number;
+            width?: number;
+            inFront?: number;
+            inRear?: number;
+            inSide?: number;
+        };
+        Body: {
+            hulls?: components["schemas"]["Hull"][];
+            turrets?: components["schemas"]["Turret"][];
+            guns?: components["schemas"]["Gun"][];
+            fenders?: components["schemas"]["Fender"][];
+            skirts?: components["schemas"]["Skirt"][];
+            fittings?: components["schemas"]["Fitting"][];
+            damage?: components["schemas"]["Damage"][];
+            /** @description As the first documents had them; read as hulls. */
+            blocks?: Record<string, never>[];
+            /** @description As the first documents had them; read as guns. */
+            tubes?: Record<string, never>[];
+        };
+        RunLine: {
+            name: string;
+            words: string;
+            tight?: boolean;
+            why: components["schemas"]["Why"];
+        };
+        GearLine: {
+            names: string[];
+            links: number;
+            loop: string;
+            slack: string;
+            pitch: string;
+            supplied: number;
+            verdict: string;
+            why: components["schemas"]["Why"];
+            sags: {
+                between: string;
+                model: string;
+                real: string;
+                why: components["schemas"]["Why"];
+            }[];
+            choices: {
+                links: number;
+                words: string;
+                why: components["schemas"]["Why"];
+            }[];
+            runs: components["schemas"]["RunLine"][];
+            facts: components["schemas"]["RunLine"][];
+            arms: components["schemas"]["RunLine"][];
+            clearance: components["schemas"]["RunLine"][];
+            line: components["schemas"]["Ring"];
+            stand: components["schemas"]["Ring"];
+        };
+        TrackQuestion: {
+            scale: string;
+            wheels: components["schemas"]["Wheel"][];
+            link: components["schemas"]["Link"];
+            ground?: components["schemas"]["Ground"];
+            shelf?: components["schemas"]["Shelf"];
+        };
+        WheelsQuestion: {
+            scale: string;
+            wheels: components["schemas"]["Wheel"][];
+            shelf?: components["schemas"]["Shelf"];
+        };
+        FormQuestion: {
+            scale: string;
+            outline: components["schemas"]["Outline"];
+            width: number;
+            body: components["schemas"]["Body"];
+            wheels?: components["schemas"]["Wheel"][];
+            link?: components["schemas"]["Link"];
+            ground?: components["schemas"]["Ground"];
+            mudMm?: number;
+        };
+        FormAnswer: {
+            zones: {
+                zone: string;
+                areaCm2: number;
+                uprightCm2: number;
+                slopedCm2: number;
+                flatCm2: number;
+            }[];
+            areaCm2: number;
+            volumeCm3: number;
+            parts: number;
+            closed: boolean;
+            triangles: number;
+            why: components["schemas"]["Why"];
+        };
+        MaskSheet: {
+            name: string;
+            scale: string;
+            masks: {
+                wheels: string;
+                count: number;
+                hubMm: number;
+                rimMm: number;
+            }[];
+            strips: {
+                tapeMm: number;
+                name: string;
+                lengthMm: number;
+                mask: number;
+                discs: components["schemas"]["Point2"][];
+                radiusMm: number;
+            }[];
+            words: string[];
+        };
+        Patch: {
+            colour: number;
+            opacity: number;
+            rings: components["schemas"]["Ring"][];
+        };
+        Turning: {
+            positions: number[];
+            normals: number[];
+            uvs: number[];
+            zones: string[];
+            of: number[];
+            edges: number[];
+            sheet: number;
+            faces: {
+                zone: string;
+                rings: components["schemas"]["Ring"][];
+                patches?: components["schemas"]["Patch"][];
+            }[];
+            low: components["schemas"]["Point3"];
+            high: components["schemas"]["Point3"];
+            closed: boolean;
+        };
         Finding: {
             id: string;
             rule: string;
@@ -1796,25 +2085,76 @@ export interface operations {
     };
     sheet: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Pages of a PDF; A4 when not given. */
+                paper?: "A4" | "Letter";
+            };
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
-                name: "views.svg" | "views.pdf" | "sizes.csv" | "track-jig.svg" | "track-jig.pdf";
+                name: "views.svg" | "views.pdf" | "sizes.csv" | "track-jig.svg" | "track-jig.pdf" | "wheel-masks.svg" | "wheel-masks.pdf" | "arms.svg" | "arms.pdf" | "body.stl" | "body.glb";
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            /** @description The five views at the model's own size, or the size sheet as a table. */
+            /** @description Views, jig, masks and template at the model's own size, the size sheet as a table, the body as a mesh in model mm (glTF: metres). */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
+                    "model/stl": string;
+                    "model/gltf-binary": string;
                     "text/csv": string;
                     "image/svg+xml": string;
                     "application/pdf": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    solid: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The vehicle for turning in space, with the painted sheet its faces lie on. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Turning"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    outlines: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The kinds of fittings a body can carry. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        fittings: string[];
+                    };
                 };
             };
             default: components["responses"]["Problem"];
@@ -2168,6 +2508,106 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PhotoAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcTrack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrackQuestion"];
+            };
+        };
+        responses: {
+            /** @description What a running gear takes. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GearLine"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcForm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FormQuestion"];
+            };
+        };
+        responses: {
+            /** @description The surfaces of a vehicle. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcWheels: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WheelsQuestion"];
+            };
+        };
+        responses: {
+            /** @description Masks of wheels packed on tape. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MaskSheet"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcClearance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FormQuestion"];
+            };
+        };
+        responses: {
+            /** @description The room that wheels and track have. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunLine"][];
                 };
             };
             default: components["responses"]["Problem"];

@@ -3,7 +3,8 @@ import { Link, useNavigate, useParams } from 'react-router';
 import { type Step, words } from '../api/client';
 import { useBuild } from '../build/useBuild';
 import { clock, left } from '../clock';
-import { standing } from '../tray/StepCard';
+import { Hands } from '../form/Hands';
+import { handed, standing } from '../tray/StepCard';
 import classes from './BenchScreen.module.css';
 
 /** One step, very large, to be read from an arm's length with a brush in hand. */
@@ -96,6 +97,11 @@ export function BenchScreen() {
               {c}
             </p>
           ))}
+          {state.data && handed(step) && (
+            <div className={classes.hands}>
+              <Hands data={state.data} />
+            </div>
+          )}
           {log.error && (
             <p role="alert" className={classes.caution}>
               {words(log.error)}

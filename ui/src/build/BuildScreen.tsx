@@ -1,19 +1,25 @@
 import { Button, Modal } from '@mantine/core';
-import { useEffect, useState } from 'react';
+import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { api, ask, type View, words } from '../api/client';
+import { withFitting } from '../form/BodyRoom';
+import { GearHandles, PartHandles } from '../form/Handles';
+import { useFormWork } from '../form/useFormWork';
 import { LightSwitch } from '../LightSwitch';
 import { edited } from '../measure/Cables';
 import { PhotoPlate } from '../measure/PhotoPlate';
 import { usePhotoWork } from '../measure/usePhotoWork';
 import { PathLine } from '../path/PathLine';
-import { coatAt, Plate } from '../plate';
+import { coatAt, Frame, Plate, usePlateBox } from '../plate';
 import { Rule } from '../rule/Rule';
 import { isMeasuring, type Room, roomFor, Tray } from '../tray/Tray';
 import classes from './BuildScreen.module.css';
 import { useBuild } from './useBuild';
 
 type Side = View['side'];
+
+/** Fetched when it is asked for: it is larger than all the rest. */
+const Turning = lazy(() => import('../turn/Turning'));
 
 const keys = [
   ['/', 'the rule: type a length'],
@@ -42,6 +48,9 @@ export function BuildScreen() {
   const [hint, setHint] = useState<string>();
   const plan = state.data?.plan;
   const work = usePhotoWork(tools, state.data);
+  const form = useFormWork(tools, state.data);
+  const view = usePlateBox(plan);
+  const [turning, setTurning] = useState(false);
   const index = (step?: string) => plan?.steps.findIndex((s) => s.id === step) ?? -1;
   const next = index(plan?.stand.next);
   const found = index(stood);
@@ -51,6 +60,10 @@ export function BuildScreen() {
   // biome-ignore lint/correctness/useExhaustiveDependencies: going along the path opens the room of its stage
   useEffect(() => setRoom(undefined), [stage]);
   const inRoom = room ?? roomFor(stage);
+  // Kept while nothing changes, so that the turning vehicle is not painted anew.
+  const coat = useMemo(() => (plan ? coatAt(plan, at) : undefined), [plan, at]);
+
+  const placing = inRoom === 'Body' && form.part?.startsWith('+') ? form.part.slice(1) : undefined;
 
   /** A click on a view while a cable's path or a dimension's ends are picked. */
   const pick = async (side: Side, x: number, y: number) => {
@@ -63,6 +76,22 @@ export function BuildScreen() {
       }
       setPlaced(undefined);
       edit.mutate([{ op: 'dimension', dimension: { id: key, at: { side, from: from.at, to: [x, y] } } }]);
+      return;
+    }
+    if (placing) {
+      try {
+        const { point, zone: on } = await ask(
+          api.POST('/api/builds/{id}/pick', { params: { path: { id } }, body: { side, x, y } }),
+        );
+        if (state.data) {
+          const body = withFitting(state.data.build.body, placing, on, point, state.data.build.scale);
+          if (await form.setBody(body)) {
+            form.setPart(body.fittings?.at(-1)?.id);
+          }
+        }
+      } catch (e) {
+        setHint(words(e));
+      }
       return;
     }
     const cable = state.data?.build.cables?.find((c) => c.id === picking);
@@ -109,7 +138,7 @@ export function BuildScreen() {
     return () => window.removeEventListener('keydown', press);
   }, [plan, at, id, navigate, undo]);
 
-  if (!state.data || !plan) {
+  if (!state.data || !plan || !coat) {
     return (
       <div className={classes.wait}>
         <p role={state.error ? 'alert' : 'status'}>{state.error ? words(state.error) : 'Laying the plan …'}</p>
@@ -117,6 +146,13 @@ export function BuildScreen() {
       </div>
     );
   }
+  const data = state.data;
+  const over =
+    inRoom === 'Body'
+      ? (v: View) => <PartHandles view={v} data={data} work={form} />
+      : inRoom === 'Gear'
+        ? (v: View) => <GearHandles view={v} data={data} work={form} />
+        : undefined;
   const trouble = undo.error && !stale ? words(undo.error) : undefined;
   return (
     <div className={classes.screen}>
@@ -158,18 +194,21 @@ export function BuildScreen() {
             <PhotoPlate build={id} work={work} />
           ) : (
             <>
-              {(placed || picking || hint) && (
+              {(placed || picking || placing || hint) && (
                 <p role="status" className={classes.hint}>
                   {hint ??
                     (placed
                       ? `${placed.name}: click ${placed.from ? 'its other end on the same view' : 'one end on a view'}`
-                      : 'Click along the vehicle: each click adds a point to the path')}{' '}
+                      : placing
+                        ? `Click on the face that the ${placing} stands on`
+                        : 'Click along the vehicle: each click adds a point to the path')}{' '}
                   <button
                     type="button"
                     className="word"
                     onClick={() => {
                       setPlaced(undefined);
                       setPicking(undefined);
+                      form.setPart(undefined);
                       setHint(undefined);
                     }}
                   >
@@ -177,17 +216,28 @@ export function BuildScreen() {
                   </button>
                 </p>
               )}
-              <Plate
-                plan={plan}
-                coat={coatAt(plan, at)}
-                zone={zone}
-                marked={marked}
-                onZone={setZone}
-                size={inRoom === 'Sizes' || inRoom === 'Kit check' ? sizing : undefined}
-                cables={inRoom === 'Cables'}
-                onPick={placed || picking ? pick : undefined}
-                ends={placed?.from}
-              />
+              <Frame view={view} turning={turning} onTurn={() => setTurning(!turning)}>
+                {turning ? (
+                  <Suspense fallback={<p role="status">Fetching what turns …</p>}>
+                    <Turning plan={plan} revision={state.data.revision} coat={coat} zone={zone} onZone={setZone} />
+                  </Suspense>
+                ) : (
+                  <Plate
+                    plan={plan}
+                    coat={coat}
+                    zone={zone}
+                    marked={marked}
+                    onZone={setZone}
+                    box={view.box}
+                    size={inRoom === 'Sizes' || inRoom === 'Kit check' ? sizing : undefined}
+                    cables={inRoom === 'Cables'}
+                    onPick={placed || picking || placing ? pick : undefined}
+                    ends={placed?.from}
+                    quiet={inRoom === 'Body' || inRoom === 'Gear'}
+                    over={over}
+                  />
+                )}
+              </Frame>
               <Legend plan={plan} zone={zone} />
             </>
           )}
@@ -207,6 +257,7 @@ export function BuildScreen() {
           picking={picking}
           onPicking={setPicking}
           work={work}
+          form={form}
         />
       </main>
       <Rule

@@ -1,6 +1,7 @@
-import { Button, Modal, SegmentedControl, TextInput } from '@mantine/core';
+import { Button, Modal, Select, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { Refusal, type Start, words } from '../api/client';
+import { outlineChoices } from '../form/BodyRoom';
 
 const empty: Start = { name: '', outline: 'tracked', scale: '1:35', length: '', width: '', height: '' };
 
@@ -33,14 +34,12 @@ export function NewBuild({ opened, onClose, onStart, busy, error }: NewBuildProp
           onStart(start);
         }}
       >
-        <SegmentedControl
-          aria-label="Outline"
+        <Select
+          label="Outline to start from"
           value={start.outline}
-          onChange={(outline) => setStart({ ...start, outline: outline as Start['outline'] })}
-          data={[
-            { value: 'tracked', label: 'On tracks' },
-            { value: 'wheeled', label: 'On wheels' },
-          ]}
+          allowDeselect={false}
+          onChange={(outline) => outline && setStart({ ...start, outline: outline as Start['outline'] })}
+          data={outlineChoices}
         />
         {fields.map((f, i) => (
           <TextInput

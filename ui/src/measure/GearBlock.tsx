@@ -7,7 +7,7 @@ import classes from './Measure.module.css';
 /** What the track takes, beside the sizes. */
 export function GearBlock({ tools, data }: TrayProps) {
   const { plan, build } = data;
-  return plan.gear ? (
+  return plan.gear && plan.gear.links > 0 ? (
     <div className={classes.pair}>
       <Why why={plan.gear.why} name="Links per side">
         <span className={classes.big} data-links={plan.gear.links}>

@@ -18,6 +18,12 @@ interface PlateProps {
   onPick?: (side: View['side'], x: number, y: number) => void;
   /** The first of two ends that are being picked. */
   ends?: { side: View['side']; at: [number, number] };
+  /** What is drawn over a view, in its frame: handles of what is being edited. */
+  over?: (view: View) => React.ReactNode;
+  /** The part of the sheet that is shown, model mm: x, y, width, height. */
+  box?: [number, number, number, number];
+  /** A dimension's words are in the way of what is worked on. */
+  quiet?: boolean;
 }
 
 const names: Record<View['side'], string> = {
@@ -36,16 +42,31 @@ const closed = (ring: number[]) => {
   return `${d}Z`;
 };
 
-/** The vehicle in five views at one scale; neighbouring faces meet. */
-export function Plate({ plan, coat, zone, marked, onZone, bare, size, cables, onPick, ends }: PlateProps) {
+/** All of the sheet, with a little room about it. */
+export function whole(plan: Plan): [number, number, number, number] {
   const margin = plan.sheet.width * 0.005;
+  return [-margin, -margin, plan.sheet.width + 2 * margin, plan.sheet.height + 2 * margin];
+}
+
+const segments = (ends: number[]) => {
+  let d = '';
+  for (let i = 0; i + 3 < ends.length; i += 4) {
+    d += `M${ends[i]} ${ends[i + 1]}L${ends[i + 2]} ${ends[i + 3]}`;
+  }
+  return d;
+};
+
+/** The vehicle in five views at one scale; neighbouring faces meet. */
+export function Plate(props: PlateProps) {
+  const { plan, onZone, bare, size, cables, onPick, ends, over, quiet } = props;
+  const box = props.box ?? whole(plan);
   const sized = plan.sizes.find((l) => l.key === size && l.drawn);
   return (
     // biome-ignore lint/a11y/useSemanticElements: a drawing with faces to pick is a group, not a fieldset
     <svg
       className={classes.plate}
       data-bare={bare || undefined}
-      viewBox={`${-margin} ${-margin} ${plan.sheet.width + 2 * margin} ${plan.sheet.height + 2 * margin}`}
+      viewBox={box.join(' ')}
       role="group"
       aria-label={`${plan.name} in five views, ${plan.scale}`}
       onClick={() => onZone(undefined)}
@@ -68,7 +89,7 @@ export function Plate({ plan, coat, zone, marked, onZone, bare, size, cables, on
           }}
         >
           {onPick && <rect width={view.width} height={view.height} fill="transparent" />}
-          <ViewShapes view={view} plan={plan} coat={coat} zone={zone} marked={marked} onZone={onZone} />
+          <ViewShapes {...props} view={view} />
           {!bare && (
             <text
               className={classes.caption}
@@ -79,7 +100,7 @@ export function Plate({ plan, coat, zone, marked, onZone, bare, size, cables, on
               {names[view.side]}
             </text>
           )}
-          {view.dimensions
+          {(quiet ? [] : view.dimensions)
             ?.filter((d) => !sized || sized.name === d.name)
             .map((d) => (
               <DimensionLine key={d.name} d={d} unit={plan.sheet.width} on={sized?.name === d.name} />
@@ -93,6 +114,7 @@ export function Plate({ plan, coat, zone, marked, onZone, bare, size, cables, on
           {ends?.side === view.side && (
             <circle cx={ends.at[0]} cy={ends.at[1]} r={plan.sheet.width / 160} className={classes.end} />
           )}
+          {over?.(view)}
         </g>
       ))}
       {/* Over all views, so that no neighbour covers its words. */}
@@ -104,10 +126,17 @@ export function Plate({ plan, coat, zone, marked, onZone, bare, size, cables, on
 function ViewShapes({ view, plan, coat, zone, marked, onZone }: PlateProps & { view: View }) {
   const line = plan.sheet.width / 1400;
   return view.shapes.map((shape, i) => {
-    const track = shape.zone.endsWith('.track');
-    const fill = track ? 'var(--metal)' : coat.colours > 0 ? plan.colours[0]?.hex : coat.ground;
+    const metal = shape.zone.endsWith('.track');
+    const rubber = shape.zone.endsWith('.rubber');
+    const fill = metal
+      ? 'var(--metal)'
+      : rubber
+        ? 'var(--rubber)'
+        : coat.colours > 0
+          ? plan.colours[0]?.hex
+          : coat.ground;
     const picked = shape.zone === zone;
-    const outline = closed(shape.outline);
+    const outline = shape.rings.map(closed).join('');
     return (
       // biome-ignore lint/a11y/useSemanticElements: a face of a drawing cannot be a button element
       <g
@@ -119,6 +148,8 @@ function ViewShapes({ view, plan, coat, zone, marked, onZone }: PlateProps & { v
         aria-label={shape.zone}
         data-zone={shape.zone}
         data-picked={picked || undefined}
+        data-marked={marked.includes(shape.zone) || undefined}
+        strokeWidth={line}
         onClick={(e) => {
           e.stopPropagation();
           onZone(picked ? undefined : shape.zone);
@@ -126,56 +157,39 @@ function ViewShapes({ view, plan, coat, zone, marked, onZone }: PlateProps & { v
         onKeyDown={(e) => e.key === 'Enter' && onZone(shape.zone)}
       >
         <title>{shape.zone}</title>
+        {/* A hair in its own colour closes the seams between strips of a round shape. */}
         <path d={outline} fill={fill} stroke={fill} strokeWidth={line / 2} />
-        {shape.patches
-          ?.filter((p) => p.colour < coat.colours)
-          .map((p, k) => (
-            <path
-              // biome-ignore lint/suspicious/noArrayIndexKey: the order of regions is the painting order
-              key={k}
-              className={classes.patch}
-              d={p.rings.map(closed).join('')}
-              fill={plan.colours[p.colour]?.hex}
-              fillOpacity={p.opacity}
-              fillRule="evenodd"
-            />
-          ))}
-        {!track &&
+        {!metal &&
+          !rubber &&
+          shape.patches
+            ?.filter((p) => p.colour < coat.colours)
+            .map((p, k) => (
+              <path
+                // biome-ignore lint/suspicious/noArrayIndexKey: the order of regions is the painting order
+                key={k}
+                className={classes.patch}
+                d={p.rings.map(closed).join('')}
+                fill={plan.colours[p.colour]?.hex}
+                fillOpacity={p.opacity}
+                fillRule="evenodd"
+              />
+            ))}
+        {!metal &&
           coat.over
             .filter((o) => reaches(o.zones, shape.zone))
             .map((o, k) => (
               // biome-ignore lint/suspicious/noArrayIndexKey: the order of layers is the drawing
               <path key={k} className={classes.patch} d={outline} fill={o.hex} fillOpacity={o.strength} />
             ))}
-        {shape.zone.endsWith('.wheels') && <WheelLines ring={shape.outline} width={line} />}
         {/* Faces that look down lie in shade, so that the body reads as a body. */}
-        <path d={outline} fill="#000" fillOpacity={track ? 0 : 0.16 * (1 - shape.light)} />
-        <path
-          d={outline}
-          fill="none"
-          className={marked.includes(shape.zone) ? classes.marked : undefined}
-          stroke="#141414"
-          strokeWidth={picked ? 3 * line : shape.round ? line * 0.45 : line * 1.3}
-          strokeLinejoin="round"
-        />
+        {!metal && <path className={classes.patch} d={outline} fill="#000" fillOpacity={0.2 * (1 - shape.light)} />}
+        {picked && <path className={classes.patch} d={outline} fill="var(--ember)" fillOpacity={0.35} />}
+        {shape.fine && <path className={classes.edge} d={segments(shape.fine)} strokeWidth={line * 0.35} />}
+        {shape.plain && <path className={classes.edge} d={segments(shape.plain)} strokeWidth={line * 0.8} />}
+        {shape.heavy && <path className={classes.edge} d={segments(shape.heavy)} strokeWidth={line * 1.7} />}
       </g>
     );
   });
-}
-
-/** Rim and hub of a wheel, drawn within its disc. */
-function WheelLines({ ring, width }: { ring: number[]; width: number }) {
-  const n = ring.length / 2;
-  let x = 0;
-  let y = 0;
-  for (let i = 0; i < n; i++) {
-    x += (ring[2 * i] ?? 0) / n;
-    y += (ring[2 * i + 1] ?? 0) / n;
-  }
-  const r = Math.hypot((ring[0] ?? 0) - x, (ring[1] ?? 0) - y);
-  return [0.74, 0.24].map((k) => (
-    <circle key={k} cx={x} cy={y} r={k * r} className={classes.wheel} strokeWidth={width} />
-  ));
 }
 
 /** The dimension that is worked on, over the drawing and large. */

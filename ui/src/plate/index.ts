@@ -1,2 +1,3 @@
 export { type Coat, coatAt } from './coat';
+export { Frame, usePlateBox } from './Frame';
 export { Plate } from './Plate';

@@ -1,7 +1,8 @@
 import { Button } from '@mantine/core';
-import { type Plan, type Step, words } from '../api/client';
+import { type BuildState, type Plan, type Step, words } from '../api/client';
 import type { BuildTools } from '../build/useBuild';
 import { clock, left } from '../clock';
+import { Hands } from '../form/Hands';
 import { Why } from '../why/Why';
 import classes from './Tray.module.css';
 
@@ -24,8 +25,12 @@ export function standing(step: Step, plan: Plan): string {
   }
 }
 
+/** Steps at which left and right can be put together the wrong way round. */
+export const handed = (step: Step) => step.id === 'fit:gear:1' || step.id === 'assemble:tracks:1';
+
 /** The step one stands on: when, why then, what it needs, and the next act. */
-export function StepCard({ step, plan, log }: { step: Step; plan: Plan; log: BuildTools['log'] }) {
+export function StepCard({ step, data, log }: { step: Step; data: BuildState; log: BuildTools['log'] }) {
+  const { plan } = data;
   const title = (id: string) => plan.steps.find((s) => s.id === id)?.title ?? id;
   const waits = step.after
     .map((a, i) => ({ ...a, room: step.waits?.[i] ?? 0 }))
@@ -61,6 +66,7 @@ export function StepCard({ step, plan, log }: { step: Step; plan: Plan; log: Bui
           )}
         </>
       )}
+      {handed(step) && step.status !== 'done' && <Hands data={data} />}
       <div className={classes.row}>
         {(step.status === 'ready' || step.status === 'waiting' || step.status === 'blocked') && (
           <Button

@@ -1,5 +1,9 @@
 import type { BuildState, SizeLine } from '../api/client';
 import type { BuildTools } from '../build/useBuild';
+import { BodyRoom } from '../form/BodyRoom';
+import { GearRoom } from '../form/GearRoom';
+import { SheetsRoom } from '../form/SheetsRoom';
+import type { FormWork } from '../form/useFormWork';
 import { Cables } from '../measure/Cables';
 import { KitCheck } from '../measure/KitCheck';
 import { OwnParts } from '../measure/OwnParts';
@@ -24,8 +28,9 @@ export interface TrayProps {
 }
 
 const measuring = ['Sizes', 'Kit check', 'Stock', 'Cables', 'Photos', 'Own parts'] as const;
+const forming = ['Body', 'Gear', 'Sheets'] as const;
 const planning = ['Scheme', 'Layers', 'Evenings'] as const;
-export type Room = (typeof measuring)[number] | (typeof planning)[number];
+export type Room = (typeof measuring)[number] | (typeof forming)[number] | (typeof planning)[number];
 
 const roomOf: Record<string, Room> = {
   Build: 'Sizes',
@@ -39,7 +44,7 @@ const roomOf: Record<string, Room> = {
 /** The room that belongs to a stage of the path. */
 export const roomFor = (stage?: string): Room => roomOf[stage ?? 'Build'] ?? 'Sizes';
 
-export const isMeasuring = (room: Room) => (measuring as readonly string[]).includes(room);
+export const isMeasuring = (room: Room) => ([...measuring, ...forming] as readonly string[]).includes(room);
 
 interface RoomProps extends TrayProps {
   room: Room;
@@ -50,6 +55,7 @@ interface RoomProps extends TrayProps {
   picking?: string;
   onPicking: (cable?: string) => void;
   work: PhotoWork;
+  form: FormWork;
 }
 
 /** The tools of the stage one stands on; the words at its head go to another by hand. */
@@ -76,17 +82,22 @@ export function Tray(props: RoomProps) {
     Cables: <Cables {...props} />,
     Photos: <Photos {...props} />,
     'Own parts': <OwnParts {...props} />,
+    Body: <BodyRoom {...props} work={props.form} />,
+    Gear: <GearRoom {...props} work={props.form} />,
+    Sheets: <SheetsRoom {...props} />,
     Scheme: <SchemeTray {...props} />,
     Layers: <LayersTray {...props} />,
     Evenings: <EveningsTray {...props} />,
   };
   return (
     <aside className={classes.tray} aria-label="The tray">
-      {!isMeasuring(room) && step && <StepCard step={step} plan={plan} log={props.tools.log} />}
+      {!isMeasuring(room) && step && <StepCard step={step} data={props.data} log={props.tools.log} />}
       {!isMeasuring(room) && plan.findings.length > 0 && <Findings {...props} />}
       <div className={classes.rooms} role="tablist" aria-label="What the tray holds">
         <span className={classes.stage}>Measure</span>
         <div className={classes.row2}>{measuring.map(tab)}</div>
+        <span className={classes.stage}>Form</span>
+        <div className={classes.row2}>{forming.map(tab)}</div>
         <span className={classes.stage}>Plan</span>
         <div className={classes.row2}>{planning.map(tab)}</div>
       </div>

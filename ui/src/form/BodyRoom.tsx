@@ -1,0 +1,516 @@
+import { Button, NumberInput, Select } from '@mantine/core';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api, ask, type Body } from '../api/client';
+import { Cell } from '../measure/Cell';
+import type { TrayProps } from '../tray/Tray';
+import classes from './Form.module.css';
+import { outlineOf, type Point } from './outline';
+import type { FormWork } from './useFormWork';
+
+const outlines = [
+  ['tracked', 'tracked, sprocket in front'],
+  ['trackedRear', 'tracked, sprocket behind'],
+  ['casemate', 'tracked, gun in the hull'],
+  ['wheeled', 'four wheels'],
+  ['wheeled6', 'six wheels'],
+  ['halftrack', 'half-track'],
+] as const;
+
+export const outlineChoices = outlines.map(([value, label]) => ({ value, label }));
+
+const lists = ['hulls', 'turrets', 'guns', 'fenders', 'skirts', 'fittings'] as const;
+type List = (typeof lists)[number];
+
+const one: Record<List, string> = {
+  hulls: 'hull',
+  turrets: 'turret',
+  guns: 'gun',
+  fenders: 'fender',
+  skirts: 'skirt',
+  fittings: 'fitting',
+};
+
+/** The numbers of a part, by its list; points and places have tables of their own. */
+const numbers: Record<List, [key: string, label: string][]> = {
+  hulls: [
+    ['width', 'width'],
+    ['inSide', 'sides lean in'],
+    ['inNose', 'narrower in front'],
+  ],
+  turrets: [
+    ['height', 'height'],
+    ['ring', 'ring, radius'],
+    ['inFront', 'front leans'],
+    ['inSide', 'sides lean'],
+    ['inRear', 'rear leans'],
+  ],
+  guns: [
+    ['y', 'beside the middle'],
+    ['elevation', 'elevation, °'],
+  ],
+  fenders: [
+    ['inner', 'inner edge'],
+    ['outer', 'outer edge'],
+    ['thick', 'thickness'],
+  ],
+  skirts: [
+    ['out', 'outer face'],
+    ['thick', 'thickness'],
+    ['sections', 'sections'],
+  ],
+  fittings: [
+    ['turn', 'turned, °'],
+    ['count', 'count'],
+  ],
+};
+
+const find = (body: Body, id?: string): [List, Record<string, unknown>] | undefined => {
+  for (const list of lists) {
+    const part = body[list]?.find((p) => p.id === id);
+    if (part) {
+      return [list, part as unknown as Record<string, unknown>];
+    }
+  }
+  return undefined;
+};
+
+const replaced = (body: Body, list: List, id: string, change: object | null): Body => ({
+  ...body,
+  [list]: (body[list] ?? []).flatMap((p) => (p.id !== id ? [p] : change ? [{ ...p, ...change }] : [])),
+});
+
+const parsed = (text: string) => Number(text.replace(',', '.'));
+
+/** The vehicle's parts: chosen here or on the plate, shaped by number or by dragging. */
+export function BodyRoom({ data, zone, work }: TrayProps & { work: FormWork }) {
+  const { body, outline } = data.build;
+  const picked = find(body, work.part);
+  const kinds = useQuery({
+    queryKey: ['fittings'],
+    queryFn: () => ask(api.GET('/api/outlines')),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  const area = data.plan.zones.find((z) => z.zone === zone);
+  return (
+    <section aria-label="Body" className={classes.room}>
+      {work.fault && (
+        <p role="alert" className={classes.fault}>
+          {work.fault}{' '}
+          <button type="button" className="word" onClick={work.drop}>
+            leave it as it was
+          </button>
+        </p>
+      )}
+      <div className={classes.line}>
+        <Select
+          label="Begin anew from an outline, fitted to the sizes"
+          data={outlineChoices}
+          value={outline}
+          allowDeselect={false}
+          onChange={(v) => v && work.take([{ op: 'outline', text: v }])}
+        />
+        <Select
+          label="Dragging catches every"
+          w={120}
+          data={['1', '5', '10', '50'].map((v) => ({ value: v, label: `${v} mm` }))}
+          value={String(work.step)}
+          allowDeselect={false}
+          onChange={(v) => v && work.setStep(Number(v))}
+        />
+      </div>
+      <ul className={classes.parts} aria-label="Parts of the body">
+        {lists.map((list) => (
+          <li key={list}>
+            <span className={classes.mute}>{list}</span>
+            {(body[list] ?? []).map((p) => (
+              <button
+                key={p.id}
+                type="button"
+                className={classes.part}
+                aria-pressed={p.id === work.part}
+                onClick={() => work.setPart(p.id === work.part ? undefined : p.id)}
+              >
+                {p.id}
+              </button>
+            ))}
+            {list !== 'fittings' && (
+              <button
+                type="button"
+                className="word"
+                aria-label={`Add a ${one[list]}`}
+                onClick={() => add(data.build.body, list, work)}
+              >
+                + {one[list]}
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+      <AddFitting body={body} zone={zone} kinds={kinds.data?.fittings ?? []} work={work} />
+      {picked && work.part && <PartSheet key={work.part} list={picked[0]} part={picked[1]} body={body} work={work} />}
+      {picked && (picked[0] === 'fenders' || picked[0] === 'skirts') && (
+        <DamageSheet body={body} part={String(picked[1].id)} work={work} />
+      )}
+      {area && (
+        <p>
+          {area.zone}: <strong>{area.areaCm2.toFixed(1)} cm²</strong> on the model, {area.uprightCm2.toFixed(1)}{' '}
+          upright, {area.slopedCm2.toFixed(1)} sloped, {area.flatCm2.toFixed(1)} flat
+        </p>
+      )}
+    </section>
+  );
+}
+
+/** A new part of a sensible size, where it can be seen and moved from. */
+function add(body: Body, list: List, work: FormWork) {
+  const taken = new Set(lists.flatMap((l) => (body[l] ?? []).map((p) => p.id)));
+  let id: string = one[list];
+  for (let n = 2; taken.has(id); n++) {
+    id = `${one[list]}-${n}`;
+  }
+  const host = body.hulls?.find((h) => h.id === 'hull') ?? body.hulls?.[0];
+  const xs = host?.profile.map((p) => p[0] ?? 0) ?? [0];
+  const zs = host?.profile.map((p) => p[1] ?? 0) ?? [0];
+  const [long, top, wide] = [Math.max(...xs) - Math.min(...xs), Math.max(...zs), host?.width ?? 2000];
+  const middle = (Math.max(...xs) + Math.min(...xs)) / 2;
+  const on = host?.id ?? 'hull';
+  const fresh: Record<List, object> = {
+    hulls: {
+      id,
+      width: wide / 2,
+      inSide: 0,
+      inNose: 0,
+      profile: [
+        [middle - long / 10, top],
+        [middle + long / 10, top],
+        [middle + long / 12, top + 300],
+        [middle - long / 12, top + 300],
+      ],
+    },
+    turrets: {
+      id,
+      on,
+      x: middle,
+      y: 0,
+      ring: wide / 6,
+      height: 300,
+      inFront: 40,
+      inRear: 40,
+      inSide: 40,
+      plan: [
+        [wide / 5, wide / 10],
+        [0, wide / 5],
+        [-wide / 5, wide / 10],
+      ],
+    },
+    guns: {
+      id,
+      on: body.turrets?.[0]?.id ?? on,
+      x: middle,
+      y: 0,
+      z: top + 150,
+      elevation: 0,
+      barrel: [
+        [0, 40],
+        [long / 3, 32],
+      ],
+    },
+    fenders: {
+      id,
+      inner: wide / 3,
+      outer: wide / 2 + 100,
+      thick: 5,
+      line: [
+        [middle + long / 2, top - 300],
+        [middle - long / 2, top - 300],
+      ],
+    },
+    skirts: {
+      id,
+      rear: middle - long / 3,
+      front: middle + long / 3,
+      base: 500,
+      top: 900,
+      out: wide / 2 + 150,
+      thick: 6,
+      sections: 5,
+    },
+    fittings: {},
+  };
+  work
+    .take([{ op: 'body', body: { ...body, [list]: [...(body[list] ?? []), fresh[list]] } }])
+    .then((ok) => ok && work.setPart(id));
+}
+
+function AddFitting({ body, zone, kinds, work }: { body: Body; zone?: string; kinds: string[]; work: FormWork }) {
+  const [kind, setKind] = useState<string | null>('box');
+  const placing = work.part === `+${kind}`;
+  return (
+    <div className={classes.line}>
+      <Select
+        label="A fitting"
+        data={kinds}
+        value={kind}
+        allowDeselect={false}
+        onChange={setKind}
+        w={150}
+        comboboxProps={{ withinPortal: true }}
+      />
+      <Button
+        variant={placing ? 'filled' : 'default'}
+        onClick={() => work.setPart(placing ? undefined : `+${kind}`)}
+        aria-label="Place the fitting on the plate"
+      >
+        {placing ? 'click its place on the plate' : 'place it'}
+      </Button>
+      <span className={classes.mute}>
+        {body.fittings?.length ?? 0} on the body{zone ? `; picked: ${zone}` : ''}
+      </span>
+    </div>
+  );
+}
+
+/** The body with a new fitting where the plate was clicked. Point in model mm. */
+export function withFitting(body: Body, kind: string, zone: string, point: number[], scale: number): Body {
+  let n = 1;
+  while (body.fittings?.some((f) => f.id === `${kind}-${n}`)) {
+    n++;
+  }
+  const size = kind === 'aerial' ? [60, 60, 1200] : kind === 'post' ? [200, 200, 120] : [500, 220, 160];
+  const fitting = { id: `${kind}-${n}`, kind, on: zone, at: point.map((v) => Math.round(v * scale)), size, count: 3 };
+  return { ...body, fittings: [...(body.fittings ?? []), fitting] };
+}
+
+function PartSheet({
+  list,
+  part,
+  body,
+  work,
+}: {
+  list: List;
+  part: Record<string, unknown>;
+  body: Body;
+  work: FormWork;
+}) {
+  const id = String(part.id);
+  const set = (change: object) =>
+    work.setBody(replaced(body, list, id, change)).then((ok) => (ok ? undefined : Promise.reject()));
+  const side = list === 'turrets' ? 'top' : 'left';
+  const outline = list === 'fittings' ? undefined : outlineOf(body, id, side);
+  const points = outline?.points ?? [];
+  const editable = points.length - (outline?.loose ?? 0);
+  const put = (next: Point[]) => (outline ? work.setBody(outline.put(next)) : Promise.resolve(false));
+  return (
+    <div className={classes.sheet} aria-label={`Numbers of ${id}`} role="group">
+      <h3>
+        {id}{' '}
+        <button
+          type="button"
+          className="word"
+          onClick={() => work.setBody(replaced(body, list, id, null)).then(() => work.setPart())}
+        >
+          take out
+        </button>
+      </h3>
+      <div className={classes.numbers}>
+        {numbers[list].map(([key, label]) => (
+          <label key={key}>
+            {label}
+            <Cell
+              label={`${id}: ${label}`}
+              value={String(part[key] ?? 0)}
+              align="right"
+              onTake={(t) => set({ [key]: parsed(t) })}
+              column={`${id} numbers`}
+            />
+          </label>
+        ))}
+        {list === 'fittings' &&
+          (part.size as number[]).map((v, i) => (
+            <label key={['length', 'width', 'height'][i]}>
+              {['length', 'width', 'height'][i]}
+              <Cell
+                label={`${id}: ${['length', 'width', 'height'][i]}`}
+                value={String(v)}
+                align="right"
+                onTake={(t) => set({ size: (part.size as number[]).map((o, k) => (k === i ? parsed(t) : o)) })}
+                column={`${id} numbers`}
+              />
+            </label>
+          ))}
+        {list === 'fittings' &&
+          (part.at as number[]).map((v, i) => (
+            <label key={'xyz'[i]}>
+              {['x, forward', 'y, to the left', 'z, up'][i]}
+              <Cell
+                label={`${id}: ${'xyz'[i]}`}
+                value={String(v)}
+                align="right"
+                onTake={(t) => set({ at: (part.at as number[]).map((o, k) => (k === i ? parsed(t) : o)) })}
+                column={`${id} numbers`}
+              />
+            </label>
+          ))}
+        {list === 'fittings' && (
+          <label>
+            on both sides
+            <input
+              type="checkbox"
+              checked={Boolean(part.mirror)}
+              onChange={(e) => set({ mirror: e.currentTarget.checked }).catch(() => {})}
+            />
+          </label>
+        )}
+        {list === 'turrets' && (
+          <label>
+            round, cast
+            <input
+              type="checkbox"
+              checked={Boolean(part.round)}
+              onChange={(e) => set({ round: e.currentTarget.checked }).catch(() => {})}
+            />
+          </label>
+        )}
+      </div>
+      {outline && points.length > 0 && (
+        <table className={classes.points}>
+          <caption>
+            {list === 'turrets' ? 'Plan, its left half, and the ring’s centre' : 'Points of the side view'}, real mm
+          </caption>
+          <thead>
+            <tr>
+              <th scope="col">point</th>
+              <th scope="col">x</th>
+              <th scope="col">{side === 'top' ? 'y' : 'z'}</th>
+              <th scope="col" />
+            </tr>
+          </thead>
+          <tbody>
+            {points.map((p, i) => (
+              // biome-ignore lint/suspicious/noArrayIndexKey: a point is its place in the outline
+              <tr key={i}>
+                <th scope="row">{i < editable ? i + 1 : list === 'turrets' ? 'ring' : i + 1}</th>
+                {([0, 1] as const).map((k) => (
+                  <td key={k}>
+                    <Cell
+                      label={`${id}: point ${i + 1} ${k ? (side === 'top' ? 'y' : 'z') : 'x'}`}
+                      value={String(Math.round(p[k] * 10) / 10)}
+                      align="right"
+                      column={`${id} ${k}`}
+                      onTake={(t) =>
+                        put(points.map((q, n) => (n === i ? (k ? [q[0], parsed(t)] : [parsed(t), q[1]]) : q))).then(
+                          (ok) => (ok ? undefined : Promise.reject()),
+                        )
+                      }
+                    />
+                  </td>
+                ))}
+                <td>
+                  {i < editable && (
+                    <>
+                      <button
+                        type="button"
+                        className="word"
+                        aria-label={`Add a point after point ${i + 1}`}
+                        onClick={() => {
+                          const q = points[(i + 1) % editable] ?? p;
+                          put([
+                            ...points.slice(0, i + 1),
+                            [(p[0] + q[0]) / 2, (p[1] + q[1]) / 2],
+                            ...points.slice(i + 1),
+                          ]);
+                        }}
+                      >
+                        +
+                      </button>{' '}
+                      <button
+                        type="button"
+                        className="word"
+                        aria-label={`Take out point ${i + 1}`}
+                        onClick={() => put(points.filter((_, n) => n !== i))}
+                      >
+                        −
+                      </button>
+                    </>
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </div>
+  );
+}
+
+function DamageSheet({ body, part, work }: { body: Body; part: string; work: FormWork }) {
+  const [side, setSide] = useState<string | null>('left');
+  const [kind, setKind] = useState<string | null>('missing');
+  const [section, setSection] = useState<number | string>(1);
+  const mine = (body.damage ?? []).map((d, i) => ({ d, i })).filter(({ d }) => d.part === part);
+  return (
+    <div className={classes.sheet} role="group" aria-label={`Damage to ${part}`}>
+      <h3>Damage</h3>
+      {mine.map(({ d, i }) => (
+        <p key={i}>
+          {d.side} section {d.section} {d.kind}
+          {d.kind === 'bent' ? ` by ${d.by} mm` : ''}{' '}
+          <button
+            type="button"
+            className="word"
+            onClick={() => work.setBody({ ...body, damage: (body.damage ?? []).filter((_, k) => k !== i) })}
+          >
+            mend
+          </button>
+        </p>
+      ))}
+      <div className={classes.line}>
+        <Select
+          aria-label="Side"
+          data={['left', 'right']}
+          value={side}
+          onChange={setSide}
+          w={90}
+          allowDeselect={false}
+        />
+        <NumberInput
+          aria-label="Section from the front"
+          value={section}
+          onChange={setSection}
+          min={1}
+          max={40}
+          w={80}
+        />
+        <Select
+          aria-label="Damage"
+          data={['missing', 'bent']}
+          value={kind}
+          onChange={setKind}
+          w={110}
+          allowDeselect={false}
+        />
+        <Button
+          variant="default"
+          onClick={() =>
+            work.setBody({
+              ...body,
+              damage: [
+                ...(body.damage ?? []),
+                {
+                  part,
+                  side: side === 'right' ? 'right' : 'left',
+                  section: Number(section),
+                  kind: kind === 'bent' ? 'bent' : 'missing',
+                  ...(kind === 'bent' ? { by: 60 } : {}),
+                },
+              ],
+            })
+          }
+        >
+          Add
+        </Button>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,173 @@
+import type { PointerEvent } from 'react';
+import type { BuildState, View } from '../api/client';
+import classes from '../plate/Plate.module.css';
+import { fromView, onView, outlineOf, type Point, snapped } from './outline';
+import type { FormWork } from './useFormWork';
+
+const place = (e: PointerEvent<SVGElement>): Point | undefined => {
+  const m = (e.currentTarget.ownerSVGElement && (e.currentTarget.parentNode as SVGGElement))?.getScreenCTM();
+  if (!m) {
+    return undefined;
+  }
+  const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(m.inverse());
+  return [p.x, p.y];
+};
+
+const path = (points: Point[], closed: boolean) =>
+  `${points.map(([x, y], i) => `${i ? 'L' : 'M'}${x} ${y}`).join('')}${closed ? 'Z' : ''}`;
+
+/** A point that is dragged: told where it is while it moves, and once when it rests. */
+function Handle({
+  at,
+  r,
+  name,
+  on,
+  onMove,
+  onRest,
+}: {
+  at: Point;
+  r: number;
+  name: string;
+  on?: boolean;
+  onMove: (to: Point) => void;
+  onRest: () => void;
+}) {
+  return (
+    <circle
+      data-handle
+      data-on={on || undefined}
+      className={classes.handle}
+      cx={at[0]}
+      cy={at[1]}
+      r={r}
+      strokeWidth={r / 3}
+      role="button"
+      tabIndex={-1}
+      aria-label={name}
+      onClick={(e) => e.stopPropagation()}
+      onPointerDown={(e) => {
+        e.stopPropagation();
+        e.currentTarget.setPointerCapture(e.pointerId);
+      }}
+      onPointerMove={(e) => {
+        const to = e.currentTarget.hasPointerCapture(e.pointerId) && place(e);
+        if (to) {
+          onMove(to);
+        }
+      }}
+      onPointerUp={(e) => {
+        e.currentTarget.releasePointerCapture(e.pointerId);
+        onRest();
+      }}
+    />
+  );
+}
+
+/** The points of the part that is shaped, over a view. */
+export function PartHandles({ view, data, work }: { view: View; data: BuildState; work: FormWork }) {
+  const { build, plan } = data;
+  const outline = work.part ? outlineOf(build.body, work.part, view.side) : undefined;
+  if (!outline || !work.part) {
+    return null;
+  }
+  const part = work.part;
+  const ghost = work.ghost?.part === part && work.ghost.side === view.side ? work.ghost.points : undefined;
+  const points = ghost ?? outline.points;
+  const scale = build.scale;
+  const unit = plan.sheet.width;
+  const joined = points.slice(0, points.length - (outline.loose ?? 0));
+  const all = outline.mirrored ? [...joined, ...joined.map(([x, y]): Point => [x, -y]).reverse()] : joined;
+  return (
+    <g aria-label={`Points of ${part}`}>
+      {all.length > 1 && (
+        <path
+          className={classes.draft}
+          data-bad={(ghost && work.fault) || undefined}
+          d={path(
+            all.map((p) => onView(view, scale, p)),
+            outline.closed || Boolean(outline.mirrored),
+          )}
+          fillOpacity={outline.closed || outline.mirrored ? undefined : 0}
+          strokeWidth={unit / 500}
+        />
+      )}
+      {points.map((p, i) => (
+        <Handle
+          // biome-ignore lint/suspicious/noArrayIndexKey: a point is its place in the outline
+          key={i}
+          at={onView(view, scale, p)}
+          r={unit / 210}
+          name={`Point ${i + 1} of ${part}`}
+          onMove={(to) => {
+            const others = points.filter((_, k) => k !== i);
+            const next = snapped(fromView(view, scale, to), work.step, others, (unit / 400) * scale);
+            work.setGhost({ part, side: view.side, points: points.map((q, k) => (k === i ? next : q)) });
+          }}
+          onRest={() => ghost && work.setBody(outline.put(ghost))}
+        />
+      ))}
+    </g>
+  );
+}
+
+/** Wheels, arms and track over the left side, as they would be. */
+export function GearHandles({ view, data, work }: { view: View; data: BuildState; work: FormWork }) {
+  if (view.side !== 'left') {
+    return null;
+  }
+  const { build, plan } = data;
+  const wheels = work.wheels ?? build.wheels;
+  const gear = work.live ?? plan.gear;
+  const scale = build.scale;
+  const unit = plan.sheet.width;
+  const line: Point[] = [];
+  for (let i = 0; i + 1 < (gear?.line.length ?? 0); i += 2) {
+    line.push(onView(view, scale, [gear?.line[i] ?? 0, gear?.line[i + 1] ?? 0]));
+  }
+  const stand = (i: number): Point =>
+    work.wheels ? [wheels[i]?.x ?? 0, wheels[i]?.z ?? 0] : [gear?.stand[2 * i] ?? 0, gear?.stand[2 * i + 1] ?? 0];
+  const ground = (build.ground ?? []).map((p) => onView(view, scale, p as Point));
+  return (
+    <g aria-label="Running gear">
+      {line.length > 2 && <path className={classes.run} d={path(line, true)} strokeWidth={unit / 500} />}
+      {ground.length > 1 && (
+        <path className={classes.run} d={path(ground, false)} strokeWidth={unit / 350} strokeDasharray="2 1" />
+      )}
+      {wheels.map((w, i) => {
+        const at = onView(view, scale, stand(i));
+        const pivot = w.arm && onView(view, scale, [w.arm.x, w.arm.z]);
+        return (
+          // biome-ignore lint/suspicious/noArrayIndexKey: a wheel is its place in the list
+          <g key={i}>
+            <circle
+              className={classes.draft}
+              cx={at[0]}
+              cy={at[1]}
+              r={w.radius / scale}
+              strokeWidth={unit / 800}
+              fillOpacity={work.wheel === i ? 0.3 : 0}
+            />
+            {pivot && <path className={classes.arm} d={path([pivot, at], false)} strokeWidth={unit / 300} />}
+            <Handle
+              at={at}
+              r={unit / 190}
+              on={work.wheel === i}
+              name={plan.gear?.names[i] ?? `wheel ${i + 1}`}
+              onMove={(to) => {
+                work.setWheel(i);
+                const others = wheels.filter((o, k) => k !== i && o.kind === w.kind).map((o): Point => [o.x, o.z]);
+                // Along x a wheel catches on steps only: wheels stand beside, not in, each other.
+                const raw = fromView(view, scale, to);
+                const [, z] = snapped(raw, work.step, others, (unit / 300) * scale);
+                const x = Math.round(raw[0] / work.step) * work.step;
+                const arm = w.arm && { ...w.arm, x: w.arm.x + x - w.x, z: w.arm.z + z - w.z };
+                work.tryWheels(wheels.map((o, k) => (k === i ? { ...o, x, z, arm } : o)));
+              }}
+              onRest={() => (work.wheels ? work.take([{ op: 'wheels', wheels: work.wheels }]) : work.setWheel(i))}
+            />
+          </g>
+        );
+      })}
+    </g>
+  );
+}

@@ -1,0 +1,224 @@
+import { Canvas, type ThreeEvent, useFrame, useThree } from '@react-three/fiber';
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import * as THREE from 'three';
+import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
+import { api, ask, type Plan, type Turning as Vehicle, words } from '../api/client';
+import { type Coat, reaches } from '../plate/coat';
+import classes from './Turning.module.css';
+
+interface TurningProps {
+  plan: Plan;
+  revision: number;
+  coat: Coat;
+  zone?: string;
+  onZone: (zone?: string) => void;
+}
+
+/** How many points wide the painted sheet is. */
+const sheetPoints = 2048;
+
+/** The vehicle turning in space, drawn from the faces that the core sends. */
+export default function Turning(props: TurningProps) {
+  const { plan, revision } = props;
+  const [alone, setAlone] = useState(false);
+  const vehicle = useQuery({
+    queryKey: ['solid', plan.build, revision],
+    queryFn: () => ask(api.GET('/api/builds/{id}/solid', { params: { path: { id: plan.build } } })),
+    placeholderData: (before) => before,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  if (!vehicle.data) {
+    return (
+      <p className={classes.wait} role={vehicle.error ? 'alert' : 'status'}>
+        {vehicle.error ? words(vehicle.error) : 'Building the vehicle …'}
+      </p>
+    );
+  }
+  return (
+    <div className={classes.space} aria-label={`${plan.name}, turning`} role="application">
+      <Canvas
+        flat
+        dpr={1}
+        gl={{ antialias: true, powerPreference: 'high-performance' }}
+        frameloop={alone ? 'always' : 'demand'}
+        camera={{ fov: 28 }}
+      >
+        <Scene {...props} vehicle={vehicle.data} alone={alone} />
+      </Canvas>
+      <p className={classes.told}>
+        Drag to turn, wheel to come nearer, click a face to pick its zone.{' '}
+        <button type="button" className="word" aria-pressed={alone} onClick={() => setAlone(!alone)}>
+          {alone ? 'hold still' : 'let it turn'}
+        </button>
+        <span className={classes.count} data-triangles={vehicle.data.of.length}>
+          {vehicle.data.of.length} triangles
+        </span>
+      </p>
+    </div>
+  );
+}
+
+const resolved = (color: string) =>
+  color.startsWith('var(') ? getComputedStyle(document.documentElement).getPropertyValue(color.slice(4, -1)) : color;
+
+/** Paints the sheet that the faces lie on, coat by coat, as the plate shows them. */
+function paint(vehicle: Vehicle, plan: Plan, coat: Coat, zone?: string): HTMLCanvasElement {
+  const canvas = document.createElement('canvas');
+  canvas.width = sheetPoints;
+  canvas.height = sheetPoints;
+  const c = canvas.getContext('2d');
+  if (!c) {
+    return canvas;
+  }
+  const k = sheetPoints / vehicle.sheet;
+  c.scale(k, k);
+  const trace = (rings: number[][]) => {
+    const path = new Path2D();
+    for (const r of rings) {
+      for (let i = 0; i + 1 < r.length; i += 2) {
+        path[i ? 'lineTo' : 'moveTo'](r[i] ?? 0, r[i + 1] ?? 0);
+      }
+      path.closePath();
+    }
+    return path;
+  };
+  for (const face of vehicle.faces) {
+    const metal = face.zone.endsWith('.track');
+    const rubber = face.zone.endsWith('.rubber');
+    const outline = trace(face.rings);
+    c.save();
+    c.fillStyle = resolved(
+      metal
+        ? 'var(--metal)'
+        : rubber
+          ? 'var(--rubber)'
+          : coat.colours > 0
+            ? (plan.colours[0]?.hex ?? '#888')
+            : coat.ground,
+    );
+    c.strokeStyle = c.fillStyle;
+    c.lineWidth = 1; // runs over the rim, so that no ground shines through at the edges
+    c.stroke(outline);
+    c.fill(outline);
+    if (!metal && !rubber) {
+      for (const p of face.patches ?? []) {
+        if (p.colour < coat.colours) {
+          c.globalAlpha = p.opacity;
+          c.fillStyle = plan.colours[p.colour]?.hex ?? '#888';
+          c.fill(trace(p.rings), 'evenodd');
+        }
+      }
+    }
+    if (!metal) {
+      for (const o of coat.over) {
+        if (reaches(o.zones, face.zone)) {
+          c.globalAlpha = o.strength;
+          c.fillStyle = o.hex;
+          c.fill(outline);
+        }
+      }
+    }
+    if (face.zone === zone) {
+      c.globalAlpha = 0.5;
+      c.fillStyle = resolved('var(--ember)');
+      c.fill(outline);
+    }
+    c.restore();
+  }
+  return canvas;
+}
+
+function Scene({ vehicle, plan, coat, zone, onZone, alone }: TurningProps & { vehicle: Vehicle; alone: boolean }) {
+  const { camera, gl, invalidate } = useThree();
+  const body = useRef<THREE.Group>(null);
+  const middle = useMemo(
+    () =>
+      new THREE.Vector3(
+        ((vehicle.low[0] ?? 0) + (vehicle.high[0] ?? 0)) / 2,
+        ((vehicle.low[1] ?? 0) + (vehicle.high[1] ?? 0)) / 2,
+        ((vehicle.low[2] ?? 0) + (vehicle.high[2] ?? 0)) / 2,
+      ),
+    [vehicle],
+  );
+  const long = (vehicle.high[0] ?? 0) - (vehicle.low[0] ?? 0);
+  const geometry = useMemo(() => {
+    const g = new THREE.BufferGeometry();
+    g.setAttribute('position', new THREE.Float32BufferAttribute(vehicle.positions, 3));
+    g.setAttribute('normal', new THREE.Float32BufferAttribute(vehicle.normals, 3));
+    // The sheet is laid out from its upper left, a texture from its lower left.
+    const uv = Float32Array.from(vehicle.uvs, (v, i) => (i % 2 ? 1 - v : v));
+    g.setAttribute('uv', new THREE.BufferAttribute(uv, 2));
+    return g;
+  }, [vehicle]);
+  const edges = useMemo(() => {
+    const g = new THREE.BufferGeometry();
+    g.setAttribute('position', new THREE.Float32BufferAttribute(vehicle.edges, 3));
+    return g;
+  }, [vehicle]);
+  const texture = useMemo(() => {
+    const t = new THREE.CanvasTexture(paint(vehicle, plan, coat, zone));
+    t.colorSpace = THREE.SRGBColorSpace;
+    t.anisotropy = 4;
+    return t;
+  }, [vehicle, plan, coat, zone]);
+  useEffect(() => {
+    invalidate();
+    return () => texture.dispose();
+  }, [texture, invalidate]);
+  useEffect(
+    () => () => {
+      geometry.dispose();
+      edges.dispose();
+    },
+    [geometry, edges],
+  );
+
+  // The camera stands once, before the left front, and then goes where it is turned.
+  useEffect(() => {
+    camera.position.set(long * 1.25, long * 0.62, -long * 1.7).multiplyScalar(0.86);
+    camera.near = long / 50;
+    camera.far = long * 12;
+    camera.updateProjectionMatrix();
+    const controls = new OrbitControls(camera, gl.domElement);
+    controls.addEventListener('change', () => invalidate());
+    controls.minDistance = long / 4;
+    controls.maxDistance = long * 5;
+    controls.update();
+    invalidate();
+    return () => controls.dispose();
+  }, [camera, gl, long, invalidate]);
+
+  useFrame((_, seconds) => {
+    if (alone && body.current) {
+      body.current.rotation.y += seconds * 0.5;
+      performance.mark('turned');
+    }
+  });
+  const pick = (e: ThreeEvent<MouseEvent>) => {
+    if (e.delta > 4 || e.faceIndex == null) {
+      return; // the end of a turn picks nothing
+    }
+    e.stopPropagation();
+    const name = vehicle.zones[vehicle.of[e.faceIndex] ?? -1];
+    onZone(name === zone ? undefined : name);
+  };
+  return (
+    <>
+      <ambientLight intensity={1.5} />
+      <directionalLight position={[2, 4, -3]} intensity={1.6} />
+      <directionalLight position={[-3, 2, 2]} intensity={0.5} />
+      <group ref={body}>
+        <group position={middle.clone().negate()}>
+          {/* biome-ignore lint/a11y/noStaticElementInteractions: a mesh of the scene, not an element of the page */}
+          <mesh geometry={geometry} onClick={pick}>
+            <meshLambertMaterial map={texture} polygonOffset polygonOffsetFactor={1} polygonOffsetUnits={1} />
+          </mesh>
+          <lineSegments geometry={edges} raycast={() => null}>
+            <lineBasicMaterial color="#141414" transparent opacity={0.55} />
+          </lineSegments>
+        </group>
+      </group>
+    </>
+  );
+}
