@@ -70,7 +70,12 @@ func MasksOf(b Build, shelf measure.Shelf) (MaskSheet, error) {
 	for i, m := range s.Masks {
 		best, ok := packed(tapes, m)
 		if !ok {
-			return s, refuse("wheels", fmt.Sprintf("the discs of %.1f mm are wider than any tape", 2*m.Hub), "tick a wider tape or sheet of masking film as owned")
+			if best, ok = packed(shelf.Of(false, measure.Tape), m); ok {
+				s.Words = append(s.Words, fmt.Sprintf("No tape you own takes discs of %.1f mm: packed on %s. Strips of a narrower one, laid side by side on glass, do as well.", 2*m.Hub, best.Name))
+			}
+		}
+		if !ok {
+			return s, refuse("wheels", fmt.Sprintf("the discs of %.1f mm are wider than any tape", 2*m.Hub), "add a sheet of masking film to the stock by its width")
 		}
 		best.Mask = i
 		s.Strips = append(s.Strips, best)

@@ -151,7 +151,7 @@ func solidOf(panels []*form.Panel, laid *scheme.Layout, scale length.Scale) Soli
 		out.Faces = append(out.Faces, face)
 		for _, l := range p.Lines {
 			a, b := space(l.A), space(l.B)
-			if l.Smooth || drawn[[2][3]float32{b, a}] {
+			if l.Smooth || l.Slight(p) || drawn[[2][3]float32{b, a}] {
 				continue
 			}
 			drawn[[2][3]float32{a, b}] = true

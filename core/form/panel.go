@@ -203,6 +203,9 @@ func box(corners []Vec) (low, high Vec) {
 	return low, high
 }
 
+// Slight tells of an edge where a panel and the face beyond it meet nearly flat.
+func (l Line) Slight(p *Panel) bool { return !l.Joint && p.Normal.dot(l.Beyond) > 0.9 }
+
 type edgeKey [2][3]int64
 
 func keyOf(a, b Vec) edgeKey {

@@ -270,7 +270,7 @@ func (s *Shape) rule(l Line, p *Panel, f Frame) {
 	case !l.Joint && !l.Hollow && away && l.Beyond != Vec{}:
 		s.Heavy = append(s.Heavy, ends...)
 	case l.Smooth:
-	case !l.Joint && p.Normal.dot(l.Beyond) > 0.9:
+	case l.Slight(p):
 		s.Fine = append(s.Fine, ends...)
 	default:
 		s.Plain = append(s.Plain, ends...)

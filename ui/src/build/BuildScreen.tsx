@@ -4,6 +4,7 @@ import { Link, useNavigate, useParams } from 'react-router';
 import { api, ask, type View, words } from '../api/client';
 import { withFitting } from '../form/BodyRoom';
 import { GearHandles, PartHandles } from '../form/Handles';
+import { outlineOf } from '../form/outline';
 import { useFormWork } from '../form/useFormWork';
 import { LightSwitch } from '../LightSwitch';
 import { edited } from '../measure/Cables';
@@ -62,6 +63,21 @@ export function BuildScreen() {
   const inRoom = room ?? roomFor(stage);
   // Kept while nothing changes, so that the turning vehicle is not painted anew.
   const coat = useMemo(() => (plan ? coatAt(plan, at) : undefined), [plan, at]);
+
+  // What is shaped is shown large: the view that its points lie in.
+  const shaped =
+    inRoom === 'Gear'
+      ? 'left'
+      : inRoom === 'Body' && state.data && form.part
+        ? (['left', 'top'] as const).find((s) => state.data && outlineOf(state.data.build.body, form.part ?? '', s))
+        : undefined;
+  const { setBox } = view;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only when another view is shaped, not at each edit
+  useEffect(() => {
+    const v = plan?.views.find((v) => v.side === shaped);
+    const m = (v?.width ?? 0) * 0.07;
+    setBox(v ? [v.x - m, v.y - m, v.width + 2 * m, v.height + 2 * m] : undefined);
+  }, [shaped, plan?.sheet.width]);
 
   const placing = inRoom === 'Body' && form.part?.startsWith('+') ? form.part.slice(1) : undefined;
 
@@ -147,6 +163,7 @@ export function BuildScreen() {
     );
   }
   const data = state.data;
+  const shaping = inRoom === 'Body' || inRoom === 'Gear';
   const over =
     inRoom === 'Body'
       ? (v: View) => <PartHandles view={v} data={data} work={form} />
@@ -188,6 +205,14 @@ export function BuildScreen() {
           {(stale || trouble) && (
             <p role="alert" className={classes.stale}>
               {stale ?? trouble}
+            </p>
+          )}
+          {form.fault && shaping && (
+            <p role="alert" className={classes.stale}>
+              {form.fault}{' '}
+              <button type="button" className="word" onClick={form.drop}>
+                leave it as it was
+              </button>
             </p>
           )}
           {inRoom === 'Photos' ? (
@@ -233,7 +258,7 @@ export function BuildScreen() {
                     cables={inRoom === 'Cables'}
                     onPick={placed || picking || placing ? pick : undefined}
                     ends={placed?.from}
-                    quiet={inRoom === 'Body' || inRoom === 'Gear'}
+                    quiet={shaping}
                     over={over}
                   />
                 )}

@@ -94,14 +94,6 @@ export function BodyRoom({ data, zone, work }: TrayProps & { work: FormWork }) {
   const area = data.plan.zones.find((z) => z.zone === zone);
   return (
     <section aria-label="Body" className={classes.room}>
-      {work.fault && (
-        <p role="alert" className={classes.fault}>
-          {work.fault}{' '}
-          <button type="button" className="word" onClick={work.drop}>
-            leave it as it was
-          </button>
-        </p>
-      )}
       <div className={classes.line}>
         <Select
           label="Begin anew from an outline, fitted to the sizes"
@@ -300,9 +292,12 @@ function PartSheet({
   const outline = list === 'fittings' ? undefined : outlineOf(body, id, side);
   const points = outline?.points ?? [];
   const editable = points.length - (outline?.loose ?? 0);
-  const put = (next: Point[]) => (outline ? work.setBody(outline.put(next)) : Promise.resolve(false));
+  const put = (next: Point[]) => {
+    work.setGhost({ part: id, side, points: next }); // seen on the plate, also when it is refused
+    return outline ? work.setBody(outline.put(next)) : Promise.resolve(false);
+  };
   return (
-    <div className={classes.sheet} aria-label={`Numbers of ${id}`} role="group">
+    <section className={classes.sheet} aria-label={`Numbers of ${id}`}>
       <h3>
         {id}{' '}
         <button
@@ -315,7 +310,7 @@ function PartSheet({
       </h3>
       <div className={classes.numbers}>
         {numbers[list].map(([key, label]) => (
-          <label key={key}>
+          <div className={classes.number} key={key}>
             {label}
             <Cell
               label={`${id}: ${label}`}
@@ -324,11 +319,11 @@ function PartSheet({
               onTake={(t) => set({ [key]: parsed(t) })}
               column={`${id} numbers`}
             />
-          </label>
+          </div>
         ))}
         {list === 'fittings' &&
           (part.size as number[]).map((v, i) => (
-            <label key={['length', 'width', 'height'][i]}>
+            <div className={classes.number} key={['length', 'width', 'height'][i]}>
               {['length', 'width', 'height'][i]}
               <Cell
                 label={`${id}: ${['length', 'width', 'height'][i]}`}
@@ -337,11 +332,11 @@ function PartSheet({
                 onTake={(t) => set({ size: (part.size as number[]).map((o, k) => (k === i ? parsed(t) : o)) })}
                 column={`${id} numbers`}
               />
-            </label>
+            </div>
           ))}
         {list === 'fittings' &&
           (part.at as number[]).map((v, i) => (
-            <label key={'xyz'[i]}>
+            <div className={classes.number} key={'xyz'[i]}>
               {['x, forward', 'y, to the left', 'z, up'][i]}
               <Cell
                 label={`${id}: ${'xyz'[i]}`}
@@ -350,7 +345,7 @@ function PartSheet({
                 onTake={(t) => set({ at: (part.at as number[]).map((o, k) => (k === i ? parsed(t) : o)) })}
                 column={`${id} numbers`}
               />
-            </label>
+            </div>
           ))}
         {list === 'fittings' && (
           <label>
@@ -440,7 +435,7 @@ function PartSheet({
           </tbody>
         </table>
       )}
-    </div>
+    </section>
   );
 }
 
@@ -450,7 +445,7 @@ function DamageSheet({ body, part, work }: { body: Body; part: string; work: For
   const [section, setSection] = useState<number | string>(1);
   const mine = (body.damage ?? []).map((d, i) => ({ d, i })).filter(({ d }) => d.part === part);
   return (
-    <div className={classes.sheet} role="group" aria-label={`Damage to ${part}`}>
+    <section className={classes.sheet} aria-label={`Damage to ${part}`}>
       <h3>Damage</h3>
       {mine.map(({ d, i }) => (
         <p key={i}>
@@ -511,6 +506,6 @@ function DamageSheet({ body, part, work }: { body: Body; part: string; work: For
           Add
         </Button>
       </div>
-    </div>
+    </section>
   );
 }

@@ -37,14 +37,6 @@ export function GearRoom({ data, work }: TrayProps & { work: FormWork }) {
     work.take([{ op: 'wheels', wheels: build.wheels.map((w, k) => (k === i ? { ...w, ...change } : w)) }]);
   return (
     <section aria-label="Running gear" className={classes.room}>
-      {work.fault && (
-        <p role="alert" className={classes.fault}>
-          {work.fault}{' '}
-          <button type="button" className="word" onClick={work.drop}>
-            leave it as it was
-          </button>
-        </p>
-      )}
       {gear && tracked && <Told gear={gear} live={Boolean(work.live)} />}
       <table className={classes.wheels} aria-label="Wheels of a side">
         <thead>
@@ -267,11 +259,11 @@ function ArmSheet({ index, wheels, names, work }: { index: number; wheels: Wheel
       .then(orRefuse);
   const labels = { x: 'pivot x', z: 'pivot z', up: 'swings up, °', down: 'and down, °' };
   return (
-    <div className={classes.sheet} role="group" aria-label={`Arm of ${name}`}>
+    <section className={classes.sheet} aria-label={`Arm of ${name}`}>
       <h3>Arm of {name}</h3>
       <div className={classes.numbers}>
         {(Object.keys(labels) as (keyof typeof labels)[]).map((k) => (
-          <label key={k}>
+          <div className={classes.number} key={k}>
             {labels[k]}
             <Cell
               label={`Arm of ${name}: ${labels[k]}`}
@@ -280,10 +272,10 @@ function ArmSheet({ index, wheels, names, work }: { index: number; wheels: Wheel
               column="arm"
               onTake={(t) => set({ [k]: parsed(t) })}
             />
-          </label>
+          </div>
         ))}
       </div>
-    </div>
+    </section>
   );
 }
 
@@ -305,7 +297,7 @@ function LinkSheet({ link, work }: { link: Link; work: FormWork }) {
     fields.push(['bandMm', 'band joined, model mm']);
   }
   return (
-    <div className={classes.sheet} role="group" aria-label="Track">
+    <section className={classes.sheet} aria-label="Track">
       <h3>Track</h3>
       <Select
         label="Made of"
@@ -317,7 +309,7 @@ function LinkSheet({ link, work }: { link: Link; work: FormWork }) {
       />
       <div className={classes.numbers}>
         {fields.map(([key, label]) => (
-          <label key={key}>
+          <div className={classes.number} key={key}>
             {label}
             <Cell
               label={`Track: ${label}`}
@@ -326,17 +318,17 @@ function LinkSheet({ link, work }: { link: Link; work: FormWork }) {
               column="track"
               onTake={(t) => set({ [key]: parsed(t) })}
             />
-          </label>
+          </div>
         ))}
       </div>
-    </div>
+    </section>
   );
 }
 
 function GroundSheet({ ground, work }: { ground: [number, number][]; work: FormWork }) {
   const set = (next: [number, number][]) => work.take([{ op: 'ground', ground: next }]);
   return (
-    <div className={classes.sheet} role="group" aria-label="Ground">
+    <section className={classes.sheet} aria-label="Ground">
       <h3>Ground under the track</h3>
       {ground.length === 0 ? (
         <p>
@@ -415,6 +407,6 @@ function GroundSheet({ ground, work }: { ground: [number, number][]; work: FormW
           </p>
         </>
       )}
-    </div>
+    </section>
   );
 }

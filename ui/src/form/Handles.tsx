@@ -33,6 +33,7 @@ function Handle({
   onRest: () => void;
 }) {
   return (
+    // biome-ignore lint/a11y/useSemanticElements: a point of a drawing cannot be a button element
     <circle
       data-handle
       data-on={on || undefined}

@@ -16,10 +16,6 @@ export function usePlateBox(plan: Plan | undefined) {
   const [box, setBox] = useState<Box>();
   const [pixels, setPixels] = useLocalStorage<number>({ key: 'cinderpath-pixels-per-mm', defaultValue: 0 });
   const full = plan ? whole(plan) : ([0, 0, 100, 100] as Box);
-  // Another vehicle, or another scale, is shown whole.
-  const size = full.join();
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the size stands for the sheet
-  useEffect(() => setBox(undefined), [size]);
   return { box: box ?? full, full, nearer: box !== undefined, setBox, pixels, setPixels };
 }
 

@@ -40,7 +40,7 @@ export default function Turning(props: TurningProps) {
       <Canvas
         flat
         dpr={1}
-        gl={{ antialias: true, powerPreference: 'high-performance' }}
+        gl={{ antialias: false, stencil: false, powerPreference: 'high-performance' }}
         frameloop={alone ? 'always' : 'demand'}
         camera={{ fov: 28 }}
       >
@@ -129,8 +129,20 @@ function paint(vehicle: Vehicle, plan: Plan, coat: Coat, zone?: string): HTMLCan
   return canvas;
 }
 
+/** How bright faces are under a lamp at the left above the front. The faces are flat and
+ * the lamp turns with the vehicle: it is counted once, which spares slow machines. */
+function lit(normals: number[]): Float32Array {
+  const lamp = new THREE.Vector3(0.35, 0.8, -0.5).normalize();
+  const out = new Float32Array(normals.length);
+  for (let i = 0; i + 2 < normals.length; i += 3) {
+    const toward = (normals[i] ?? 0) * lamp.x + (normals[i + 1] ?? 0) * lamp.y + (normals[i + 2] ?? 0) * lamp.z;
+    out.fill(0.42 + 0.38 * (toward + 0.55), i, i + 3);
+  }
+  return out;
+}
+
 function Scene({ vehicle, plan, coat, zone, onZone, alone }: TurningProps & { vehicle: Vehicle; alone: boolean }) {
-  const { camera, gl, invalidate } = useThree();
+  const { camera, gl, invalidate, setDpr } = useThree();
   const body = useRef<THREE.Group>(null);
   const middle = useMemo(
     () =>
@@ -149,6 +161,7 @@ function Scene({ vehicle, plan, coat, zone, onZone, alone }: TurningProps & { ve
     // The sheet is laid out from its upper left, a texture from its lower left.
     const uv = Float32Array.from(vehicle.uvs, (v, i) => (i % 2 ? 1 - v : v));
     g.setAttribute('uv', new THREE.BufferAttribute(uv, 2));
+    g.setAttribute('color', new THREE.BufferAttribute(lit(vehicle.normals), 3));
     return g;
   }, [vehicle]);
   const edges = useMemo(() => {
@@ -159,7 +172,7 @@ function Scene({ vehicle, plan, coat, zone, onZone, alone }: TurningProps & { ve
   const texture = useMemo(() => {
     const t = new THREE.CanvasTexture(paint(vehicle, plan, coat, zone));
     t.colorSpace = THREE.SRGBColorSpace;
-    t.anisotropy = 4;
+    t.minFilter = THREE.LinearMipmapNearestFilter;
     return t;
   }, [vehicle, plan, coat, zone]);
   useEffect(() => {
@@ -189,12 +202,30 @@ function Scene({ vehicle, plan, coat, zone, onZone, alone }: TurningProps & { ve
     return () => controls.dispose();
   }, [camera, gl, long, invalidate]);
 
+  // Where frames take too long it is drawn coarser while it moves, and fine again at rest.
+  const pace = useRef({ slow: 0, sharp: 1 });
   useFrame((_, seconds) => {
-    if (alone && body.current) {
-      body.current.rotation.y += seconds * 0.5;
-      performance.mark('turned');
+    if (!alone || !body.current) {
+      return;
+    }
+    body.current.rotation.y += Math.min(seconds, 0.1) * 0.5;
+    performance.mark('turned');
+    const p = pace.current;
+    p.slow = seconds > 1 / 28 ? p.slow + 1 : 0;
+    if (p.slow > 6 && p.sharp > 0.5) {
+      p.sharp -= 0.125;
+      p.slow = 0;
+      setDpr(p.sharp);
     }
   });
+  useEffect(() => {
+    if (!alone) {
+      pace.current = { slow: 0, sharp: 1 };
+      setDpr(1);
+      performance.clearMarks('turned');
+      invalidate();
+    }
+  }, [alone, setDpr, invalidate]);
   const pick = (e: ThreeEvent<MouseEvent>) => {
     if (e.delta > 4 || e.faceIndex == null) {
       return; // the end of a turn picks nothing
@@ -204,21 +235,16 @@ function Scene({ vehicle, plan, coat, zone, onZone, alone }: TurningProps & { ve
     onZone(name === zone ? undefined : name);
   };
   return (
-    <>
-      <ambientLight intensity={1.5} />
-      <directionalLight position={[2, 4, -3]} intensity={1.6} />
-      <directionalLight position={[-3, 2, 2]} intensity={0.5} />
-      <group ref={body}>
-        <group position={middle.clone().negate()}>
-          {/* biome-ignore lint/a11y/noStaticElementInteractions: a mesh of the scene, not an element of the page */}
-          <mesh geometry={geometry} onClick={pick}>
-            <meshLambertMaterial map={texture} polygonOffset polygonOffsetFactor={1} polygonOffsetUnits={1} />
-          </mesh>
-          <lineSegments geometry={edges} raycast={() => null}>
-            <lineBasicMaterial color="#141414" transparent opacity={0.55} />
-          </lineSegments>
-        </group>
+    <group ref={body}>
+      <group position={middle.clone().negate()}>
+        {/* biome-ignore lint/a11y/noStaticElementInteractions: a mesh of the scene, not an element of the page */}
+        <mesh geometry={geometry} onClick={pick}>
+          <meshBasicMaterial map={texture} vertexColors polygonOffset polygonOffsetFactor={1} polygonOffsetUnits={1} />
+        </mesh>
+        <lineSegments geometry={edges} raycast={() => null}>
+          <lineBasicMaterial color="#2b2b2b" />
+        </lineSegments>
       </group>
-    </>
+    </group>
   );
 }
