@@ -144,7 +144,17 @@ func (b Body) Stretch(kx, ky, kz float64) Body {
 		}
 		return out
 	}
-	out := Body{Damage: b.Damage, Shell: b.Shell}
+	out := Body{Damage: b.Damage}
+	if b.Shell != nil {
+		shell := Shell{Faces: b.Shell.Faces}
+		for _, p := range b.Shell.Points {
+			shell.Points = append(shell.Points, [3]float64{p[0] * kx, p[1] * ky, p[2] * kz})
+		}
+		for _, d := range b.Shell.Seeds {
+			shell.Seeds = append(shell.Seeds, Seed{Vec{d.At[0] * kx, d.At[1] * ky, d.At[2] * kz}, d.Zone})
+		}
+		out.Shell = &shell
+	}
 	for _, h := range b.Hulls {
 		h.Profile = line(h.Profile, kx, kz)
 		h.Width, h.InSide, h.InNose = h.Width*ky, h.InSide*ky, h.InNose*ky
@@ -322,6 +332,9 @@ func (t Turret) roof(plan [][2]float64) [][2]float64 {
 // Parts lists the parts that are built for themselves: hulls and turrets.
 func (b Body) Parts() []string {
 	var out []string
+	if b.Shell != nil {
+		out = append(out, "hull")
+	}
 	for _, h := range b.Hulls {
 		out = append(out, h.ID)
 	}

@@ -148,6 +148,13 @@ func (h Hull) check() error {
 
 // host finds what a turret stands on: its height there and the outline of its top.
 func (b Body) host(id string, x float64) (z float64, ok bool) {
+	if b.Shell != nil && id == "hull" {
+		z = math.Inf(-1)
+		for _, p := range b.Shell.Points {
+			z = max(z, p[2])
+		}
+		return z, true
+	}
 	for _, h := range b.Hulls {
 		if h.ID == id {
 			return h.top(x)
@@ -155,7 +162,7 @@ func (b Body) host(id string, x float64) (z float64, ok bool) {
 	}
 	for i, t := range b.Turrets {
 		if t.ID == id {
-			z, ok := Body{Hulls: b.Hulls, Turrets: b.Turrets[:i]}.host(t.On, t.X)
+			z, ok := Body{Hulls: b.Hulls, Turrets: b.Turrets[:i], Shell: b.Shell}.host(t.On, t.X)
 			return z + t.Height, ok
 		}
 	}

@@ -103,11 +103,8 @@ func Panels(b Body, run Running) ([]*Panel, error) {
 		return nil, err
 	}
 	parts = append(parts, run.solids()...)
-	made := b.Shell.panels()
+	var made []*Panel
 	counts := map[string]int{}
-	for _, p := range made {
-		counts[p.Zone]++
-	}
 	for _, s := range show(parts) {
 		for _, p := range s {
 			p.Name = fmt.Sprintf("%s/%d", p.Zone, counts[p.Zone])
@@ -237,7 +234,7 @@ func (s *solid) edges(at []*Panel, hidden []bool) {
 			g := s.faces[o.face]
 			turn := f.normal.dot(g.normal)
 			l := Line{A: a, B: b, Beyond: g.normal, Joint: hidden[o.face]}
-			l.Smooth = turn > 0.7 && f.round && g.round || turn > 0.9999 && f.zone == g.zone && !s.loose
+			l.Smooth = turn > 0.7 && f.round && g.round || turn > 0.9999 && f.zone == g.zone && !s.loose || f.flow > 0 && f.flow == g.flow
 			if hidden[o.face] {
 				l.Hollow = true
 			} else if turn < 0.9 {

@@ -57,7 +57,7 @@ func around(id string) func(n Vec) string {
 
 // mainPart is the part that fenders and skirts count to.
 func (b Body) mainPart() string {
-	if len(b.Hulls) == 0 || slices.ContainsFunc(b.Hulls, func(h Hull) bool { return h.ID == "hull" }) {
+	if b.Shell != nil || len(b.Hulls) == 0 || slices.ContainsFunc(b.Hulls, func(h Hull) bool { return h.ID == "hull" }) {
 		return "hull"
 	}
 	return b.Hulls[0].ID
@@ -83,6 +83,9 @@ func (b Body) solids() ([]*solid, error) {
 // hosts are the parts that fittings stand on.
 func (b Body) hosts() []*solid {
 	var out []*solid
+	if b.Shell != nil {
+		out = append(out, b.Shell.solid())
+	}
 	for _, h := range b.Hulls {
 		out = append(out, prism(h.Profile, 0, h.half, facing(h.ID)))
 	}

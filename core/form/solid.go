@@ -11,6 +11,7 @@ type face struct {
 	zone    string
 	round   bool // one of the strips that a round shape is made of
 	group   int  // faces of one group above 0 lie in one plane and make one panel
+	flow    int  // faces of one number above 0 flow into one another
 	normal  Vec  // unit
 	parts   [][]Vec
 }
