@@ -299,7 +299,7 @@ func TestCablePickedOnThePlate(t *testing.T) {
 	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Cables"), see(text("p", "The leaflet's 131 mm is 4.7 mm too long")),
 		click(text("button", "New cable or pipe")), see(text("button", "Picking: click along the plate")))
 	// Two points 60 mm apart along the hull's side.
-	do(t, w, onView("left", 60, 35), see(`//article[@aria-label="New cable"]//summary[contains(., "1 points")]`), onView("left", 120, 35), see(`//article[@aria-label="New cable"]//summary[contains(., "2 points")]`))
+	do(t, w, onView("left", 60, 48), see(`//article[@aria-label="New cable"]//summary[contains(., "1 points")]`), onView("left", 120, 48), see(`//article[@aria-label="New cable"]//summary[contains(., "2 points")]`))
 	var cut string
 	number := `//article[@aria-label="New cable"]//button[contains(@aria-label, "length to cut")]`
 	do(t, w, chromedp.Text(number, &cut, chromedp.BySearch))

@@ -1,7 +1,11 @@
 package e2e
 
 import (
+	"bytes"
+	"io"
+	"net/http"
 	"os"
+	"os/exec"
 	"path/filepath"
 	"testing"
 	"time"
@@ -38,10 +42,21 @@ func TestScreenshots(t *testing.T) {
 	shot("cables")
 	do(t, window, tab("Photos"), see(text("span", "6400 ± ")), chromedp.Focus(`[data-point="c1"]`, chromedp.ByQuery))
 	shot("photo-rule")
+	do(t, window, tab("Body"), click(room("Body")+`//button[.="hull"]`), see(`//*[@data-handle]`))
+	shot("body")
+	do(t, window, tab("Gear"), see(room("Running gear")+`//*[@data-links]`))
+	shot("running-gear")
+	do(t, window, tab("Sheets"), see(`//article[@aria-label="Wheel masks"]//img`))
+	shot("sheets")
 	do(t, window, click(text("button", "Scheme")), see(text("span", "Take this scheme")))
 	shot("scheme")
 	do(t, window, click(text("button", "Evenings")))
 	shot("evenings")
+	do(t, window, tab("Layers"), click(text("button", "turn it")), see(`//canvas`))
+	inked(t, window)
+	shot("turning")
+	do(t, window, click(text("button", "five views")))
+	maskPage(t, a, into)
 	// A finding, made as a user would make it: decals moved before the gloss coat.
 	do(t, window, click(text("button[@role='tab']", "Layers")), click(`//ol//button[contains(., "Gloss coat")]`), click(`//li[contains(., "Gloss coat")]//button[.="Later"]`),
 		see(text("h3", "silver")), chromedp.ScrollIntoView(text("h3", "silver"), chromedp.BySearch))
@@ -51,4 +66,22 @@ func TestScreenshots(t *testing.T) {
 	shot("bench")
 	do(t, window, chromedp.Navigate(a.url+"/builds/01997a00-0000-7000-8000-0000c1de0063"), tab("Own parts"), see(text("dt", "Thinnest wall")))
 	shot("own-parts")
+}
+
+// maskPage turns the page of the wheel masks into a picture, where Debian's poppler-utils
+// is installed.
+func maskPage(t testing.TB, a *app, into string) {
+	r, err := http.Get(a.url + "/api/builds/" + varrow + "/sheets/wheel-masks.pdf")
+	require.NoError(t, err)
+	defer r.Body.Close()
+	data, err := io.ReadAll(r.Body)
+	require.NoError(t, err)
+	require.True(t, bytes.HasPrefix(data, []byte("%PDF-")))
+	turner, err := exec.LookPath("pdftoppm")
+	if err != nil || into == "" {
+		return
+	}
+	file := filepath.Join(t.TempDir(), "masks.pdf")
+	require.NoError(t, os.WriteFile(file, data, 0o600))
+	require.NoError(t, exec.Command(turner, "-png", "-r", "100", "-singlefile", file, filepath.Join(into, "mask-sheet")).Run())
 }

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"slices"
 	"sync"
 
 	"cinderpath/core/build"
@@ -287,6 +288,42 @@ func (h *handlers) here(ctx context.Context, id string, edits []build.Edit) erro
 		} else if err != nil {
 			return err
 		}
+	}
+	return nil
+}
+
+// asBody turns an edit that makes an own part the body into one that carries it.
+func (h *handlers) asBody(ctx context.Context, id string, edits []build.Edit) error {
+	for i, e := range edits {
+		if e.Op != build.SetShell {
+			continue
+		}
+		k, err := h.store.Build(ctx, id)
+		if err != nil {
+			return err
+		}
+		at := slices.IndexFunc(k.Build.Parts, func(p measure.Part) bool { return p.ID == e.Text })
+		if at < 0 {
+			return &build.Fault{Field: build.SetShell, Reason: "the build has no such own part", Remedy: "upload the mesh under own parts first"}
+		}
+		part := k.Build.Parts[at]
+		f, err := h.store.FileOf(ctx, id, part.Hash)
+		if err != nil {
+			return err
+		}
+		var data bytes.Buffer
+		if err := h.store.Read(ctx, f, &data); err != nil {
+			return err
+		}
+		m, err := sheets.ReadSTL(&data, nil)
+		if err != nil {
+			return err
+		}
+		shell, err := form.NewShell(m, measure.Units[part.Unit]*float64(part.DrawnAt))
+		if err != nil {
+			return measure.At(build.SetShell, err)
+		}
+		edits[i] = build.Edit{Op: build.SetBody, Body: &form.Body{Shell: shell}}
 	}
 	return nil
 }

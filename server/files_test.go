@@ -117,6 +117,21 @@ func TestMeshes(t *testing.T) {
 	}
 	assert.Equal(t, "16.6 × 12.0 × 12.0 mm", facts["Printed size"])
 	assert.Contains(t, facts["Thinnest wall"], "0.4")
+	// The part as the body: its triangles with the vehicle's own zones, undone like any edit.
+	var shaped struct {
+		Build struct {
+			Body struct{ Shell struct{ Faces [][3]int } }
+		}
+		Plan struct{ Zones []struct{ Zone string } }
+	}
+	as := b.edit(2, `{"op":"shell","text":"`+state.Build.Parts[0].ID+`"}`)
+	require.Equal(t, http.StatusOK, as.Code, "%s", as.Body)
+	require.NoError(t, json.Unmarshal(as.Body.Bytes(), &shaped))
+	assert.Greater(t, len(shaped.Build.Body.Shell.Faces), 100)
+	assert.NotEmpty(t, shaped.Plan.Zones)
+	assert.Equal(t, http.StatusOK, b.ask("GET", "/api/builds/"+b.varrow+"/solid", "").Code)
+	none := b.edit(3, `{"op":"shell","text":"no such part"}`)
+	assert.Equal(t, "shell", none.problem.Field)
 	piece := b.ask("GET", "/api/printers/p1/calibration.stl", "")
 	_, err := sheets.ReadSTL(bytes.NewReader(piece.Body.Bytes()), nil)
 	require.NoError(t, err)

@@ -150,7 +150,7 @@ func (h *handlers) DuplicateBuild(ctx context.Context, r api.DuplicateBuildReque
 }
 
 func (h *handlers) EditBuild(ctx context.Context, r api.EditBuildRequestObject) (api.EditBuildResponseObject, error) {
-	if err := h.here(ctx, r.Id, r.Body.Edits); err != nil {
+	if err := errors.Join(h.here(ctx, r.Id, r.Body.Edits), h.asBody(ctx, r.Id, r.Body.Edits)); err != nil {
 		return nil, err
 	}
 	logs, err := h.store.Logs(ctx)

@@ -61,7 +61,7 @@ func Jig(j build.Jig) Drawing {
 // compass settings.
 func WheelMasks(s build.MaskSheet) Drawing {
 	const gap = 7.0
-	width, height := 170.0, 4.0
+	width, height := 188.0, 4.0
 	for _, strip := range s.Strips {
 		width = math.Max(width, strip.Length)
 		height += strip.Tape + gap

@@ -46,6 +46,7 @@ const (
 	SetLink     = "link"
 	SetGround   = "ground"
 	SetBody     = "body"
+	SetShell    = "shell" // an own part by its id; whoever holds the files turns it into a body
 	SetOutline  = "outline" // begins body and running gear anew, fitted to the overall sizes
 	EditLayers  = "layers"
 	ApplyMend   = "mend"
@@ -111,6 +112,8 @@ func apply(b Build, e Edit, newID func() string, gap strata.Gap) (Build, error) 
 			return missing()
 		}
 		b.Body = *e.Body
+	case SetShell:
+		return b, &Fault{Field: SetShell, Reason: "the mesh of the part is not at hand here", Remedy: "send a body with its shell"}
 	case SetOutline:
 		b.Outline, b.Ground = form.Kind(e.Text), nil
 		if !slices.Contains(form.Kinds, b.Outline) {

@@ -689,7 +689,7 @@ export interface components {
         };
         Edit: {
             /** @enum {string} */
-            op: "rename" | "story" | "scale" | "length" | "width" | "height" | "scheme" | "wheels" | "link" | "ground" | "body" | "outline" | "layers" | "mend" | "priority" | "dimension" | "dropDimension" | "fit" | "cable" | "dropCable" | "photo" | "dropPhoto" | "part" | "dropPart";
+            op: "rename" | "story" | "scale" | "length" | "width" | "height" | "scheme" | "wheels" | "link" | "ground" | "body" | "shell" | "outline" | "layers" | "mend" | "priority" | "dimension" | "dropDimension" | "fit" | "cable" | "dropCable" | "photo" | "dropPhoto" | "part" | "dropPart";
             text?: string;
             scheme?: components["schemas"]["Pattern"];
             wheels?: components["schemas"]["Wheel"][];
@@ -1551,6 +1551,14 @@ export interface components {
             skirts?: components["schemas"]["Skirt"][];
             fittings?: components["schemas"]["Fitting"][];
             damage?: components["schemas"]["Damage"][];
+            shell?: {
+                points: components["schemas"]["Point3"][];
+                faces: number[][];
+                seeds?: {
+                    at: components["schemas"]["Point3"];
+                    zone: string;
+                }[];
+            };
             /** @description As the first documents had them; read as hulls. */
             blocks?: Record<string, never>[];
             /** @description As the first documents had them; read as guns. */

@@ -1,4 +1,4 @@
-import { Button, NumberInput, Select } from '@mantine/core';
+import { Button, NumberInput, Select, TextInput } from '@mantine/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, ask, type Body } from '../api/client';
@@ -140,6 +140,7 @@ export function BodyRoom({ data, zone, work }: TrayProps & { work: FormWork }) {
         ))}
       </ul>
       <AddFitting body={body} zone={zone} kinds={kinds.data?.fittings ?? []} work={work} />
+      <ShellSheet data={data} zone={zone} work={work} />
       {picked && work.part && <PartSheet key={work.part} list={picked[0]} part={picked[1]} body={body} work={work} />}
       {picked && (picked[0] === 'fenders' || picked[0] === 'skirts') && (
         <DamageSheet body={body} part={String(picked[1].id)} work={work} />
@@ -152,6 +153,48 @@ export function BodyRoom({ data, zone, work }: TrayProps & { work: FormWork }) {
       )}
     </section>
   );
+}
+
+/** An own part as the body, and its faces named by clicking. */
+function ShellSheet({ data, zone, work }: Pick<TrayProps, 'data' | 'zone'> & { work: FormWork }) {
+  const [name, setName] = useState('hull.left');
+  const parts = data.build.parts ?? [];
+  const { shell } = data.build.body;
+  const naming = work.part?.startsWith('@');
+  if (parts.length === 0 && !shell) {
+    return <p className={classes.mute}>A mesh of your own can be the body: upload it under Own parts first.</p>;
+  }
+  return (
+    <div className={classes.line}>
+      {parts.length > 0 && (
+        <Select
+          label="An own part as the body"
+          placeholder="choose a mesh"
+          data={parts.map((p) => ({ value: p.id, label: p.name }))}
+          value={null}
+          onChange={(v) => v && work.take([{ op: 'shell', text: v }])}
+        />
+      )}
+      {shell && (
+        <>
+          <TextInput label="Zone of a face" value={name} onChange={(e) => setName(e.currentTarget.value)} w={150} />
+          <Button variant={naming ? 'filled' : 'default'} onClick={() => work.setPart(naming ? undefined : `@${name}`)}>
+            {naming ? 'click the face on the plate' : 'name a face'}
+          </Button>
+          <span className={classes.mute}>
+            {shell.faces.length} triangles{zone ? `; picked: ${zone}` : ''}
+          </span>
+        </>
+      )}
+    </div>
+  );
+}
+
+/** The body with the face at a point named. Point in model mm. */
+export function withSeed(body: Body, zone: string, point: number[], scale: number): Body {
+  const { shell } = body;
+  const at = point.map((v) => Math.round(v * scale));
+  return shell ? { ...body, shell: { ...shell, seeds: [...(shell.seeds ?? []), { at, zone }] } } : body;
 }
 
 /** A new part of a sensible size, where it can be seen and moved from. */

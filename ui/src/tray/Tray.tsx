@@ -101,12 +101,15 @@ export function Tray(props: RoomProps) {
         <span className={classes.stage}>Plan</span>
         <div className={classes.row2}>{planning.map(tab)}</div>
       </div>
-      {/* All stay in place, so that what was typed is not lost by looking elsewhere. */}
-      {(Object.keys(rooms) as Room[]).map((r) => (
-        <div key={r} hidden={room !== r}>
-          {rooms[r]}
-        </div>
-      ))}
+      {/* All stay in place, so that what was typed is not lost by looking elsewhere; what is
+          shaped is kept with the plate, its rooms need not wait. */}
+      {(Object.keys(rooms) as Room[]).map((r) =>
+        (forming as readonly string[]).includes(r) && room !== r ? null : (
+          <div key={r} hidden={room !== r}>
+            {rooms[r]}
+          </div>
+        ),
+      )}
     </aside>
   );
 }
