@@ -89,7 +89,7 @@ const (
 
 // Body is the vehicle without its running gear, as a modeller edits it.
 type Body struct {
-	Hulls    []Hull    `json:"hulls"`
+	Hulls    []Hull    `json:"hulls,omitempty"`
 	Turrets  []Turret  `json:"turrets,omitempty"`
 	Guns     []Gun     `json:"guns,omitempty"`
 	Fenders  []Fender  `json:"fenders,omitempty"`
