@@ -46,7 +46,7 @@ const (
 	SetLink     = "link"
 	SetGround   = "ground"
 	SetBody     = "body"
-	SetShell    = "shell" // an own part by its id; whoever holds the files turns it into a body
+	SetShell    = "shell"   // an own part by its id; whoever holds the files turns it into a body
 	SetOutline  = "outline" // begins body and running gear anew, fitted to the overall sizes
 	EditLayers  = "layers"
 	ApplyMend   = "mend"

@@ -24,7 +24,7 @@ type Solid struct {
 	UVs       []float32    `json:"uvs"`    // place on the sheet, 0 to 1 from its upper left
 	Zones     []string     `json:"zones"`  // names
 	Of        []int        `json:"of"`     // zone of each triangle
-	Edges     []float32    `json:"edges"`  // x, y, z of both ends of each
+	Edges     []float32    `json:"edges"`  // x, y, z of both ends of each; none of wheels and tracks
 	Sheet     float64      `json:"sheet"`  // side of the square sheet, model mm
 	Faces     []PaintSheet `json:"faces"`  // what is painted where on it
 	Low       [3]float64   `json:"low"`    // of the box about it
@@ -151,6 +151,9 @@ func solidOf(panels []*form.Panel, laid *scheme.Layout, scale length.Scale) Soli
 		out.Faces = append(out.Faces, face)
 		for _, l := range p.Lines {
 			a, b := space(l.A), space(l.B)
+			if strings.HasPrefix(p.Zone, "gear.") { // so many of them: painted on the sheet instead
+				break
+			}
 			if l.Smooth || l.Slight(p) || drawn[[2][3]float32{b, a}] {
 				continue
 			}

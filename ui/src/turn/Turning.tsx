@@ -18,6 +18,9 @@ interface TurningProps {
 /** How many points wide the painted sheet is. */
 const sheetPoints = 2048;
 
+/** How many points are drawn for one of the screen while nothing moves, each way. */
+const atRest = 2;
+
 /** The vehicle turning in space, drawn from the faces that the core sends. */
 export default function Turning(props: TurningProps) {
   const { plan, revision } = props;
@@ -119,6 +122,13 @@ function paint(vehicle: Vehicle, plan: Plan, coat: Coat, zone?: string): HTMLCan
         }
       }
     }
+    if (face.zone.startsWith('gear.')) {
+      // Joints of links and rims of wheels: their edges are not drawn as lines.
+      c.globalAlpha = 0.7;
+      c.strokeStyle = '#1a1a1a';
+      c.lineWidth = metal ? 0.18 : 0.06;
+      c.stroke(outline);
+    }
     if (face.zone === zone) {
       c.globalAlpha = 0.5;
       c.fillStyle = resolved('var(--ember)');
@@ -195,12 +205,15 @@ function Scene({ vehicle, plan, coat, zone, onZone, alone }: TurningProps & { ve
     camera.updateProjectionMatrix();
     const controls = new OrbitControls(camera, gl.domElement);
     controls.addEventListener('change', () => invalidate());
+    // Two points for one at rest, where time is plenty: smooth edges.
+    controls.addEventListener('start', () => setDpr(1));
+    controls.addEventListener('end', () => setDpr(atRest));
     controls.minDistance = long / 4;
     controls.maxDistance = long * 5;
     controls.update();
     invalidate();
     return () => controls.dispose();
-  }, [camera, gl, long, invalidate]);
+  }, [camera, gl, long, invalidate, setDpr]);
 
   // Where frames take too long it is drawn coarser while it moves, and fine again at rest.
   const pace = useRef({ slow: 0, sharp: 1 });
@@ -211,17 +224,17 @@ function Scene({ vehicle, plan, coat, zone, onZone, alone }: TurningProps & { ve
     body.current.rotation.y += Math.min(seconds, 0.1) * 0.5;
     performance.mark('turned');
     const p = pace.current;
-    p.slow = seconds > 1 / 28 ? p.slow + 1 : 0;
-    if (p.slow > 6 && p.sharp > 0.5) {
+    p.slow = seconds > 1 / 28 ? p.slow + 1 : Math.max(p.slow - 1, 0);
+    if (p.slow > 8 && p.sharp > 0.5) {
       p.sharp -= 0.125;
       p.slow = 0;
       setDpr(p.sharp);
     }
   });
   useEffect(() => {
+    setDpr(alone ? 1 : atRest);
     if (!alone) {
       pace.current = { slow: 0, sharp: 1 };
-      setDpr(1);
       performance.clearMarks('turned');
       invalidate();
     }
