@@ -122,11 +122,11 @@ function paint(vehicle: Vehicle, plan: Plan, coat: Coat, zone?: string): HTMLCan
         }
       }
     }
-    if (face.zone.startsWith('gear.')) {
-      // Joints of links and rims of wheels: their edges are not drawn as lines.
+    if (metal) {
+      // Joints of links: their edges are not drawn as lines.
       c.globalAlpha = 0.7;
       c.strokeStyle = '#1a1a1a';
-      c.lineWidth = metal ? 0.18 : 0.06;
+      c.lineWidth = 0.18;
       c.stroke(outline);
     }
     if (face.zone === zone) {
