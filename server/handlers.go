@@ -320,13 +320,13 @@ func (h *handlers) Sheet(ctx context.Context, r api.SheetRequestObject) (api.She
 	if err != nil {
 		return nil, err
 	}
-	if strings.HasSuffix(string(r.Name), ".svg") {
+	if strings.HasSuffix(r.Name, ".svg") {
 		err = d.WriteSVG(&buf)
 		return api.Sheet200ImagesvgXmlResponse{Body: io.Reader(&buf)}, err
 	}
 	paper := ""
 	if r.Params.Paper != nil {
-		paper = string(*r.Params.Paper)
+		paper = *r.Params.Paper
 	}
 	err = d.WritePDF(&buf, sheets.PaperOf(paper))
 	return api.Sheet200ApplicationpdfResponse{Body: io.Reader(&buf)}, err
@@ -334,7 +334,7 @@ func (h *handlers) Sheet(ctx context.Context, r api.SheetRequestObject) (api.She
 
 // drawing makes the sheet that a name without its ending means.
 func (h *handlers) drawing(ctx context.Context, r api.SheetRequestObject) (sheets.Drawing, error) {
-	name, _, _ := strings.Cut(string(r.Name), ".")
+	name, _, _ := strings.Cut(r.Name, ".")
 	if name == "views" {
 		s, err := h.state(ctx, r.Id)
 		return sheets.Views(s.Plan), err

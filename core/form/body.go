@@ -307,12 +307,11 @@ func (t Turret) roof(plan [][2]float64) [][2]float64 {
 		long := math.Hypot(dx, dy)
 		nx, ny := dy/long, -dx/long // outward
 		// Between front, side and rear the lean goes over from one to the other.
-		in := t.InSide
-		if nx > 0 {
-			in = ny*ny*t.InSide + nx*nx*t.InFront
-		} else {
-			in = ny*ny*t.InSide + nx*nx*t.InRear
+		ahead := t.InFront
+		if nx < 0 {
+			ahead = t.InRear
 		}
+		in := ny*ny*t.InSide + nx*nx*ahead
 		edges[i] = line{[2]float64{a[0] - nx*in, a[1] - ny*in}, [2]float64{dx, dy}}
 	}
 	out := make([][2]float64, n)

@@ -122,21 +122,6 @@ func (c *cell) outside(p polygon, flush bool) (kept []polygon, cut bool) {
 	return kept, true
 }
 
-// contains tells whether a point lies inside the solid.
-func (c *cell) contains(v Vec) bool {
-	for {
-		next := c.back
-		if c.normal.dot(v) > c.offset {
-			if next = c.front; next == nil {
-				return false
-			}
-		} else if next == nil {
-			return true
-		}
-		c = next
-	}
-}
-
 // meets gives the line along which two convex polygons cross, if they do.
 func meets(p polygon, q polygon) (a, b Vec, ok bool) {
 	along := p.normal.cross(q.normal)

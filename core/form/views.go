@@ -407,7 +407,8 @@ func overlaps(all []*seen) (pairs [][2]int32) {
 				pairs = append(pairs, [2]int32{int32(i), int32(j)})
 			}
 		}
-		open = append(kept, i)
+		kept = append(kept, i)
+		open = kept
 	}
 	return pairs
 }

@@ -151,7 +151,7 @@ func (c *rigid) settle() bool {
 					shifted.SetSym(i, i, bend.At(i, i)+shift)
 				}
 				var factor mat.Cholesky
-				if !factor.Factorize(shifted) {
+				if !factor.Factorize(shifted) { //nolint:misspell // gonum's own name
 					continue
 				}
 				if factor.SolveVecTo(&step, mat.NewVecDense(n, slope)) != nil {
