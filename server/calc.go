@@ -4,6 +4,7 @@ import (
 	"context"
 
 	"cinderpath/core/build"
+	"cinderpath/core/length"
 	"cinderpath/core/measure"
 	"cinderpath/server/api"
 	"cinderpath/sheets"
@@ -15,6 +16,14 @@ func (h *handlers) CalcLength(ctx context.Context, r api.CalcLengthRequestObject
 	}
 	a, err := build.Ask(*r.Body)
 	return api.CalcLength200JSONResponse(a), err
+}
+
+func (h *handlers) CalcPlace(_ context.Context, r api.CalcPlaceRequestObject) (api.CalcPlaceResponseObject, error) {
+	mm, err := length.ParsePlace(r.Body.Text, length.Millimetre)
+	if err != nil {
+		return nil, measure.At("text", err)
+	}
+	return api.CalcPlace200JSONResponse{Mm: float64(mm)}, nil
 }
 
 func (h *handlers) CalcKitcheck(_ context.Context, r api.CalcKitcheckRequestObject) (api.CalcKitcheckResponseObject, error) {

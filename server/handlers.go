@@ -339,74 +339,72 @@ func (h *handlers) drawing(ctx context.Context, r api.SheetRequestObject) (sheet
 		s, err := h.state(ctx, r.Id)
 		return sheets.Views(s.Plan), err
 	}
-	k, err := h.store.Build(ctx, r.Id)
+	b, w, err := h.bench(ctx, r.Id)
 	if err != nil {
 		return sheets.Drawing{}, err
 	}
 	switch name {
 	case "track-jig":
-		j, err := build.JigOf(k.Build)
+		j, err := build.JigOf(b)
 		if err != nil {
 			return sheets.Drawing{}, err
 		}
 		return sheets.Jig(j), nil
 	case "arms":
-		a, err := build.ArmsOf(k.Build)
+		a, err := build.ArmsOf(b)
 		if err != nil {
 			return sheets.Drawing{}, err
 		}
 		return sheets.Arms(a), nil
 	}
-	w, _, _, err := h.store.Workshop(ctx)
-	if err != nil {
-		return sheets.Drawing{}, err
-	}
-	m, err := build.MasksOf(k.Build, w.Stock)
+	m, err := build.MasksOf(b, w.Stock)
 	if err != nil {
 		return sheets.Drawing{}, err
 	}
 	return sheets.WheelMasks(m), nil
 }
 
-func (h *handlers) bodyFile(ctx context.Context, r api.SheetRequestObject) (api.SheetResponseObject, error) {
-	k, err := h.store.Build(ctx, r.Id)
+// bench reads a build and the workshop that it stands in.
+func (h *handlers) bench(ctx context.Context, id string) (build.Build, build.Workshop, error) {
+	k, err := h.store.Build(ctx, id)
 	if err != nil {
-		return nil, err
+		return build.Build{}, build.Workshop{}, err
 	}
 	w, _, _, err := h.store.Workshop(ctx)
+	return k.Build, w, err
+}
+
+func (h *handlers) bodyFile(ctx context.Context, r api.SheetRequestObject) (api.SheetResponseObject, error) {
+	b, w, err := h.bench(ctx, r.Id)
 	if err != nil {
 		return nil, err
 	}
 	var buf bytes.Buffer
 	if r.Name == "body.glb" {
-		s, err := h.deriver.Solid(k.Build, w)
+		s, err := h.deriver.Solid(b, w)
 		if err != nil {
 			return nil, err
 		}
-		err = sheets.WriteGLB(&buf, s, k.Build.Name, k.Build.Scheme.Colours[0].Hex)
+		err = sheets.WriteGLB(&buf, s, b.Name, b.Scheme.Colours[0].Hex)
 		return api.Sheet200ModelgltfBinaryResponse{Body: io.Reader(&buf)}, err
 	}
-	parts, err := build.Meshes(k.Build)
+	parts, err := build.Meshes(b)
 	if err != nil {
 		return nil, err
 	}
-	err = sheets.WriteBodySTL(&buf, parts, float64(k.Build.Scale), k.Build.Name)
+	err = sheets.WriteBodySTL(&buf, parts, float64(b.Scale), b.Name)
 	return api.Sheet200ModelstlResponse{Body: io.Reader(&buf)}, err
 }
 
 func (h *handlers) Solid(ctx context.Context, r api.SolidRequestObject) (api.SolidResponseObject, error) {
-	k, err := h.store.Build(ctx, r.Id)
+	b, w, err := h.bench(ctx, r.Id)
 	if err != nil {
 		return nil, err
 	}
-	w, _, _, err := h.store.Workshop(ctx)
-	if err != nil {
-		return nil, err
-	}
-	s, err := h.deriver.Solid(k.Build, w)
+	s, err := h.deriver.Solid(b, w)
 	return api.Solid200JSONResponse(s), err
 }
 
-func (h *handlers) Outlines(context.Context, api.OutlinesRequestObject) (api.OutlinesResponseObject, error) {
-	return api.Outlines200JSONResponse{Fittings: form.FittingKinds()}, nil
+func (h *handlers) FittingKinds(context.Context, api.FittingKindsRequestObject) (api.FittingKindsResponseObject, error) {
+	return api.FittingKinds200JSONResponse{Kinds: form.FittingKinds()}, nil
 }

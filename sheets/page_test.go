@@ -349,7 +349,6 @@ func TestGLTFHoldsTogether(t *testing.T) {
 	require.NoError(t, err)
 	s, err := d.Solid(b, documents[0].Workshop)
 	require.NoError(t, err)
-	assert.True(t, s.Closed)
 	var out bytes.Buffer
 	require.NoError(t, sheets.WriteGLB(&out, s, b.Name, "#66704f"))
 	var doc struct {

@@ -119,7 +119,7 @@ func (d *Deriver) Plans(w Workshop, items []Item, asOf time.Time) ([]Plan, error
 		log[item.Build.ID] = happened(item.Log)
 		plans[i] = Plan{Build: item.Build.ID, Name: item.Build.Name, Scale: item.Build.Scale.String(), AsOf: asOf,
 			Sizes: sizes, Gear: look.gear, Views: look.views, Sheet: look.sheet, Zones: look.list, Colours: look.colours, Findings: findings,
-			Kit: kit, Cables: cables}
+			Kit: kit, Cables: cables, Sheets: sheetNames(item.Build)}
 	}
 	placed := path.Schedule(orders, w.Calendar, log, asOf)
 	for i := range plans {

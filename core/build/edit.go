@@ -22,6 +22,8 @@ type Edit struct {
 	Link     *gear.Link      `json:"link,omitempty"`
 	Ground   gear.Terrain    `json:"ground,omitempty"`
 	Body     *form.Body      `json:"body,omitempty"`
+	Place    *Place          `json:"place,omitempty"`
+	Row      *Row            `json:"row,omitempty"`
 	Layers   []strata.Edit   `json:"layers,omitempty"`
 	Finding  string          `json:"finding,omitempty"`
 	Mend     string          `json:"mend,omitempty"`
@@ -31,6 +33,27 @@ type Edit struct {
 	Cable     *CableEdit     `json:"cable,omitempty"`
 	Photo     *measure.Photo `json:"photo,omitempty"`
 	Part      *measure.Part  `json:"part,omitempty"`
+}
+
+// Place is where on the vehicle something is put.
+type Place struct {
+	What string     `json:"what"` // the kind of fitting, or a face's new zone
+	On   string     `json:"on,omitempty"`
+	At   [3]float64 `json:"at"` // model mm
+}
+
+func (p Place) point(scale length.Scale) (v form.Vec) {
+	for k := range 3 {
+		v[k] = float64(scale.ToReal(length.Model(p.At[k])))
+	}
+	return v
+}
+
+// Row asks for road wheels in a row.
+type Row struct {
+	Count    int     `json:"count"`
+	Spacing  float64 `json:"spacing"` // real mm
+	Diameter float64 `json:"diameter"`
 }
 
 // The edits.
@@ -45,9 +68,14 @@ const (
 	SetWheels   = "wheels"
 	SetLink     = "link"
 	SetGround   = "ground"
+	SetUneven   = "uneven" // a ground to begin from, fitted to the wheels
+	SetRow      = "row"
 	SetBody     = "body"
-	SetShell    = "shell"   // an own part by its id; whoever holds the files turns it into a body
-	SetOutline  = "outline" // begins body and running gear anew, fitted to the overall sizes
+	AddPart     = "addPart" // of the kind that Text names
+	AddFitting  = "addFitting"
+	NameFace    = "nameFace" // of an imported body
+	SetShell    = "shell"    // an own part by its id; whoever holds the files turns it into a body
+	SetOutline  = "outline"  // begins body and running gear anew, fitted to the overall sizes
 	EditLayers  = "layers"
 	ApplyMend   = "mend"
 	SetPriority = "priority"
@@ -100,6 +128,42 @@ func apply(b Build, e Edit, newID func() string, gap strata.Gap) (Build, error) 
 		b.Scheme = *e.Scheme
 	case SetWheels:
 		b.Wheels = slices.Clone(e.Wheels)
+		for i, w := range b.Wheels {
+			if w.Arm != nil && *w.Arm == (gear.Arm{}) { // one is wanted, none is described
+				b.Wheels[i].Arm = gear.CommonArm(w)
+			}
+		}
+	case SetRow:
+		if e.Row == nil {
+			return missing()
+		}
+		wheels, err := gear.Row(b.Wheels, e.Row.Count, e.Row.Spacing, e.Row.Diameter)
+		if err != nil {
+			return b, fault(SetRow, err)
+		}
+		b.Wheels = wheels
+	case SetUneven:
+		b.Ground = gear.Uneven(b.Wheels)
+	case AddPart:
+		body, err := b.Body.With(e.Text)
+		if err != nil {
+			return b, fault(AddPart, err)
+		}
+		b.Body = body
+	case AddFitting, NameFace:
+		if e.Place == nil {
+			return missing()
+		}
+		at := e.Place.point(b.Scale)
+		if e.Op == AddFitting {
+			b.Body = b.Body.WithFitting(e.Place.What, e.Place.On, at)
+			break
+		}
+		body, err := b.Body.WithName(e.Place.What, at)
+		if err != nil {
+			return b, fault(NameFace, err)
+		}
+		b.Body = body
 	case SetLink:
 		if e.Link == nil {
 			return missing()
@@ -211,7 +275,9 @@ func resize(b Build, e Edit) (Build, error) {
 		w := &b.Wheels[i]
 		w.X, w.Z, w.Radius, w.Hub = w.X*kx, w.Z*kz, w.Radius*kz, w.Hub*kz
 		if w.Arm != nil {
-			w.Arm = &gear.Arm{X: w.Arm.X * kx, Z: w.Arm.Z * kz, Up: w.Arm.Up, Down: w.Arm.Down}
+			arm := *w.Arm
+			arm.X, arm.Z = arm.X*kx, arm.Z*kz
+			w.Arm = &arm
 		}
 	}
 	b.Link.Width *= ky

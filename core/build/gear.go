@@ -85,7 +85,7 @@ func gearLine(b Build, lies track, shelf measure.Shelf) *GearLine {
 			line.Words, line.Tight = line.Words+fmt.Sprintf(": at its upper limit, the ground is %s too high", model(s.Buried)), true
 		}
 		line.Why = because("the arm turns until the wheel, with a link beneath it, touches the ground profile", []string{
-			fmt.Sprintf("limits +%.0f° and -%.0f° from rest", b.Wheels[s.Wheel].Arm.Up, b.Wheels[s.Wheel].Arm.Down), fmt.Sprintf("arm %s long", model(math.Hypot(b.Wheels[s.Wheel].X-b.Wheels[s.Wheel].Arm.X, b.Wheels[s.Wheel].Z-b.Wheels[s.Wheel].Arm.Z)))})
+			fmt.Sprintf("limits +%.0f° and -%.0f° from rest", b.Wheels[s.Wheel].Arm.Up, b.Wheels[s.Wheel].Arm.Down), fmt.Sprintf("arm %s long", model(math.Hypot(b.Wheels[s.Wheel].Arm.X, b.Wheels[s.Wheel].Arm.Z)))})
 		g.Arms = append(g.Arms, line)
 	}
 	mud := mudDepth(b)

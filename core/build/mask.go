@@ -49,7 +49,7 @@ func MasksOf(b Build, shelf measure.Shelf) (MaskSheet, error) {
 	model := func(mm float64) float64 { return float64(b.Scale.ToModel(length.Real(mm))) }
 	s := MaskSheet{Name: b.Name, Scale: b.Scale.String()}
 	for _, w := range b.Wheels {
-		if w.Steel || w.Kind != gear.Road && w.Kind != gear.Tyre {
+		if !w.Rubber() {
 			continue
 		}
 		m := Mask{Wheels: map[gear.Kind]string{gear.Road: "road wheels", gear.Tyre: "wheels"}[w.Kind], Count: 2, Hub: model(w.Radius * w.HubShare()), Rim: model(w.Radius)}
@@ -159,7 +159,22 @@ func ArmsOf(b Build) (ArmSheet, error) {
 	}
 	for _, sw := range swings {
 		w := b.Wheels[sw.Wheel]
-		s.Arms = append(s.Arms, ArmMark{Name: wheelName(b, sw.Wheel), Pivot: at(w.Arm.X, w.Arm.Z), Rest: at(w.X, w.Z), Wheel: at(moved[sw.Wheel].X, moved[sw.Wheel].Z), Radius: model(w.Radius), Angle: sw.Angle})
+		s.Arms = append(s.Arms, ArmMark{Name: wheelName(b, sw.Wheel), Pivot: at(w.Pivot()[0], w.Pivot()[1]), Rest: at(w.X, w.Z), Wheel: at(moved[sw.Wheel].X, moved[sw.Wheel].Z), Radius: model(w.Radius), Angle: sw.Angle})
 	}
 	return s, nil
+}
+
+// sheetNames lists the sheets of a build that there is something on.
+func sheetNames(b Build) []string {
+	out := []string{"views"}
+	if b.Outline.HasTrack() {
+		out = append(out, "track-jig")
+	}
+	if slices.ContainsFunc(b.Wheels, gear.Wheel.Rubber) {
+		out = append(out, "wheel-masks")
+	}
+	if len(b.Ground) > 0 && slices.ContainsFunc(b.Wheels, func(w gear.Wheel) bool { return w.Arm != nil }) {
+		out = append(out, "arms")
+	}
+	return out
 }

@@ -1,10 +1,10 @@
 package build
 
 import (
+	"cinderpath/core/form"
 	"fmt"
 	"math"
 	"slices"
-	"strings"
 
 	"cinderpath/core/path"
 	"cinderpath/core/strata"
@@ -62,7 +62,7 @@ func order(b Build, l look, waits []strata.Wait) []path.Task {
 	clean := add(path.Task{ID: "clean:parts:1", Title: "Clean the parts", Stage: stageBuild, Minutes: cleanMinutes, Split: true})
 	faces := map[string]int{}
 	for _, z := range l.zones {
-		faces[strings.SplitN(z, ".", 2)[0]]++
+		faces[form.PartOf(z)]++
 	}
 	var built []path.Arrow
 	for _, part := range b.Body.Parts() {

@@ -54,6 +54,7 @@ type Plan struct {
 	Gear     *GearLine          `json:"gear,omitempty"`
 	Views    []form.View        `json:"views"`
 	Sheet    Sheet              `json:"sheet"`
+	Sheets   []string           `json:"sheets"` // those that there is something on
 	Zones    []ZoneLine         `json:"zones"`
 	Colours  []ColourLine       `json:"colours"`
 	Findings []strata.Finding   `json:"findings"`

@@ -21,15 +21,14 @@ import (
 type Solid struct {
 	Positions []float32    `json:"positions"` // x, y, z of each corner
 	Normals   []float32    `json:"normals"`
-	UVs       []float32    `json:"uvs"`    // place on the sheet, 0 to 1 from its upper left
-	Zones     []string     `json:"zones"`  // names
-	Of        []int        `json:"of"`     // zone of each triangle
-	Edges     []float32    `json:"edges"`  // x, y, z of both ends of each; none of wheels and tracks
-	Sheet     float64      `json:"sheet"`  // side of the square sheet, model mm
-	Faces     []PaintSheet `json:"faces"`  // what is painted where on it
-	Low       [3]float64   `json:"low"`    // of the box about it
-	High      [3]float64   `json:"high"`   //
-	Closed    bool         `json:"closed"` // every part is a closed mesh
+	UVs       []float32    `json:"uvs"`   // place on the sheet, 0 to 1 from its upper left
+	Zones     []string     `json:"zones"` // names
+	Of        []int        `json:"of"`    // zone of each triangle
+	Edges     []float32    `json:"edges"` // x, y, z of both ends of each; none of wheels and tracks
+	Sheet     float64      `json:"sheet"` // side of the square sheet, model mm
+	Faces     []PaintSheet `json:"faces"` // what is painted where on it
+	Low       [3]float64   `json:"low"`   // of the box about it
+	High      [3]float64   `json:"high"`  //
 }
 
 // PaintSheet is a face laid on the sheet, model mm from its upper left.
@@ -53,17 +52,7 @@ func (d *Deriver) Solid(b Build, w Workshop) (Solid, error) {
 		return Solid{}, err
 	}
 	return stage(d, "solid", []any{body.key, b.Scale, b.Scheme}, func() (Solid, error) {
-		run, _, err := running(b)
-		if err != nil {
-			return Solid{}, fault("gear", err)
-		}
-		parts, err := form.Meshes(b.Body, run)
-		if err != nil {
-			return Solid{}, fault("body", err)
-		}
-		s := solidOf(seen.panels, seen.laid, b.Scale)
-		s.Closed = !slices.ContainsFunc(parts, func(p form.Part) bool { return !p.Mesh.Measure().Closed })
-		return s, nil
+		return solidOf(seen.panels, seen.laid, b.Scale), nil
 	})
 }
 

@@ -162,11 +162,17 @@ func (b Body) host(id string, x float64) (z float64, ok bool) {
 	}
 	for i, t := range b.Turrets {
 		if t.ID == id {
-			z, ok := Body{Hulls: b.Hulls, Turrets: b.Turrets[:i], Shell: b.Shell}.host(t.On, t.X)
+			z, ok := b.below(i).host(t.On, t.X)
 			return z + t.Height, ok
 		}
 	}
 	return 0, false
+}
+
+// below is the body without a turret and those that come after it: what it may stand on.
+func (b Body) below(turret int) Body {
+	b.Turrets = b.Turrets[:turret]
+	return b
 }
 
 func (t Turret) check(b Body) error {
@@ -224,7 +230,7 @@ func (t Turret) fitsOn(b Body, base float64) error {
 			if o.ID != t.On {
 				continue
 			}
-			under, _ := Body{Hulls: b.Hulls, Turrets: b.Turrets[:k]}.host(o.On, o.X)
+			under, _ := b.below(k).host(o.On, o.X)
 			levels := o.levels(under)
 			roof := make([][2]float64, 0, len(levels[0]))
 			for _, v := range levels[len(levels)-1] {

@@ -183,7 +183,7 @@ func (f Fitting) fit(hosts []*solid) ([]*solid, error) {
 	}
 	var out []*solid
 	for _, p := range places {
-		zone := strings.SplitN(f.On, ".", 2)[0] + "." + f.ID
+		zone := PartOf(f.On) + "." + f.ID
 		if f.Mirror {
 			zone += map[bool]string{true: ".left", false: ".right"}[p.at[1] > 0]
 		}
@@ -201,7 +201,7 @@ func mirrored(zone string) string {
 // the face looks along most. Where the zone has no face there, as when an edit has tilted
 // it, another face of the same part takes the fitting.
 func landing(hosts []*solid, zone string, at Vec, turn float64) (place, error) {
-	part := strings.SplitN(zone, ".", 2)[0] + "."
+	part := PartOf(zone) + "."
 	known := false
 	best, found := place{}, math.Inf(1)
 	try := func(wanted func(string) bool) {

@@ -190,9 +190,9 @@ func NewWheels(kind Kind, length, width, height float64) ([]gear.Wheel, gear.Lin
 	road := func(r, front, step float64, n int) []gear.Wheel {
 		var out []gear.Wheel
 		for i := range n {
-			x, z := front-step*float64(i), r+lift
-			out = append(out, gear.Wheel{Kind: gear.Road, X: x, Z: z, Radius: r,
-				Arm: &gear.Arm{X: x + 0.9*r, Z: z + 0.42*r, Up: 25, Down: 20}})
+			w := gear.Wheel{Kind: gear.Road, X: front - step*float64(i), Z: r + lift, Radius: r}
+			w.Arm = gear.CommonArm(w)
+			out = append(out, w)
 		}
 		return out
 	}

@@ -3,6 +3,7 @@ package form
 import (
 	"fmt"
 	"math"
+	"strings"
 )
 
 // Panel is a flat face of the vehicle as far as it shows: convex pieces in one plane,
@@ -38,6 +39,12 @@ func newPanel(zone string, number int, n, origin Vec) *Panel {
 	p.U = p.U.unit()
 	p.V = n.cross(p.U)
 	return p
+}
+
+// PartOf is the first half of a zone's name: the part that it belongs to.
+func PartOf(zone string) string {
+	part, _, _ := strings.Cut(zone, ".")
+	return part
 }
 
 // Flat maps a point in space to the panel's frame.

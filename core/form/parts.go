@@ -249,9 +249,8 @@ func (r Running) solids() []*solid {
 				[]station{{0, k}, {width, k}, {width, hub}, {0.9 * width, 0.94 * hub}, {0.9 * width, 0.34 * hub}, {0.98 * width, 0.28 * hub}}, n, zone)
 			for i := range s.faces {
 				f := &s.faces[i]
-				rubber := !w.Steel && (w.Kind == gear.Road || w.Kind == gear.Tyre)
 				// The first n faces after the inner one are the tread; the second shoulder is the rim's outer face.
-				if rubber && (i >= 1 && i <= n || f.group == 2) {
+				if w.Rubber() && (i >= 1 && i <= n || f.group == 2) {
 					f.zone = "gear." + side + ".rubber"
 				}
 			}

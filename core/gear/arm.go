@@ -1,18 +1,61 @@
 package gear
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"math"
 	"slices"
 )
 
-// Arm carries a wheel that follows the ground.
+// Arm carries a wheel that follows the ground. It goes where its wheel is put.
 type Arm struct {
-	X    float64 `json:"x"` // of the pivot, real mm
+	X    float64 `json:"x"` // of the pivot, from the wheel's centre at rest, real mm
 	Z    float64 `json:"z"`
 	Up   float64 `json:"up"`   // how far it swings up from rest, degrees
 	Down float64 `json:"down"` // and down
+}
+
+// CommonArm is an arm as such wheels have it: trailing, a little below the pivot.
+func CommonArm(w Wheel) *Arm { return &Arm{X: 0.9 * w.Radius, Z: 0.42 * w.Radius, Up: 25, Down: 20} }
+
+// Pivot is where a wheel's arm is hung, real mm; the wheel must have one.
+func (w Wheel) Pivot() [2]float64 { return [2]float64{w.X + w.Arm.X, w.Z + w.Arm.Z} }
+
+// Row puts so many road wheels of a diameter in the place of those that are there, so far
+// apart, about the same middle and on the same ground; the rest of each is kept.
+func Row(wheels []Wheel, count int, spacing, diameter float64) ([]Wheel, error) {
+	var road, out []Wheel
+	at := -1
+	for _, w := range wheels {
+		if w.Kind != Road {
+			out = append(out, w)
+			continue
+		}
+		if at < 0 {
+			at = len(out)
+		}
+		road = append(road, w)
+	}
+	switch {
+	case len(road) == 0:
+		return nil, errors.New("there is no road wheel to begin from; add one")
+	case count < 1 || count > 20:
+		return nil, fmt.Errorf("a row of %d wheels; give 1 to 20", count)
+	case !(spacing > 0 && diameter > 0):
+		return nil, errors.New("spacing and diameter must lie above zero; measure them between the axles and over the wheel")
+	}
+	slices.SortStableFunc(road, func(a, b Wheel) int { return cmp.Compare(b.X, a.X) })
+	middle := (road[0].X + road[len(road)-1].X) / 2
+	made := make([]Wheel, count)
+	for i := range made {
+		w := road[min(i, len(road)-1)]
+		k := diameter / 2 / w.Radius
+		w.X, w.Z = middle+spacing*(float64(count-1)/2-float64(i)), w.Z-w.Radius+diameter/2
+		w.Radius, w.Hub = diameter/2, w.Hub*k
+		made[i] = w
+	}
+	return slices.Insert(out, at, made...), nil
 }
 
 // Swing is what an arm does on a ground.
@@ -46,6 +89,25 @@ func (t Terrain) Height(x float64) float64 {
 		}
 	}
 	return t[len(t)-1][1]
+}
+
+// Uneven is a ground to begin from: a hump and a hollow of a third of the smallest wheel
+// that runs on it, under the wheels.
+func Uneven(wheels []Wheel) Terrain {
+	low, high, deep := math.Inf(1), math.Inf(-1), math.Inf(1)
+	for _, w := range wheels {
+		low, high = math.Min(low, w.X), math.Max(high, w.X)
+		if w.Kind == Road || w.Kind == Tyre {
+			deep = math.Min(deep, w.Radius/3)
+		}
+	}
+	if math.IsInf(deep, 1) {
+		return nil
+	}
+	at := func(share, height float64) [2]float64 {
+		return [2]float64{math.Round((low+share*(high-low))/10) * 10, math.Round(height*deep/10) * 10}
+	}
+	return Terrain{at(0, 0), at(0.4, 0.9), at(0.6, -0.5), at(1, 0.3)}
 }
 
 // Check reports what makes a ground impossible.
@@ -104,15 +166,15 @@ func Follow(wheels []Wheel, l Link, ground Terrain) ([]Wheel, []Swing) {
 		if w.Arm == nil || w.Kind == Return {
 			continue
 		}
-		arm := *w.Arm
-		long, rest := math.Hypot(w.X-arm.X, w.Z-arm.Z), math.Atan2(w.Z-arm.Z, w.X-arm.X)
+		arm, pivot := *w.Arm, w.Pivot()
+		long, rest := math.Hypot(arm.X, arm.Z), math.Atan2(-arm.Z, -arm.X)
 		raise := 1.0 // the way of turning that lifts the wheel
 		if math.Cos(rest) < 0 {
 			raise = -1
 		}
 		place := func(degrees float64) (x, z float64) {
 			sin, cos := math.Sincos(rest + raise*degrees*math.Pi/180)
-			return arm.X + long*cos, arm.Z + long*sin
+			return pivot[0] + long*cos, pivot[1] + long*sin
 		}
 		over := func(degrees float64) float64 {
 			x, z := place(degrees)

@@ -43,6 +43,9 @@ func (w Wheel) HubShare() float64 {
 	return 0.78
 }
 
+// Rubber tells whether the wheel's rim is of rubber.
+func (w Wheel) Rubber() bool { return !w.Steel && (w.Kind == Road || w.Kind == Tyre) }
+
 // Carries tells whether the track runs on the wheel.
 func (w Wheel) Carries() bool { return w.Kind != Tyre }
 

@@ -16,7 +16,7 @@ func armed(wheels []gear.Wheel) []gear.Wheel {
 	out := append([]gear.Wheel(nil), wheels...)
 	for i, w := range out {
 		if w.Kind == gear.Road {
-			out[i].Arm = &gear.Arm{X: w.X + 250, Z: w.Z + 120, Up: 30, Down: 30}
+			out[i].Arm = &gear.Arm{X: 250, Z: 120, Up: 30, Down: 30}
 		}
 	}
 	return out
@@ -59,7 +59,6 @@ func TestLevelGroundLeavesTheGearAsItIs(t *testing.T) {
 	for i := range wheels {
 		if wheels[i].Kind == gear.Road { // to stand on the ground with a link beneath
 			wheels[i].Z = wheels[i].Radius + 40
-			wheels[i].Arm.Z = wheels[i].Z + 120
 		}
 	}
 	level := gear.Terrain{{-1000, 0}, {9000, 0}}
@@ -91,7 +90,7 @@ func TestWheelsAndTrackFollowTheGround(t *testing.T) {
 		moved, swings := gear.Follow(wheels, cast, ground)
 		for _, s := range swings {
 			w, m := wheels[s.Wheel], moved[s.Wheel]
-			assert.InDelta(t, math.Hypot(w.X-w.Arm.X, w.Z-w.Arm.Z), math.Hypot(m.X-w.Arm.X, m.Z-w.Arm.Z), 1e-9)
+			assert.InDelta(t, math.Hypot(w.Arm.X, w.Arm.Z), math.Hypot(m.X-w.Pivot()[0], m.Z-w.Pivot()[1]), 1e-9)
 			assert.LessOrEqual(t, math.Abs(s.Angle), 30+1e-9)
 			gap := math.Inf(1)
 			for x := m.X - 600; x < m.X+600; x += 0.5 {

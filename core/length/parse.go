@@ -57,6 +57,20 @@ func ParseModel(text string, unit float64) (Model, error) {
 	return Model(mm), err
 }
 
+// ParsePlace reads where something lies: a length as ParseReal reads it, with a minus for
+// the other way, or zero.
+func ParsePlace(text string, unit float64) (Real, error) {
+	unsigned, back := strings.CutPrefix(strings.TrimSpace(spelling.Replace(text)), "-")
+	if x, ok := number(unsigned); ok && x == 0 {
+		return 0, nil
+	}
+	mm, err := parse(unsigned, unit)
+	if back {
+		mm = -mm
+	}
+	return Real(mm), err
+}
+
 func parse(text string, unit float64) (float64, error) {
 	refuse := func(reason, remedy string) (float64, error) {
 		shown := text

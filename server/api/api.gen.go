@@ -696,6 +696,11 @@ type UndoEditParams struct {
 	IfMatch Seen `json:"If-Match"`
 }
 
+// CalcPlaceJSONBody defines parameters for CalcPlace.
+type CalcPlaceJSONBody struct {
+	Text string `json:"text"`
+}
+
 // KeepWorkshopParams defines parameters for KeepWorkshop.
 type KeepWorkshopParams struct {
 	// IfMatch The revision that the writer saw, in quotes.
@@ -734,6 +739,9 @@ type CalcMeshJSONRequestBody = MeshQuestion
 
 // CalcPhotoJSONRequestBody defines body for CalcPhoto for application/json ContentType.
 type CalcPhotoJSONRequestBody = PhotoMarks
+
+// CalcPlaceJSONRequestBody defines body for CalcPlace for application/json ContentType.
+type CalcPlaceJSONRequestBody CalcPlaceJSONBody
 
 // CalcPlanJSONRequestBody defines body for CalcPlan for application/json ContentType.
 type CalcPlanJSONRequestBody = Document
@@ -831,6 +839,9 @@ type ServerInterface interface {
 	// (POST /api/calc/photo)
 	CalcPhoto(c *gin.Context)
 
+	// (POST /api/calc/place)
+	CalcPlace(c *gin.Context)
+
 	// (POST /api/calc/plan)
 	CalcPlan(c *gin.Context)
 
@@ -852,14 +863,14 @@ type ServerInterface interface {
 	// (GET /api/families)
 	Families(c *gin.Context)
 
+	// (GET /api/fittings)
+	FittingKinds(c *gin.Context)
+
 	// (GET /api/home)
 	Home(c *gin.Context)
 
 	// (POST /api/import)
 	ImportBuilds(c *gin.Context)
-
-	// (GET /api/outlines)
-	Outlines(c *gin.Context)
 
 	// (GET /api/printers/{printer}/calibration.stl)
 	Calibration(c *gin.Context, printer string)
@@ -1465,6 +1476,19 @@ func (siw *ServerInterfaceWrapper) CalcPhoto(c *gin.Context) {
 	siw.Handler.CalcPhoto(c)
 }
 
+// CalcPlace operation middleware
+func (siw *ServerInterfaceWrapper) CalcPlace(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcPlace(c)
+}
+
 // CalcPlan operation middleware
 func (siw *ServerInterfaceWrapper) CalcPlan(c *gin.Context) {
 
@@ -1556,6 +1580,19 @@ func (siw *ServerInterfaceWrapper) Families(c *gin.Context) {
 	siw.Handler.Families(c)
 }
 
+// FittingKinds operation middleware
+func (siw *ServerInterfaceWrapper) FittingKinds(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.FittingKinds(c)
+}
+
 // Home operation middleware
 func (siw *ServerInterfaceWrapper) Home(c *gin.Context) {
 
@@ -1580,19 +1617,6 @@ func (siw *ServerInterfaceWrapper) ImportBuilds(c *gin.Context) {
 	}
 
 	siw.Handler.ImportBuilds(c)
-}
-
-// Outlines operation middleware
-func (siw *ServerInterfaceWrapper) Outlines(c *gin.Context) {
-
-	for _, middleware := range siw.HandlerMiddlewares {
-		middleware(c)
-		if c.IsAborted() {
-			return
-		}
-	}
-
-	siw.Handler.Outlines(c)
 }
 
 // Calibration operation middleware
@@ -1731,8 +1755,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/builds/:id/export", wrapper.ExportBuild)
 	router.GET(options.BaseURL+"/api/builds/:id/sheets/:name", wrapper.Sheet)
 	router.GET(options.BaseURL+"/api/builds/:id/solid", wrapper.Solid)
-	router.GET(options.BaseURL+"/api/outlines", wrapper.Outlines)
+	router.GET(options.BaseURL+"/api/fittings", wrapper.FittingKinds)
 	router.POST(options.BaseURL+"/api/import", wrapper.ImportBuilds)
+	router.POST(options.BaseURL+"/api/calc/place", wrapper.CalcPlace)
 	router.POST(options.BaseURL+"/api/calc/length", wrapper.CalcLength)
 	router.POST(options.BaseURL+"/api/builds/:id/photos", wrapper.UploadPhoto)
 	router.POST(options.BaseURL+"/api/builds/:id/meshes", wrapper.UploadMesh)
@@ -2850,6 +2875,47 @@ func (response CalcPhotodefaultApplicationProblemPlusJSONResponse) VisitCalcPhot
 	return err
 }
 
+type CalcPlaceRequestObject struct {
+	Body *CalcPlaceJSONRequestBody
+}
+
+type CalcPlaceResponseObject interface {
+	VisitCalcPlaceResponse(w http.ResponseWriter) error
+}
+
+type CalcPlace200JSONResponse struct {
+	Mm float64 `json:"mm"`
+}
+
+func (response CalcPlace200JSONResponse) VisitCalcPlaceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcPlacedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcPlacedefaultApplicationProblemPlusJSONResponse) VisitCalcPlaceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type CalcPlanRequestObject struct {
 	Body *CalcPlanJSONRequestBody
 }
@@ -3122,6 +3188,46 @@ func (response FamiliesdefaultApplicationProblemPlusJSONResponse) VisitFamiliesR
 	return err
 }
 
+type FittingKindsRequestObject struct {
+}
+
+type FittingKindsResponseObject interface {
+	VisitFittingKindsResponse(w http.ResponseWriter) error
+}
+
+type FittingKinds200JSONResponse struct {
+	Kinds []string `json:"kinds"`
+}
+
+func (response FittingKinds200JSONResponse) VisitFittingKindsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FittingKindsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response FittingKindsdefaultApplicationProblemPlusJSONResponse) VisitFittingKindsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type HomeRequestObject struct {
 }
 
@@ -3188,46 +3294,6 @@ type ImportBuildsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ImportBuildsdefaultApplicationProblemPlusJSONResponse) VisitImportBuildsResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/problem+json")
-	w.WriteHeader(response.StatusCode)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type OutlinesRequestObject struct {
-}
-
-type OutlinesResponseObject interface {
-	VisitOutlinesResponse(w http.ResponseWriter) error
-}
-
-type Outlines200JSONResponse struct {
-	Fittings []string `json:"fittings"`
-}
-
-func (response Outlines200JSONResponse) VisitOutlinesResponse(w http.ResponseWriter) error {
-
-	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response); err != nil {
-		return err
-	}
-	w.Header().Set("Content-Type", "application/json")
-	w.WriteHeader(200)
-	_, err := buf.WriteTo(w)
-	return err
-}
-
-type OutlinesdefaultApplicationProblemPlusJSONResponse struct {
-	Body       Problem
-	StatusCode int
-}
-
-func (response OutlinesdefaultApplicationProblemPlusJSONResponse) VisitOutlinesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3480,6 +3546,9 @@ type StrictServerInterface interface {
 	// (POST /api/calc/photo)
 	CalcPhoto(ctx context.Context, request CalcPhotoRequestObject) (CalcPhotoResponseObject, error)
 
+	// (POST /api/calc/place)
+	CalcPlace(ctx context.Context, request CalcPlaceRequestObject) (CalcPlaceResponseObject, error)
+
 	// (POST /api/calc/plan)
 	CalcPlan(ctx context.Context, request CalcPlanRequestObject) (CalcPlanResponseObject, error)
 
@@ -3501,14 +3570,14 @@ type StrictServerInterface interface {
 	// (GET /api/families)
 	Families(ctx context.Context, request FamiliesRequestObject) (FamiliesResponseObject, error)
 
+	// (GET /api/fittings)
+	FittingKinds(ctx context.Context, request FittingKindsRequestObject) (FittingKindsResponseObject, error)
+
 	// (GET /api/home)
 	Home(ctx context.Context, request HomeRequestObject) (HomeResponseObject, error)
 
 	// (POST /api/import)
 	ImportBuilds(ctx context.Context, request ImportBuildsRequestObject) (ImportBuildsResponseObject, error)
-
-	// (GET /api/outlines)
-	Outlines(ctx context.Context, request OutlinesRequestObject) (OutlinesResponseObject, error)
 
 	// (GET /api/printers/{printer}/calibration.stl)
 	Calibration(ctx context.Context, request CalibrationRequestObject) (CalibrationResponseObject, error)
@@ -4371,6 +4440,48 @@ func (sh *strictHandler) CalcPhoto(ctx *gin.Context) {
 	}
 }
 
+// CalcPlace operation middleware
+func (sh *strictHandler) CalcPlace(ctx *gin.Context) {
+	var request CalcPlaceRequestObject
+
+	var body CalcPlaceJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcPlace(ctx, request.(CalcPlaceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcPlace")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcPlaceResponseObject); ok {
+		if err := validResponse.VisitCalcPlaceResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // CalcPlan operation middleware
 func (sh *strictHandler) CalcPlan(ctx *gin.Context) {
 	var request CalcPlanRequestObject
@@ -4647,6 +4758,30 @@ func (sh *strictHandler) Families(ctx *gin.Context) {
 	}
 }
 
+// FittingKinds operation middleware
+func (sh *strictHandler) FittingKinds(ctx *gin.Context) {
+	var request FittingKindsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.FittingKinds(ctx, request.(FittingKindsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "FittingKinds")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(FittingKindsResponseObject); ok {
+		if err := validResponse.VisitFittingKindsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // Home operation middleware
 func (sh *strictHandler) Home(ctx *gin.Context) {
 	var request HomeRequestObject
@@ -4706,30 +4841,6 @@ func (sh *strictHandler) ImportBuilds(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ImportBuildsResponseObject); ok {
 		if err := validResponse.VisitImportBuildsResponse(ctx.Writer); err != nil {
-			sh.options.ResponseErrorHandlerFunc(ctx, err)
-		}
-	} else if response != nil {
-		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
-	}
-}
-
-// Outlines operation middleware
-func (sh *strictHandler) Outlines(ctx *gin.Context) {
-	var request OutlinesRequestObject
-
-	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
-		return sh.ssi.Outlines(ctx, request.(OutlinesRequestObject))
-	}
-	for _, middleware := range sh.middlewares {
-		handler = middleware(handler, "Outlines")
-	}
-
-	response, err := handler(ctx, request)
-
-	if err != nil {
-		sh.options.HandlerErrorFunc(ctx, err)
-	} else if validResponse, ok := response.(OutlinesResponseObject); ok {
-		if err := validResponse.VisitOutlinesResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

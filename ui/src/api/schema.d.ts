@@ -259,14 +259,14 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/outlines": {
+    "/api/fittings": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get: operations["outlines"];
+        get: operations["fittingKinds"];
         put?: never;
         post?: never;
         delete?: never;
@@ -285,6 +285,23 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["importBuilds"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Reads where something lies at full size, in any form of length, with a minus for the other way. */
+        post: operations["calcPlace"];
         delete?: never;
         options?: never;
         head?: never;
@@ -689,13 +706,23 @@ export interface components {
         };
         Edit: {
             /** @enum {string} */
-            op: "rename" | "story" | "scale" | "length" | "width" | "height" | "scheme" | "wheels" | "link" | "ground" | "body" | "shell" | "outline" | "layers" | "mend" | "priority" | "dimension" | "dropDimension" | "fit" | "cable" | "dropCable" | "photo" | "dropPhoto" | "part" | "dropPart";
+            op: "rename" | "story" | "scale" | "length" | "width" | "height" | "scheme" | "wheels" | "link" | "ground" | "uneven" | "row" | "body" | "addPart" | "addFitting" | "nameFace" | "shell" | "outline" | "layers" | "mend" | "priority" | "dimension" | "dropDimension" | "fit" | "cable" | "dropCable" | "photo" | "dropPhoto" | "part" | "dropPart";
             text?: string;
             scheme?: components["schemas"]["Pattern"];
             wheels?: components["schemas"]["Wheel"][];
             link?: components["schemas"]["Link"];
             ground?: components["schemas"]["Ground"];
             body?: components["schemas"]["Body"];
+            place?: {
+                what: string;
+                on?: string;
+                at: components["schemas"]["Point3"];
+            };
+            row?: {
+                count: number;
+                spacing: number;
+                diameter: number;
+            };
             layers?: components["schemas"]["LayerEdit"][];
             finding?: string;
             mend?: string;
@@ -1411,6 +1438,7 @@ export interface components {
                 width: number;
                 height: number;
             };
+            sheets: string[];
             zones: {
                 zone: string;
                 areaCm2: number;
@@ -1673,7 +1701,6 @@ export interface components {
             }[];
             low: components["schemas"]["Point3"];
             high: components["schemas"]["Point3"];
-            closed: boolean;
         };
         Finding: {
             id: string;
@@ -2145,7 +2172,7 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
-    outlines: {
+    fittingKinds: {
         parameters: {
             query?: never;
             header?: never;
@@ -2161,7 +2188,7 @@ export interface operations {
                 };
                 content: {
                     "application/json": {
-                        fittings: string[];
+                        kinds: string[];
                     };
                 };
             };
@@ -2188,6 +2215,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Imported"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcPlace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    text: string;
+                };
+            };
+        };
+        responses: {
+            /** @description Real mm. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        /** Format: double */
+                        mm: number;
+                    };
                 };
             };
             default: components["responses"]["Problem"];

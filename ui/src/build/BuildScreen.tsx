@@ -2,7 +2,6 @@ import { Button, Modal } from '@mantine/core';
 import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { api, ask, type View, words } from '../api/client';
-import { withFitting, withSeed } from '../form/BodyRoom';
 import { GearHandles, PartHandles } from '../form/Handles';
 import { outlineOf } from '../form/outline';
 import { useFormWork } from '../form/useFormWork';
@@ -79,7 +78,7 @@ export function BuildScreen() {
     setBox(v ? [v.x - m, v.y - m, v.width + 2 * m, v.height + 2 * m] : undefined);
   }, [shaped, plan?.sheet.width]);
 
-  const placing = inRoom === 'Body' && /^[+@]/.test(form.part ?? '') ? form.part : undefined;
+  const placing = inRoom === 'Body' ? form.placing : undefined;
 
   /** A click on a view while a cable's path or a dimension's ends are picked. */
   const pick = async (side: Side, x: number, y: number) => {
@@ -99,14 +98,8 @@ export function BuildScreen() {
         const { point, zone: on } = await ask(
           api.POST('/api/builds/{id}/pick', { params: { path: { id } }, body: { side, x, y } }),
         );
-        if (state.data) {
-          const { body: now, scale } = state.data.build;
-          const what = placing.slice(1);
-          const naming = placing.startsWith('@');
-          const body = naming ? withSeed(now, what, point, scale) : withFitting(now, what, on, point, scale);
-          if (await form.setBody(body)) {
-            form.setPart(naming ? undefined : body.fittings?.at(-1)?.id);
-          }
+        if (await form.take([{ op: placing.op, place: { what: placing.what, on, at: point } }])) {
+          form.setPlacing(undefined);
         }
       } catch (e) {
         setHint(words(e));
@@ -228,9 +221,9 @@ export function BuildScreen() {
                     (placed
                       ? `${placed.name}: click ${placed.from ? 'its other end on the same view' : 'one end on a view'}`
                       : placing
-                        ? placing.startsWith('@')
-                          ? `Click on the face that is ${placing.slice(1)}`
-                          : `Click on the face that the ${placing.slice(1)} stands on`
+                        ? placing.op === 'nameFace'
+                          ? `Click on the face that is ${placing.what}`
+                          : `Click on the face that the ${placing.what} stands on`
                         : 'Click along the vehicle: each click adds a point to the path')}{' '}
                   <button
                     type="button"
@@ -238,7 +231,7 @@ export function BuildScreen() {
                     onClick={() => {
                       setPlaced(undefined);
                       setPicking(undefined);
-                      form.setPart(undefined);
+                      form.setPlacing(undefined);
                       setHint(undefined);
                     }}
                   >

@@ -6,6 +6,7 @@ import { Cell } from '../measure/Cell';
 import type { TrayProps } from '../tray/Tray';
 import classes from './Form.module.css';
 import { outlineOf, type Point } from './outline';
+import { orRefuse, read } from './read';
 import type { FormWork } from './useFormWork';
 
 const outlines = [
@@ -80,15 +81,13 @@ const replaced = (body: Body, list: List, id: string, change: object | null): Bo
   [list]: (body[list] ?? []).flatMap((p) => (p.id !== id ? [p] : change ? [{ ...p, ...change }] : [])),
 });
 
-const parsed = (text: string) => Number(text.replace(',', '.'));
-
 /** The vehicle's parts: chosen here or on the plate, shaped by number or by dragging. */
 export function BodyRoom({ data, zone, work }: TrayProps & { work: FormWork }) {
   const { body, outline } = data.build;
   const picked = find(body, work.part);
   const kinds = useQuery({
     queryKey: ['fittings'],
-    queryFn: () => ask(api.GET('/api/outlines')),
+    queryFn: () => ask(api.GET('/api/fittings')),
     staleTime: Number.POSITIVE_INFINITY,
   });
   const area = data.plan.zones.find((z) => z.zone === zone);
@@ -131,7 +130,7 @@ export function BodyRoom({ data, zone, work }: TrayProps & { work: FormWork }) {
                 type="button"
                 className="word"
                 aria-label={`Add a ${one[list]}`}
-                onClick={() => add(data.build.body, list, work)}
+                onClick={() => work.take([{ op: 'addPart', text: one[list] }])}
               >
                 + {one[list]}
               </button>
@@ -139,7 +138,7 @@ export function BodyRoom({ data, zone, work }: TrayProps & { work: FormWork }) {
           </li>
         ))}
       </ul>
-      <AddFitting body={body} zone={zone} kinds={kinds.data?.fittings ?? []} work={work} />
+      <AddFitting body={body} zone={zone} kinds={kinds.data?.kinds ?? []} work={work} />
       <ShellSheet data={data} zone={zone} work={work} />
       {picked && work.part && <PartSheet key={work.part} list={picked[0]} part={picked[1]} body={body} work={work} />}
       {picked && (picked[0] === 'fenders' || picked[0] === 'skirts') && (
@@ -160,7 +159,7 @@ function ShellSheet({ data, zone, work }: Pick<TrayProps, 'data' | 'zone'> & { w
   const [name, setName] = useState('hull.left');
   const parts = data.build.parts ?? [];
   const { shell } = data.build.body;
-  const naming = work.part?.startsWith('@');
+  const naming = work.placing?.op === 'nameFace';
   if (parts.length === 0 && !shell) {
     return <p className={classes.mute}>A mesh of your own can be the body: upload it under Own parts first.</p>;
   }
@@ -178,7 +177,10 @@ function ShellSheet({ data, zone, work }: Pick<TrayProps, 'data' | 'zone'> & { w
       {shell && (
         <>
           <TextInput label="Zone of a face" value={name} onChange={(e) => setName(e.currentTarget.value)} w={150} />
-          <Button variant={naming ? 'filled' : 'default'} onClick={() => work.setPart(naming ? undefined : `@${name}`)}>
+          <Button
+            variant={naming ? 'filled' : 'default'}
+            onClick={() => work.setPlacing(naming ? undefined : { op: 'nameFace', what: name })}
+          >
             {naming ? 'click the face on the plate' : 'name a face'}
           </Button>
           <span className={classes.mute}>
@@ -190,97 +192,9 @@ function ShellSheet({ data, zone, work }: Pick<TrayProps, 'data' | 'zone'> & { w
   );
 }
 
-/** The body with the face at a point named. Point in model mm. */
-export function withSeed(body: Body, zone: string, point: number[], scale: number): Body {
-  const { shell } = body;
-  const at = point.map((v) => Math.round(v * scale));
-  return shell ? { ...body, shell: { ...shell, seeds: [...(shell.seeds ?? []), { at, zone }] } } : body;
-}
-
-/** A new part of a sensible size, where it can be seen and moved from. */
-function add(body: Body, list: List, work: FormWork) {
-  const taken = new Set(lists.flatMap((l) => (body[l] ?? []).map((p) => p.id)));
-  let id: string = one[list];
-  for (let n = 2; taken.has(id); n++) {
-    id = `${one[list]}-${n}`;
-  }
-  const host = body.hulls?.find((h) => h.id === 'hull') ?? body.hulls?.[0];
-  const xs = host?.profile.map((p) => p[0] ?? 0) ?? [0];
-  const zs = host?.profile.map((p) => p[1] ?? 0) ?? [0];
-  const [long, top, wide] = [Math.max(...xs) - Math.min(...xs), Math.max(...zs), host?.width ?? 2000];
-  const middle = (Math.max(...xs) + Math.min(...xs)) / 2;
-  const on = host?.id ?? 'hull';
-  const fresh: Record<List, object> = {
-    hulls: {
-      id,
-      width: wide / 2,
-      inSide: 0,
-      inNose: 0,
-      profile: [
-        [middle - long / 10, top],
-        [middle + long / 10, top],
-        [middle + long / 12, top + 300],
-        [middle - long / 12, top + 300],
-      ],
-    },
-    turrets: {
-      id,
-      on,
-      x: middle,
-      y: 0,
-      ring: wide / 6,
-      height: 300,
-      inFront: 40,
-      inRear: 40,
-      inSide: 40,
-      plan: [
-        [wide / 5, wide / 10],
-        [0, wide / 5],
-        [-wide / 5, wide / 10],
-      ],
-    },
-    guns: {
-      id,
-      on: body.turrets?.[0]?.id ?? on,
-      x: middle,
-      y: 0,
-      z: top + 150,
-      elevation: 0,
-      barrel: [
-        [0, 40],
-        [long / 3, 32],
-      ],
-    },
-    fenders: {
-      id,
-      inner: wide / 3,
-      outer: wide / 2 + 100,
-      thick: 5,
-      line: [
-        [middle + long / 2, top - 300],
-        [middle - long / 2, top - 300],
-      ],
-    },
-    skirts: {
-      id,
-      rear: middle - long / 3,
-      front: middle + long / 3,
-      base: 500,
-      top: 900,
-      out: wide / 2 + 150,
-      thick: 6,
-      sections: 5,
-    },
-    fittings: {},
-  };
-  work
-    .take([{ op: 'body', body: { ...body, [list]: [...(body[list] ?? []), fresh[list]] } }])
-    .then((ok) => ok && work.setPart(id));
-}
-
 function AddFitting({ body, zone, kinds, work }: { body: Body; zone?: string; kinds: string[]; work: FormWork }) {
   const [kind, setKind] = useState<string | null>('box');
-  const placing = work.part === `+${kind}`;
+  const placing = work.placing?.op === 'addFitting' && work.placing.what === kind;
   return (
     <div className={classes.line}>
       <Select
@@ -294,7 +208,7 @@ function AddFitting({ body, zone, kinds, work }: { body: Body; zone?: string; ki
       />
       <Button
         variant={placing ? 'filled' : 'default'}
-        onClick={() => work.setPart(placing ? undefined : `+${kind}`)}
+        onClick={() => work.setPlacing(placing || !kind ? undefined : { op: 'addFitting', what: kind })}
         aria-label="Place the fitting on the plate"
       >
         {placing ? 'click its place on the plate' : 'place it'}
@@ -304,17 +218,6 @@ function AddFitting({ body, zone, kinds, work }: { body: Body; zone?: string; ki
       </span>
     </div>
   );
-}
-
-/** The body with a new fitting where the plate was clicked. Point in model mm. */
-export function withFitting(body: Body, kind: string, zone: string, point: number[], scale: number): Body {
-  let n = 1;
-  while (body.fittings?.some((f) => f.id === `${kind}-${n}`)) {
-    n++;
-  }
-  const size = kind === 'aerial' ? [60, 60, 1200] : kind === 'post' ? [200, 200, 120] : [500, 220, 160];
-  const fitting = { id: `${kind}-${n}`, kind, on: zone, at: point.map((v) => Math.round(v * scale)), size, count: 3 };
-  return { ...body, fittings: [...(body.fittings ?? []), fitting] };
 }
 
 function PartSheet({
@@ -329,8 +232,7 @@ function PartSheet({
   work: FormWork;
 }) {
   const id = String(part.id);
-  const set = (change: object) =>
-    work.setBody(replaced(body, list, id, change)).then((ok) => (ok ? undefined : Promise.reject()));
+  const set = (change: object) => work.setBody(replaced(body, list, id, change)).then(orRefuse);
   const side = list === 'turrets' ? 'top' : 'left';
   const outline = list === 'fittings' ? undefined : outlineOf(body, id, side);
   const points = outline?.points ?? [];
@@ -359,7 +261,7 @@ function PartSheet({
               label={`${id}: ${label}`}
               value={String(part[key] ?? 0)}
               align="right"
-              onTake={(t) => set({ [key]: parsed(t) })}
+              onTake={async (t) => set({ [key]: await read(work, key, t) })}
               column={`${id} numbers`}
             />
           </div>
@@ -372,7 +274,10 @@ function PartSheet({
                 label={`${id}: ${['length', 'width', 'height'][i]}`}
                 value={String(v)}
                 align="right"
-                onTake={(t) => set({ size: (part.size as number[]).map((o, k) => (k === i ? parsed(t) : o)) })}
+                onTake={async (t) => {
+                  const mm = await work.place(t);
+                  return set({ size: (part.size as number[]).map((o, k) => (k === i ? mm : o)) });
+                }}
                 column={`${id} numbers`}
               />
             </div>
@@ -385,7 +290,10 @@ function PartSheet({
                 label={`${id}: ${'xyz'[i]}`}
                 value={String(v)}
                 align="right"
-                onTake={(t) => set({ at: (part.at as number[]).map((o, k) => (k === i ? parsed(t) : o)) })}
+                onTake={async (t) => {
+                  const mm = await work.place(t);
+                  return set({ at: (part.at as number[]).map((o, k) => (k === i ? mm : o)) });
+                }}
                 column={`${id} numbers`}
               />
             </div>
@@ -436,11 +344,10 @@ function PartSheet({
                       value={String(Math.round(p[k] * 10) / 10)}
                       align="right"
                       column={`${id} ${k}`}
-                      onTake={(t) =>
-                        put(points.map((q, n) => (n === i ? (k ? [q[0], parsed(t)] : [parsed(t), q[1]]) : q))).then(
-                          (ok) => (ok ? undefined : Promise.reject()),
-                        )
-                      }
+                      onTake={async (t) => {
+                        const mm = await work.place(t);
+                        return orRefuse(await put(points.map((q, n) => (n === i ? (k ? [q[0], mm] : [mm, q[1]]) : q))));
+                      }}
                     />
                   </td>
                 ))}

@@ -6,6 +6,7 @@ import type { TrayProps } from '../tray/Tray';
 import { Why } from '../why/Why';
 import classes from './Form.module.css';
 import { Hands } from './Hands';
+import { orRefuse, read } from './read';
 import type { FormWork } from './useFormWork';
 
 const kinds = [
@@ -23,9 +24,7 @@ const makes = [
   { value: 'pinned', label: 'metal links on wire pins' },
 ];
 
-const parsed = (text: string) => Number(text.replace(',', '.'));
 const short = (n: number) => String(Math.round(n * 10) / 10);
-const orRefuse = (ok: boolean) => (ok ? undefined : Promise.reject());
 
 /** Wheels one by one, the track and what it takes, the ground; live while one drags. */
 export function GearRoom({ data, work }: TrayProps & { work: FormWork }) {
@@ -59,7 +58,7 @@ export function GearRoom({ data, work }: TrayProps & { work: FormWork }) {
                   align="right"
                   column={`wheel ${key}`}
                   onFocus={() => work.setWheel(i)}
-                  onTake={(t) => setWheel(i, { [key]: parsed(t) }).then(orRefuse)}
+                  onTake={async (t) => orRefuse(await setWheel(i, { [key]: await read(work, key, t) }))}
                 />
               </td>
             );
@@ -98,9 +97,7 @@ export function GearRoom({ data, work }: TrayProps & { work: FormWork }) {
                     checked={Boolean(w.arm)}
                     onChange={(e) =>
                       setWheel(i, {
-                        arm: e.currentTarget.checked
-                          ? { x: w.x + 0.9 * w.radius, z: w.z + 0.4 * w.radius, up: 25, down: 20 }
-                          : undefined,
+                        arm: e.currentTarget.checked ? { x: 0, z: 0, up: 0, down: 0 } : undefined, // the core knows a common one
                       })
                     }
                   />
@@ -213,28 +210,8 @@ function RoadRow({ wheels, work }: { wheels: Wheel[]; work: FormWork }) {
   if (!first) {
     return null;
   }
-  const set = () => {
-    const n = Math.max(1, Math.round(Number(count)));
-    const r = Number(diameter) / 2;
-    const middle = (first.x + (road.at(-1)?.x ?? first.x)) / 2;
-    const made = Array.from({ length: n }, (_, i): Wheel => {
-      const like = road[Math.min(i, road.length - 1)] ?? first;
-      const x = middle + (Number(spacing) * (n - 1)) / 2 - Number(spacing) * i;
-      const z = like.z - like.radius + r;
-      const hub = like.hub && (like.hub * r) / like.radius;
-      return {
-        ...like,
-        x,
-        z,
-        radius: r,
-        hub,
-        arm: like.arm && { ...like.arm, x: like.arm.x + x - like.x, z: like.arm.z + z - like.z },
-      };
-    });
-    const at = wheels.findIndex((w) => w.kind === 'road');
-    const others = wheels.filter((w) => w.kind !== 'road');
-    work.take([{ op: 'wheels', wheels: [...others.slice(0, at), ...made, ...others.slice(at)] }]);
-  };
+  const set = () =>
+    work.take([{ op: 'row', row: { count: Number(count), spacing: Number(spacing), diameter: Number(diameter) } }]);
   return (
     <>
       <NumberInput label="Road wheels" value={count} onChange={setCount} min={1} max={20} w={92} size="xs" />
@@ -257,7 +234,7 @@ function ArmSheet({ index, wheels, names, work }: { index: number; wheels: Wheel
     work
       .take([{ op: 'wheels', wheels: wheels.map((w, k) => (k === index ? { ...w, arm: { ...arm, ...change } } : w)) }])
       .then(orRefuse);
-  const labels = { x: 'pivot x', z: 'pivot z', up: 'swings up, °', down: 'and down, °' };
+  const labels = { x: 'pivot ahead', z: 'pivot above', up: 'swings up, °', down: 'and down, °' };
   return (
     <section className={classes.sheet} aria-label={`Arm of ${name}`}>
       <h3>Arm of {name}</h3>
@@ -270,7 +247,7 @@ function ArmSheet({ index, wheels, names, work }: { index: number; wheels: Wheel
               value={short(arm[k])}
               align="right"
               column="arm"
-              onTake={(t) => set({ [k]: parsed(t) })}
+              onTake={async (t) => set({ [k]: await read(work, k, t) })}
             />
           </div>
         ))}
@@ -316,7 +293,7 @@ function LinkSheet({ link, work }: { link: Link; work: FormWork }) {
               value={link[key] ? short(Number(link[key])) : ''}
               align="right"
               column="track"
-              onTake={(t) => set({ [key]: parsed(t) })}
+              onTake={async (t) => set({ [key]: await read(work, key, t) })}
             />
           </div>
         ))}
@@ -333,18 +310,7 @@ function GroundSheet({ ground, work }: { ground: [number, number][]; work: FormW
       {ground.length === 0 ? (
         <p>
           Level.{' '}
-          <button
-            type="button"
-            className="word"
-            onClick={() =>
-              set([
-                [-2500, 0],
-                [-600, 90],
-                [500, -50],
-                [2500, 30],
-              ])
-            }
-          >
+          <button type="button" className="word" onClick={() => work.take([{ op: 'uneven' }])}>
             make it uneven
           </button>
         </p>
@@ -371,11 +337,12 @@ function GroundSheet({ ground, work }: { ground: [number, number][]; work: FormW
                         value={short(p[k])}
                         align="right"
                         column={`ground ${k}`}
-                        onTake={(t) =>
-                          set(ground.map((q, n) => (n === i ? (k ? [q[0], parsed(t)] : [parsed(t), q[1]]) : q))).then(
-                            orRefuse,
-                          )
-                        }
+                        onTake={async (t) => {
+                          const mm = await work.place(t);
+                          return orRefuse(
+                            await set(ground.map((q, n) => (n === i ? (k ? [q[0], mm] : [mm, q[1]]) : q))),
+                          );
+                        }}
                       />
                     </td>
                   ))}

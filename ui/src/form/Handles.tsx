@@ -136,7 +136,7 @@ export function GearHandles({ view, data, work }: { view: View; data: BuildState
       )}
       {wheels.map((w, i) => {
         const at = onView(view, scale, stand(i));
-        const pivot = w.arm && onView(view, scale, [w.arm.x, w.arm.z]);
+        const pivot = w.arm && onView(view, scale, [w.x + w.arm.x, w.z + w.arm.z]);
         return (
           // biome-ignore lint/suspicious/noArrayIndexKey: a wheel is its place in the list
           <g key={i}>
@@ -161,8 +161,7 @@ export function GearHandles({ view, data, work }: { view: View; data: BuildState
                 const raw = fromView(view, scale, to);
                 const [, z] = snapped(raw, work.step, others, (unit / 300) * scale);
                 const x = Math.round(raw[0] / work.step) * work.step;
-                const arm = w.arm && { ...w.arm, x: w.arm.x + x - w.x, z: w.arm.z + z - w.z };
-                work.tryWheels(wheels.map((o, k) => (k === i ? { ...o, x, z, arm } : o)));
+                work.tryWheels(wheels.map((o, k) => (k === i ? { ...o, x, z } : o)));
               }}
               onRest={() => (work.wheels ? work.take([{ op: 'wheels', wheels: work.wheels }]) : work.setWheel(i))}
             />

@@ -33,14 +33,14 @@ export function Hands({ data }: { data: BuildState }) {
             {w.arm && (
               <>
                 <path
-                  d={`M${x(w.arm.x)} ${z(w.arm.z)}L${x(w.x)} ${z(w.z)}`}
+                  d={`M${x(w.x + w.arm.x)} ${z(w.z + w.arm.z)}L${x(w.x)} ${z(w.z)}`}
                   stroke="var(--ember)"
                   strokeWidth="60"
                   strokeLinecap="round"
                 />
                 <circle
-                  cx={x(w.arm.x)}
-                  cy={z(w.arm.z)}
+                  cx={x(w.x + w.arm.x)}
+                  cy={z(w.z + w.arm.z)}
                   r="46"
                   fill="var(--ground)"
                   stroke="var(--ember)"

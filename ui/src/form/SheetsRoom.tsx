@@ -6,23 +6,20 @@ import classes from './Form.module.css';
 /** What leaves the program on paper, at the model's own size, and as a mesh. */
 export function SheetsRoom({ data }: TrayProps) {
   const [paper, setPaper] = useState('A4');
-  const { plan, build, revision } = data;
-  const tracked = (plan.gear?.links ?? 0) > 0;
-  const rubber = build.wheels.some((w) => !w.steel && (w.kind === 'road' || w.kind === 'tyre'));
-  const arms = (build.ground ?? []).length > 0 && build.wheels.some((w) => w.arm);
+  const { plan, revision } = data;
   const at = `/api/builds/${plan.build}/sheets`;
   const sheets = [
-    ['views', 'Five views', 'All sides at the model’s own size, with the scheme.', true],
-    ['track-jig', 'Track jig', 'A card with the curve of the upper run, and a straight gauge.', tracked],
-    ['wheel-masks', 'Wheel masks', 'Discs and rings packed on the tapes you own, with compass settings.', rubber],
-    ['arms', 'Arm template', 'Arms and wheels set for the ground they stand on.', arms],
+    ['views', 'Five views', 'All sides at the model’s own size, with the scheme.'],
+    ['track-jig', 'Track jig', 'A card with the curve of the upper run, and a straight gauge.'],
+    ['wheel-masks', 'Wheel masks', 'Discs and rings packed on the tapes you own, with compass settings.'],
+    ['arms', 'Arm template', 'Arms and wheels set for the ground they stand on.'],
   ] as const;
   return (
     <section aria-label="Sheets" className={classes.sheets}>
       <SegmentedControl data={['A4', 'Letter']} value={paper} onChange={setPaper} aria-label="Paper" />
       <p className={classes.mute}>Print at 100 %. Each page has a bar of 50 mm: hold a ruler against it first.</p>
       {sheets
-        .filter(([, , , there]) => there)
+        .filter(([name]) => plan.sheets.includes(name))
         .map(([name, title, what]) => (
           <article key={name} aria-label={title}>
             {/* The revision makes the browser fetch it anew after an edit. */}
@@ -52,7 +49,7 @@ export function SheetsRoom({ data }: TrayProps) {
           </a>
         </div>
       </article>
-      {!arms && tracked && (
+      {!plan.sheets.includes('arms') && (
         <p className={classes.mute}>An arm template comes once the ground under the track is uneven.</p>
       )}
     </section>

@@ -5,8 +5,15 @@ import type { Point } from './outline';
 
 /** What is being shaped: the part and its points while they are dragged, the wheels while
  * one is moved with what the track would take, and what was refused. */
+/** What a click on the plate puts there: a fitting, or the zone of an imported face. */
+export interface Placing {
+  op: 'addFitting' | 'nameFace';
+  what: string;
+}
+
 export function useFormWork(tools: BuildTools, data: BuildState | undefined) {
   const [part, choose] = useState<string>();
+  const [placing, setPlacing] = useState<Placing>();
   const [wheel, setWheel] = useState<number>();
   const [step, setStep] = useState(10);
   const [ghost, setGhost] = useState<{ part: string; side: string; points: Point[] }>();
@@ -16,13 +23,17 @@ export function useFormWork(tools: BuildTools, data: BuildState | undefined) {
   const asking = useRef(false);
   const latest = useRef<Wheel[]>(undefined);
 
+  const drop = () => {
+    setWheels(undefined);
+    setLive(undefined);
+    setGhost(undefined);
+    setFault(undefined);
+  };
+
   const take = async (edits: Edit[]) => {
     try {
       await tools.edit.mutateAsync(edits);
-      setFault(undefined);
-      setGhost(undefined);
-      setWheels(undefined);
-      setLive(undefined);
+      drop();
       return true;
     } catch (e) {
       setFault(words(e));
@@ -56,14 +67,18 @@ export function useFormWork(tools: BuildTools, data: BuildState | undefined) {
       asking.current = false;
     }
   };
+  /** Reads where something lies as it was typed, in any unit; what cannot be read is told. */
+  const place = async (text: string) => {
+    try {
+      return (await ask(api.POST('/api/calc/place', { body: { text } }))).mm;
+    } catch (e) {
+      setFault(words(e));
+      throw e;
+    }
+  };
   const setPart = (id?: string) => {
     choose(id);
-    setGhost(undefined);
-    setFault(undefined);
-  };
-  const drop = () => {
-    setWheels(undefined);
-    setLive(undefined);
+    setPlacing(undefined);
     setGhost(undefined);
     setFault(undefined);
   };
@@ -72,6 +87,10 @@ export function useFormWork(tools: BuildTools, data: BuildState | undefined) {
     setPart,
     wheel,
     setWheel,
+    placing,
+    setPlacing,
+    place,
+    tell: setFault,
     step,
     setStep,
     ghost,

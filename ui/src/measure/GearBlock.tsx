@@ -1,11 +1,11 @@
 import { NumberInput } from '@mantine/core';
 import { useEffect, useState } from 'react';
-import type { TrayProps } from '../tray/Tray';
+import type { Room, TrayProps } from '../tray/Tray';
 import { Why } from '../why/Why';
 import classes from './Measure.module.css';
 
 /** What the track takes, beside the sizes. */
-export function GearBlock({ tools, data }: TrayProps) {
+export function GearBlock({ tools, data, onRoom }: TrayProps & { onRoom: (room: Room) => void }) {
   const { plan, build } = data;
   return plan.gear && plan.gear.links > 0 ? (
     <div className={classes.pair}>
@@ -22,42 +22,11 @@ export function GearBlock({ tools, data }: TrayProps) {
         onKeep={(n) => tools.edit.mutate([{ op: 'link', link: { ...build.link, supplied: n } }])}
       />
       <span>links in the kit a side. {plan.gear.verdict}</span>
-      <span className={classes.mute}>choice</span>
-      <ul className={classes.sags} aria-label="Fewer and more links">
-        {plan.gear.choices.map((c) => (
-          <li key={c.links}>
-            <Why why={c.why} name={`${c.links} links a side`}>
-              <strong>{c.links}</strong>
-            </Why>
-            : {c.words}
-          </li>
-        ))}
-      </ul>
-      <span className={classes.mute}>sag</span>
-      <ul className={classes.sags}>
-        {plan.gear.sags.map((s) => (
-          <li key={s.between}>
-            {s.between}:{' '}
-            <Why why={s.why} name={`Sag, ${s.between}`}>
-              <span className="model">{s.model}</span>
-            </Why>{' '}
-            <span className="real">({s.real} real)</span>
-          </li>
-        ))}
-      </ul>
-      <span className={classes.mute}>jig</span>
+      <span className={classes.mute}>more</span>
       <span>
-        <a
-          className={classes.link}
-          href={`/api/builds/${plan.build}/sheets/track-jig.pdf`}
-          target="_blank"
-          rel="noreferrer"
-        >
-          Track jig, 1:1 (PDF)
-        </a>{' '}
-        <a className={classes.link} href={`/api/builds/${plan.build}/sheets/track-jig.svg`} download>
-          SVG
-        </a>
+        <button type="button" className="word" onClick={() => onRoom('Gear')}>
+          Sag, runs, fewer and more links, and the wheels
+        </button>
       </span>
     </div>
   ) : null;

@@ -3,7 +3,7 @@ import { Fragment, useRef, useState } from 'react';
 import type { DimensionEdit, Edit, SizeLine } from '../api/client';
 import { Trouble } from '../api/Trouble';
 import type { BuildTools } from '../build/useBuild';
-import type { TrayProps } from '../tray/Tray';
+import type { Room, TrayProps } from '../tray/Tray';
 import { Typed } from '../tray/Typed';
 import { Why } from '../why/Why';
 import { Cell } from './Cell';
@@ -16,6 +16,7 @@ export const groups = ['hull', 'turret', 'gun', 'running gear', 'fittings'];
 const set = (dimension: DimensionEdit): Edit => ({ op: 'dimension', dimension });
 
 interface SheetProps extends TrayProps {
+  onRoom: (room: Room) => void;
   /** The dimension one works on, drawn on the plate. */
   sizing?: string;
   onSizing: (key?: string) => void;
