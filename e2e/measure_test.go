@@ -277,18 +277,19 @@ func TestDragAPointAndOpenATable(t *testing.T) {
 		see(text("button", "Take 1 row")), chromedp.Focus("textarea", chromedp.ByQuery), chromedp.KeyEvent(kb.Enter, chromedp.KeyModifiers(input.ModifierCtrl)), see(cell("Jerrycan height, real")))
 }
 
-// What the track takes stands under the sizes: links, sag by span with its why, and a
-// jig to print, whose gauge follows a change of scale.
+// What the track takes: under the sizes the count, in the gear room sag by span with its
+// why and the choices, and a jig to print whose gauge follows a change of scale.
 func TestTrackAndItsJig(t *testing.T) {
 	a := startApp(t, dataDir(t))
 	w := browser(t)
 	var jig string
-	fetch := chromedp.Evaluate(`fetch(document.querySelector('a[href$="track-jig.svg"]').href).then(r => r.text())`, &jig, awaited)
-	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Sizes"), see(text("li", "return roller 3 to return roller 2")), click(`//button[starts-with(@aria-label, "Sag, return roller 2 to return roller 1")]`),
+	fetch := chromedp.Evaluate(`fetch('/api/builds/`+varrow+`/sheets/track-jig.svg').then(r => r.text())`, &jig, awaited)
+	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Sizes"), see(text("span", "track links a side")), click(text("button", "Sag, runs, fewer and more links")),
+		see(text("li", "return roller 3 to return roller 2")), click(`//ul[@aria-label="Sag, span by span"]/li[starts-with(., "return roller 2 to return roller 1")]//button`),
 		see(text("li", "slack 2.31 mm on the model")), chromedp.KeyEvent(kb.Escape),
-		see(`//ul[@aria-label="Fewer and more links"]/li[contains(., "94") and contains(., "does not close")]`), see(`//ul[@aria-label="Fewer and more links"]/li[contains(., "95") and contains(., "slack 2.31 mm")]`), fetch)
+		see(`//ul[@aria-label="One fewer, one more"]/li[contains(., "94") and contains(., "does not close")]`), see(`//ul[@aria-label="One fewer, one more"]/li[contains(., "95") and contains(., "slack 2.31 mm")]`), fetch)
 	assert.Contains(t, jig, "28 links of 3.749 mm, pin to pin 104.96 mm")
-	do(t, w, retype(field("Scale"), "1:72"+kb.Enter), see(text("span", "88.9 mm")), fetch)
+	do(t, w, tab("Sizes"), retype(field("Scale"), "1:72"+kb.Enter), see(text("span", "88.9 mm")), fetch)
 	assert.Contains(t, jig, "28 links of 1.822 mm")
 }
 

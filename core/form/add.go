@@ -50,7 +50,8 @@ func (b Body) extent() (low, high Vec) {
 	return Vec{x0, -h.Width / 2, z0}, Vec{x1, h.Width / 2, z1}
 }
 
-// With adds a part of a kind, of a size and in a place from which it is easily shaped.
+// With adds a part of a kind, of a size and in a place from which it is easily seen and
+// shaped: a hull on top of all, a second turret on the one before.
 func (b Body) With(kind string) (Body, error) {
 	low, high := b.extent()
 	long, wide, top, middle := high[0]-low[0], high[1]-low[1], high[2], (low[0]+high[0])/2
@@ -58,11 +59,21 @@ func (b Body) With(kind string) (Body, error) {
 	on := b.mainPart()
 	switch kind {
 	case "hull":
+		for _, s := range b.hosts() {
+			top = max(top, s.high[2])
+		}
 		b.Hulls = append(slices.Clone(b.Hulls), Hull{ID: b.free(kind), Width: whole(wide / 2), Profile: [][2]float64{
 			{whole(middle - long/10), top}, {whole(middle + long/10), top}, {whole(middle + long/12), top + 300}, {whole(middle - long/12), top + 300}}})
 	case "turret":
-		b.Turrets = append(slices.Clone(b.Turrets), Turret{ID: b.free(kind), On: on, X: whole(middle), Ring: whole(wide / 8), Height: 300, InFront: 40, InRear: 40, InSide: 40,
-			Plan: [][2]float64{{whole(wide / 6), whole(wide / 12)}, {0, whole(wide / 6)}, {-whole(wide / 6), whole(wide / 12)}}})
+		t := Turret{ID: b.free(kind), On: on, X: whole(middle), Ring: wide / 8, Height: 300}
+		if n := len(b.Turrets); n > 0 {
+			below := b.Turrets[n-1]
+			t.On, t.X, t.Y, t.Ring, t.Height = below.ID, below.X, below.Y, 0.4*below.Ring, 0.4*below.Height
+		}
+		r := 1.3 * t.Ring
+		t.InFront, t.InRear, t.InSide = r/8, r/8, r/8
+		t.Plan = [][2]float64{{r, r / 2}, {0, r}, {-r, r / 2}}
+		b.Turrets = append(slices.Clone(b.Turrets), t)
 	case "gun":
 		if len(b.Turrets) > 0 {
 			on = b.Turrets[0].ID
