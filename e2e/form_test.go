@@ -124,7 +124,7 @@ func TestBodyFromNothingToATurningModel(t *testing.T) {
 
 	// A fitting where one clicks.
 	do(t, window, click(`//button[@aria-label="Place the fitting on the plate"]`), see(text("p[@role='status']", "Click on the face")))
-	do(t, window, onView("top", 40, 30), see(room("Body")+`//button[.="box-1"]`))
+	do(t, window, onView("top", 40, 30), see(room("Body")+`//button[.="box"]`))
 
 	do(t, window, click(text("button", "turn it")), see(`//canvas`), see(text("span", "triangles")))
 	var triangles string

@@ -28,7 +28,11 @@ func task(id string, minutes float64, after ...path.Arrow) path.Task {
 }
 
 func lay(cal path.Calendar, log path.Log, tasks ...path.Task) []path.Placed {
-	return path.Schedule([]path.Order{{Build: "b", Tasks: tasks}}, cal, log, monday)["b"]
+	s, err := path.Lay(path.Request{Orders: []path.Order{{Build: "b", Tasks: tasks}}, Calendar: cal, Log: log, AsOf: monday})
+	if err != nil {
+		panic(err)
+	}
+	return s.Placed["b"]
 }
 
 func at(p path.Placed) string { return p.Spans[0].From.Format("Mon 15:04") }
@@ -84,18 +88,19 @@ func TestClosingWindowIsKept(t *testing.T) {
 }
 
 func TestBuildsShareOnePairOfHands(t *testing.T) {
-	out := path.Schedule([]path.Order{
+	out, err := path.Lay(path.Request{Orders: []path.Order{
 		{Build: "second", Priority: 2, Tasks: []path.Task{task("x", 90)}},
 		{Build: "first", Priority: 1, Tasks: []path.Task{task("y", 90)}},
-	}, evenings("20:00", "22:00"), nil, monday)
-	assert.Equal(t, "Mon 20:00", at(out["first"][0]))
-	assert.Equal(t, "Tue 20:00", at(out["second"][0]))
+	}, Calendar: evenings("20:00", "22:00"), AsOf: monday})
+	require.NoError(t, err)
+	assert.Equal(t, "Mon 20:00", at(out.Placed["first"][0]))
+	assert.Equal(t, "Tue 20:00", at(out.Placed["second"][0]))
 }
 
 func TestLongWorkIsSplitOrRefused(t *testing.T) {
 	long := task("hull", 300)
 	got := lay(evenings("20:00", "22:00"), nil, long)
-	assert.Contains(t, got[0].Failed, "longest evening has 120")
+	assert.Contains(t, got[0].Failed, "hull takes 300 min in one go; your hours leave 120 min at the longest")
 	long.Split = true
 	got = lay(evenings("20:00", "22:00"), nil, long)
 	require.Len(t, got[0].Spans, 3)
@@ -169,12 +174,15 @@ func TestCalendarFaultsAreNamed(t *testing.T) {
 	assert.NoError(t, evenings("20:00", "24:00").Check())
 }
 
-func ExampleSchedule() {
-	plan := path.Schedule([]path.Order{{Build: "varrow", Tasks: []path.Task{
+func ExampleLay() {
+	plan, err := path.Lay(path.Request{Orders: []path.Order{{Build: "varrow", Tasks: []path.Task{
 		{ID: "gloss", Title: "Gloss coat", Minutes: 30},
 		{ID: "wash", Title: "Pin wash", Minutes: 60, After: []path.Arrow{{From: "gloss", Wait: 60}}},
-	}}}, evenings("20:00", "22:00"), nil, monday)
-	for _, p := range plan["varrow"] {
+	}}}, Calendar: evenings("20:00", "22:00"), AsOf: monday})
+	if err != nil {
+		panic(err)
+	}
+	for _, p := range plan.Placed["varrow"] {
 		fmt.Println(p.Task, p.Spans[0].From.Format("Mon 15:04"))
 	}
 	// Output:

@@ -8,311 +8,345 @@ import (
 	"time"
 )
 
-// Arrow says that a task comes after another, and how long after its end.
-type Arrow struct {
-	From   string  `json:"from"`           // id of the earlier task
-	Wait   float64 `json:"waitMin"`        // least, minutes at 20 °C and 50 % humidity
-	Most   float64 `json:"mostMin"`        // greatest, 0 for none
-	Water  bool    `json:"water"`          // dries by losing water
-	Kind   string  `json:"kind"`           // touch, next coat, handle, cured, take-back, order
-	Rule   string  `json:"rule,omitempty"` // id of the rule
-	Reason string  `json:"reason"`
+// Request is what is to be laid on the calendar.
+type Request struct {
+	Orders    []Order
+	Calendar  Calendar
+	Airbrush  []Airbrush
+	Log       Log
+	AsOf      time.Time
+	Nodes     int // budget of the search, tasks placed; CommonNodes when 0
+	NoDetails bool
 }
 
-// Task is one step of the work.
-type Task struct {
-	ID      string   `json:"id"` // kind:subject:ordinal
-	Title   string   `json:"title"`
-	Stage   string   `json:"stage"`
-	Minutes float64  `json:"minutes"` // hands on
-	Split   bool     `json:"split"`   // may be laid down and taken up again
-	After   []Arrow  `json:"after"`
-	Layer   string   `json:"layer,omitempty"`
-	Zones   []string `json:"zones,omitempty"`
-	AreaCM  float64  `json:"areaCm2,omitempty"` // worked on the model, cm²
+// CommonNodes is the usual budget: a plan of six builds stays below a second.
+const CommonNodes = 150_000
+
+// Entry is one thing in a session: a task, or a set-up at an airbrush before it.
+type Entry struct {
+	Build string `json:"build"`
+	Task  string `json:"task"`
+	SetUp *SetUp `json:"setUp,omitempty"`
+	Span
 }
 
-// Order is the work of one build.
-type Order struct {
-	Build    string
-	Priority int // lower goes first
-	Tasks    []Task
+// Session is one of the hands' windows with what is done in it, over all builds.
+type Session struct {
+	Span
+	Entries []Entry `json:"entries"`
 }
 
-// Done is what the log tells of a task.
-type Done struct {
-	Started time.Time
-	Ended   time.Time // zero while it is under way
+// Schedule is all builds laid on the calendar.
+type Schedule struct {
+	Placed    map[string][]Placed // by build, in the order of its tasks
+	Sessions  []Session
+	Ends      map[string]time.Time // when the last of a build is laid; past where nothing is left
+	Bound     map[string]time.Time // no plan of this build alone can end before
+	Gap       float64              // of the weighted ends to their lower bound
+	Proven    bool                 // no plan is better
+	Changes   int                  // of colour at the airbrushes
+	Conflicts []Conflict
+	Nodes     int
 }
 
-// Log tells by build and task what really happened.
-type Log map[string]map[string]Done
-
-// Status of a task at the instant of planning.
-type Status string
-
-// The states of a task.
-const (
-	IsDone    Status = "done"    // finished, and nothing waits for it to dry
-	IsDrying  Status = "drying"  // finished, something waits for it
-	IsNow     Status = "now"     // begun
-	IsReady   Status = "ready"   // all that must come before is done and dry
-	IsWaiting Status = "waiting" // what comes before is done but not dry
-	IsBlocked Status = "blocked" // something before it is not done
-)
-
-// Placed is a task laid on the calendar.
-type Placed struct {
-	Task   string    `json:"task"`
-	Status Status    `json:"status"`
-	Spans  []Span    `json:"spans"`            // when hands are on it; past for what is done
-	Until  time.Time `json:"until,omitzero"`   // drying or waiting ends
-	Why    string    `json:"why"`              // what set its place
-	Failed string    `json:"failed,omitempty"` // why it could not be placed
-	Waits  []float64 `json:"waits,omitempty"`  // each arrow's wait in this room, minutes; -1 where nothing dries
-}
-
-// End is when the last span ends.
-func (p Placed) End() time.Time {
-	if len(p.Spans) == 0 {
-		return time.Time{}
-	}
-	return p.Spans[len(p.Spans)-1].To
-}
-
-// hands keeps the free time of the one pair of hands.
-type hands struct {
-	free []Span
-}
-
-// Schedule lays all orders on the calendar from asOf on. What the log says is done
-// stays where it was. The result has one list per build, in the order of its tasks.
-func Schedule(orders []Order, cal Calendar, log Log, asOf time.Time) map[string][]Placed {
-	h := hands{free: cal.Evenings(asOf)}
-	sorted := slices.Clone(orders)
-	slices.SortStableFunc(sorted, func(a, b Order) int {
+// Lay schedules all builds from asOf on. What the log says is done stays where it was.
+// What contradicts itself is left out and told, with all that comes after it; the rest
+// is planned. An arrow from a task that its order does not have is an error.
+func Lay(r Request) (Schedule, error) {
+	orders := slices.Clone(r.Orders)
+	slices.SortStableFunc(orders, func(a, b Order) int {
 		return cmp.Or(cmp.Compare(a.Priority, b.Priority), cmp.Compare(a.Build, b.Build))
 	})
-	out := map[string][]Placed{}
-	for _, o := range sorted {
-		out[o.Build] = h.lay(o, cal, log[o.Build], asOf)
+	budget := cmp.Or(r.Nodes, CommonNodes)
+	out := Schedule{Placed: map[string][]Placed{}, Ends: map[string]time.Time{}, Bound: map[string]time.Time{}}
+	failed := make([]map[int]string, len(orders))
+	for i := range failed {
+		failed[i] = map[int]string{}
+	}
+	for {
+		p, err := newProblem(orders, r.Calendar, r.Airbrush, r.Log, r.AsOf, func(b, t int) bool { return failed[b][t] != "" })
+		if err != nil {
+			return Schedule{}, err
+		}
+		heads, conflict := p.contradiction()
+		var s *search
+		if conflict == nil {
+			s = newSearch(p, heads, p.newBound(heads), budget)
+			s.run()
+			out.Nodes += s.nodes
+			if s.best == nil && len(p.jobs) > 0 {
+				conflict = p.crowded(s)
+			}
+		}
+		if conflict != nil {
+			out.Conflicts = append(out.Conflicts, conflict.told(p))
+			p.fail(conflict, failed)
+			continue
+		}
+		s.t.closed = s.closed
+		s.t.lay(s.best)
+		out.take(p, s, r, failed)
+		return out, nil
+	}
+}
+
+// take writes the plan that the search found.
+func (out *Schedule) take(p *problem, s *search, r Request, failed []map[int]string) {
+	out.Gap, out.Proven, out.Changes = 0, s.proven, s.cost.changes
+	if s.bound.cost > 0 {
+		out.Gap = math.Max(s.cost.end/s.bound.cost-1, 0)
+	}
+	if s.cost.end <= s.bound.cost+0.5 && s.cost.changes == 0 {
+		out.Proven = true
+	}
+	setUps := out.sessions(p, s)
+	chain := s.chain()
+	for b, o := range p.orders {
+		placed := make([]Placed, len(o.Tasks))
+		log := r.Log[o.Build]
+		var end time.Time
+		for i := range o.Tasks {
+			placed[i] = p.placed(b, i, s.t, log, r.Calendar)
+			placed[i].SetUp = setUps[[2]int32{int32(b), int32(i)}]
+			if why := failed[b][i]; why != "" {
+				placed[i].Failed = why
+			}
+			for k := range p.count[b][i] {
+				if p.first[b][i] >= 0 && chain[p.first[b][i]+k] {
+					placed[i].Chain = true
+				}
+			}
+			if e := placed[i].End(); e.After(end) {
+				end = e
+			}
+		}
+		p.states(b, placed, log)
+		out.Placed[o.Build] = placed
+		out.Ends[o.Build] = end
+		out.Bound[o.Build] = p.instant(s.bound.alone[b])
+	}
+}
+
+// sessions lists what is done when, and gives the set-ups by build and task.
+func (out *Schedule) sessions(p *problem, s *search) map[[2]int32]*SetUp {
+	setUps := map[[2]int32]*SetUp{}
+	copy(s.t.states, p.nozzles)
+	last := int32(-1)
+	for _, id := range s.t.seq {
+		j := &p.jobs[id]
+		at := p.sessionOf(s.t.from[id])
+		if at != last || len(out.Sessions) == 0 {
+			span := Span{p.instant(s.t.from[id]), p.instant(s.t.end[id])}
+			if int(at) < len(p.hands.all) && p.hands.all[at].from <= s.t.from[id] {
+				span = Span{p.instant(p.hands.all[at].from), p.instant(p.hands.all[at].to)}
+			}
+			out.Sessions = append(out.Sessions, Session{Span: span})
+			last = at
+		}
+		now := &out.Sessions[len(out.Sessions)-1]
+		o := p.orders[j.build]
+		e := Entry{Build: o.Build, Task: o.Tasks[j.task].ID, Span: Span{p.instant(s.t.start[id]), p.instant(s.t.end[id])}}
+		if j.brush >= 0 {
+			before := s.t.states[j.brush]
+			minutes, strip, _, then := before.setUp(j)
+			s.t.states[j.brush] = then
+			if minutes > 0 {
+				up := &SetUp{Airbrush: p.brushes[j.brush].ID, Strip: strip, Span: Span{p.instant(s.t.from[id]), p.instant(s.t.start[id])},
+					Why: fmt.Sprintf("%s is in it, %s is next", p.paints[before.paint], p.paints[j.paint])}
+				if strip {
+					up.Why = fmt.Sprintf("%d changes of colour since it was stripped; after %d it clogs and spits (P7)", before.changes, mostChanges)
+					if j.fine {
+						up.Why = fmt.Sprintf("%d changes of colour since it was stripped, and lines below 1 mm are next (P7)", before.changes)
+					}
+				}
+				setUps[[2]int32{j.build, j.task}] = up
+				now.Entries = append(now.Entries, Entry{Build: o.Build, Task: e.Task, SetUp: up, Span: up.Span})
+			}
+		}
+		if n := len(now.Entries); n > 0 && now.Entries[n-1].Build == e.Build && now.Entries[n-1].Task == e.Task && now.Entries[n-1].To.Equal(e.From) && now.Entries[n-1].SetUp == nil {
+			now.Entries[n-1].To = e.To // pieces that follow each other
+			continue
+		}
+		now.Entries = append(now.Entries, e)
+	}
+	return setUps
+}
+
+// placed gives a task with its times.
+func (p *problem) placed(b, i int, t *timing, log map[string]Done, cal Calendar) Placed {
+	task := &p.orders[b].Tasks[i]
+	out := Placed{Task: task.ID}
+	for _, a := range task.After {
+		out.Waits = append(out.Waits, p.wait(a, t, b, log, cal))
+	}
+	d, logged := log[task.ID]
+	if logged && !d.Ended.IsZero() {
+		out.Status, out.Spans, out.Why = IsDone, []Span{{d.Started, d.Ended}}, "done, from the log"
+		if d.Skipped {
+			out.Status, out.Why = IsSkipped, "left out, from the log"
+		}
+		return out
+	}
+	first := p.first[b][i]
+	if first < 0 {
+		out.Status, out.Spans = IsBlocked, []Span{}
+		return out
+	}
+	for id := first; id < first+p.count[b][i]; id++ {
+		from, to := p.instant(t.start[id]), p.instant(t.end[id])
+		if n := len(out.Spans); n > 0 && out.Spans[n-1].To.Equal(from) {
+			out.Spans[n-1].To = to
+			continue
+		}
+		out.Spans = append(out.Spans, Span{from, to})
+	}
+	j := &p.jobs[first+p.count[b][i]-1]
+	closes := j.deadline
+	for k := range j.before {
+		if l := &j.before[k]; l.most > 0 {
+			closes = min(closes, l.dry.closes(t.end[l.other], l.most))
+		}
+	}
+	if closes < never {
+		out.Closes = p.instant(closes)
 	}
 	return out
 }
 
-// lay places one build's tasks in their order, which is a working order: every
-// arrow points back.
-func (h *hands) lay(o Order, cal Calendar, done map[string]Done, asOf time.Time) []Placed {
-	placed := make([]Placed, len(o.Tasks))
-	ends := map[string]time.Time{}
-	finished := map[string]bool{}
-	titles := map[string]string{}
-	for i := range o.Tasks {
-		t := &o.Tasks[i]
-		titles[t.ID] = t.Title
-		p := &placed[i]
-		p.Task = t.ID
-		for _, a := range t.After {
-			p.Waits = append(p.Waits, inRoom(a, cal))
-		}
-		if d, ok := done[t.ID]; ok && !d.Ended.IsZero() {
-			p.Status, p.Spans, p.Why = IsDone, []Span{{d.Started, d.Ended}}, "done, from the log"
-			ends[t.ID], finished[t.ID] = d.Ended, true
-		}
-	}
-	for i := range o.Tasks {
-		t, p := &o.Tasks[i], &placed[i]
-		if p.Status == IsDone {
-			continue
-		}
-		release, why, state := asOf, "the hands are free", IsReady
-		for k := range t.After {
-			a := t.After[k]
-			end, known := ends[a.From]
-			switch {
-			case !known:
-				p.Failed = fmt.Sprintf("%s has no place, and this comes after it", titles[a.From])
-				continue
-			case p.Waits[k] < 0:
-				p.Failed = fmt.Sprintf("nothing dries below %.0f °C: warm the room", Coldest)
-				continue
-			}
-			dry := end.Add(minutes(p.Waits[k]))
-			if !finished[a.From] {
-				state = IsBlocked
-			} else if dry.After(asOf) && state != IsBlocked {
-				state = IsWaiting
-				if dry.After(p.Until) {
-					p.Until = dry
-				}
-			}
-			if dry.After(release) {
-				release, why = dry, a.Reason
-			}
-		}
-		if state == IsBlocked {
-			p.Until = time.Time{}
-		}
-		p.Status, p.Why = state, why
-		d, begun := done[t.ID]
-		if begun {
-			p.Status, p.Until, p.Why = IsNow, time.Time{}, "begun, from the log"
-			release = asOf
-		}
-		if p.Failed != "" {
-			continue
-		}
-		need := t.Minutes
-		if begun {
-			need = math.Max(t.Minutes-asOf.Sub(d.Started).Minutes(), 5)
-		}
-		spans, ok := h.place(o, i, release, need, cal)
-		if !ok {
-			p.Failed = h.failure(t, cal, asOf)
-			continue
-		}
-		h.take(spans)
-		p.Spans = spans
-		ends[t.ID] = p.End()
-	}
-	// What is done is drying while something open still waits for it.
-	for i := range o.Tasks {
-		if placed[i].Status != IsDone {
-			continue
-		}
-		for k := range o.Tasks {
-			if placed[k].Status == IsDone {
-				continue
-			}
-			for n, a := range o.Tasks[k].After {
-				if a.From != o.Tasks[i].ID || placed[k].Waits[n] <= 0 {
-					continue
-				}
-				if dry := placed[i].End().Add(minutes(placed[k].Waits[n])); dry.After(asOf) {
-					placed[i].Status = IsDrying
-					// What is said is when the first of them may follow.
-					if placed[i].Until.IsZero() || dry.Before(placed[i].Until) {
-						placed[i].Until = dry
-					}
-				}
-			}
-		}
-	}
-	return placed
-}
-
-// inRoom is an arrow's least wait at the room's drying rate, whole minutes; -1
-// where it is too cold for anything to dry.
-func inRoom(a Arrow, cal Calendar) float64 {
+// wait is an arrow's least wait in minutes, in the air after its earlier task; -1
+// where nothing dries.
+func (p *problem) wait(a Arrow, t *timing, b int, log map[string]Done, cal Calendar) float64 {
 	if a.Wait <= 0 {
 		return 0
 	}
-	rate := cal.Rate(a.Water)
-	if rate <= 0 {
+	dry := p.fluid[0]
+	if a.Water {
+		dry = p.fluid[1]
+	}
+	end := int32(0)
+	if d, ok := log[a.From]; ok && !d.Ended.IsZero() {
+		if d.Skipped {
+			return 0
+		}
+		end = p.minute(d.Ended)
+	} else if i := slices.IndexFunc(p.orders[b].Tasks, func(t Task) bool { return t.ID == a.From }); i >= 0 && p.first[b][i] >= 0 {
+		end = t.end[p.first[b][i]+p.count[b][i]-1]
+	}
+	until := dry.dry(end, a.Wait)
+	if until >= never || cal.Rate(a.Water) <= 0 && len(cal.Room) == 0 {
 		return -1
 	}
-	return math.Ceil(a.Wait/rate - 1e-9)
+	return float64(until - end)
 }
 
-func minutes(m float64) time.Duration { return time.Duration(m * float64(time.Minute)) }
-
-// place finds the first spans for a task from release on. When a later task has a
-// window after this one that closes, the place must leave room for it there.
-func (h *hands) place(o Order, i int, release time.Time, need float64, cal Calendar) ([]Span, bool) {
-	t := o.Tasks[i]
-	for {
-		spans, ok := h.first(release, need, t.Split)
-		if !ok {
-			return nil, false
-		}
-		late, room := h.leavesRoom(o, i, spans, cal)
-		if room {
-			return spans, true
-		}
-		release = late
+// states says of each task where it stands, what set its place and when what waits for
+// it may begin.
+func (p *problem) states(b int, placed []Placed, log map[string]Done) {
+	tasks := p.orders[b].Tasks
+	index := map[string]int{}
+	for i := range tasks {
+		index[tasks[i].ID] = i
 	}
-}
-
-// leavesRoom tells whether a successor with a closing window fits after the spans;
-// if not, from when on to try again.
-func (h *hands) leavesRoom(o Order, i int, spans []Span, cal Calendar) (again time.Time, ok bool) {
-	end := spans[len(spans)-1].To
-	for k := i + 1; k < len(o.Tasks); k++ {
-		for _, a := range o.Tasks[k].After {
-			if a.From != o.Tasks[i].ID || a.Most <= 0 {
-				continue
-			}
-			rate := cal.Rate(a.Water)
-			if rate <= 0 {
-				continue
-			}
-			rest := hands{free: slices.Clone(h.free)}
-			rest.take(spans)
-			next, found := rest.first(end.Add(minutes(math.Ceil(a.Wait/rate))), o.Tasks[k].Minutes, false)
-			if found && !next[0].To.After(end.Add(minutes(a.Most/rate))) {
-				continue
-			}
-			// Try later within the evening in steps, so that the windows meet.
-			return spans[0].From.Add(15 * time.Minute), false
-		}
-	}
-	return time.Time{}, true
-}
-
-// first finds the earliest spans of free time; unsplit work takes one span.
-func (h *hands) first(release time.Time, need float64, split bool) ([]Span, bool) {
-	const least = 15 * time.Minute // no use in taking a task up for less
-	left := minutes(need)
-	var out []Span
-	for _, f := range h.free {
-		from := f.From
-		if release.After(from) {
-			from = release
-		}
-		room := f.To.Sub(from)
-		switch {
-		case room <= 0:
-		case room >= left:
-			return append(out, Span{from, from.Add(left)}), true
-		case split && room >= least:
-			out = append(out, Span{from, f.To})
-			left -= room
-		}
-	}
-	return nil, false
-}
-
-// take removes spans, each of which lies within one stretch of free time.
-func (h *hands) take(spans []Span) {
-	for _, s := range spans {
-		at := slices.IndexFunc(h.free, func(f Span) bool { return s.From.Before(f.To) && s.To.After(f.From) })
-		if at < 0 {
+	over := func(i int) bool { return placed[i].Status == IsDone || placed[i].Status == IsSkipped }
+	for i := range tasks {
+		if over(i) {
 			continue
 		}
-		f := h.free[at]
-		var rest []Span
-		if s.From.After(f.From) {
-			rest = append(rest, Span{f.From, s.From})
+		at := &placed[i]
+		at.Status, at.Why = IsReady, "the hands are free"
+		latest := p.asOf
+		for k, a := range tasks[i].After {
+			from := index[a.From]
+			if placed[from].Status == IsSkipped {
+				continue
+			}
+			end := placed[from].End()
+			if at.Waits[k] < 0 || end.IsZero() {
+				at.Status = IsBlocked
+				continue
+			}
+			dry := end.Add(time.Duration(at.Waits[k]) * time.Minute)
+			if !over(from) {
+				at.Status = IsBlocked
+			} else if dry.After(p.asOf) && at.Status != IsBlocked {
+				at.Status = IsWaiting
+				if dry.After(at.Until) {
+					at.Until = dry
+				}
+			}
+			if dry.After(latest) {
+				latest, at.Why = dry, a.Reason
+			}
 		}
-		if s.To.Before(f.To) {
-			rest = append(rest, Span{s.To, f.To})
+		if n := tasks[i].NotFrom; n.After(latest) {
+			latest, at.Why = n, "what it needs is expected then"
+			if at.Status != IsBlocked {
+				at.Status, at.Until = IsWaiting, n
+			}
 		}
-		h.free = slices.Replace(h.free, at, at+1, rest...)
+		if at.Status == IsBlocked {
+			at.Until = time.Time{}
+		}
+		if _, begun := log[tasks[i].ID]; begun {
+			at.Status, at.Until, at.Why = IsNow, time.Time{}, "begun, from the log"
+			continue
+		}
+		if len(at.Spans) > 0 && len(tasks[i].After) > 0 && at.Spans[0].From.After(latest) && p.sessionOf(p.minute(latest)) != p.sessionOf(p.minute(at.Spans[0].From)) {
+			at.Why += "; then the hands are on other work"
+		}
+	}
+	for i := range tasks {
+		for k, a := range tasks[i].After {
+			from := &placed[index[a.From]]
+			if placed[i].Waits[k] <= 0 || len(from.Spans) == 0 || from.Status == IsSkipped {
+				continue
+			}
+			dry := from.End().Add(time.Duration(placed[i].Waits[k]) * time.Minute)
+			if from.Tail.IsZero() || dry.Before(from.Tail) {
+				from.Tail = dry
+			}
+			if over(index[a.From]) && !over(i) && dry.After(p.asOf) {
+				from.Status = IsDrying
+				if from.Until.IsZero() || dry.Before(from.Until) {
+					from.Until = dry
+				}
+			}
+		}
 	}
 }
 
-// failure says why a task found no place.
-func (h *hands) failure(t *Task, cal Calendar, asOf time.Time) string {
-	longest := 0.0
-	for _, e := range cal.Evenings(asOf) {
-		longest = math.Max(longest, e.To.Sub(e.From).Minutes())
+// chain marks the jobs that hold a build's end: those with no minute to spare, going
+// back from the last job along what set each one's time.
+func (s *search) chain() []bool {
+	p, t := s.p, s.t
+	mark := make([]bool, len(p.jobs))
+	for b := range p.orders {
+		last := int32(-1)
+		for _, id := range t.seq {
+			if p.jobs[id].build == int32(b) && (last < 0 || t.end[id] > t.end[last]) {
+				last = id
+			}
+		}
+		for last >= 0 && !mark[last] {
+			mark[last] = true
+			j := &p.jobs[last]
+			next := int32(-1)
+			// An arrow that leaves no time between counts before the hands do.
+			for k := range j.before {
+				l := &j.before[k]
+				ready := l.dry.dry(t.end[l.other], l.wait)
+				if p.open(j).first(max(ready, 0), j.minutes) >= t.start[last] && (next < 0 || t.end[l.other] > t.end[next]) {
+					next = l.other
+				}
+			}
+			if at := t.place[last]; next < 0 && at > 0 {
+				before := t.seq[at-1]
+				if p.open(j).first(t.end[before], t.end[last]-t.from[last]) >= t.from[last] {
+					next = before
+				}
+			}
+			last = next
+		}
 	}
-	switch {
-	case longest == 0:
-		return "the calendar has no evening in the next half year; add weekly hours"
-	case !t.Split && t.Minutes > longest:
-		return fmt.Sprintf("it takes %.0f min in one go and the longest evening has %.0f; lengthen an evening", t.Minutes, longest)
-	default:
-		return "no room in the next half year; add hours, or a window after the step before it closes too soon for these evenings"
-	}
+	return mark
 }

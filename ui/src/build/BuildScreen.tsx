@@ -1,7 +1,7 @@
 import { Button, Modal } from '@mantine/core';
-import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import { api, ask, type View, words } from '../api/client';
+import { api, ask, type Plan, type View, words } from '../api/client';
 import { GearHandles, PartHandles } from '../form/Handles';
 import { outlineOf } from '../form/outline';
 import { useFormWork } from '../form/useFormWork';
@@ -57,9 +57,17 @@ export function BuildScreen() {
   const at = found >= 0 ? found : next >= 0 ? next : (plan?.steps.length ?? 1) - 1;
 
   const stage = plan?.steps[at]?.stage;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: going along the path opens the room of its stage
-  useEffect(() => setRoom(undefined), [stage]);
   const inRoom = room ?? roomFor(stage);
+  /** Going along the path opens the room of the stage; an edit that moves the path does not. */
+  const standOn = useCallback(
+    (step: Plan['steps'][number] | undefined) => {
+      setStood(step?.id);
+      if (step?.stage !== stage) {
+        setRoom(undefined);
+      }
+    },
+    [stage],
+  );
   // Kept while nothing changes, so that the turning vehicle is not painted anew.
   const coat = useMemo(() => (plan ? coatAt(plan, at) : undefined), [plan, at]);
 
@@ -127,11 +135,11 @@ export function BuildScreen() {
       if (typing || e.ctrlKey || e.metaKey || e.altKey || !plan) {
         return;
       }
-      const stand = (i: number) => setStood(plan.steps[Math.min(Math.max(i, 0), plan.steps.length - 1)]?.id);
+      const stand = (i: number) => standOn(plan.steps[Math.min(Math.max(i, 0), plan.steps.length - 1)]);
       const walk: Record<string, number> = { arrowright: 1, arrowleft: -1 };
       const by = walk[e.key.toLowerCase()];
       const act: Record<string, () => void> = {
-        n: () => setStood(undefined),
+        n: () => standOn(undefined),
         b: () => navigate(`/builds/${id}/bench`),
         u: () => undo.mutate(),
         h: () => navigate('/'),
@@ -148,7 +156,7 @@ export function BuildScreen() {
     };
     window.addEventListener('keydown', press);
     return () => window.removeEventListener('keydown', press);
-  }, [plan, at, id, navigate, undo]);
+  }, [plan, at, id, navigate, undo, standOn]);
 
   if (!state.data || !plan || !coat) {
     return (
@@ -195,7 +203,7 @@ export function BuildScreen() {
           Bench
         </Button>
       </header>
-      <PathLine plan={plan} at={at} onStand={(i) => setStood(plan.steps[i]?.id)} />
+      <PathLine plan={plan} at={at} onStand={(i) => standOn(plan.steps[i])} />
       <main className={classes.middle} data-wide={inRoom === 'Photos' ? 'photo' : isMeasuring(inRoom) || undefined}>
         <section className={classes.plate} aria-label="The plate">
           {(stale || trouble) && (

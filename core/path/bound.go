@@ -1,0 +1,282 @@
+package path
+
+import (
+	"cmp"
+	"container/heap"
+	"math"
+	"slices"
+)
+
+// earliest gives the least start and end of each job when the hands were as many as
+// wanted, and none before its least; false where even then an arrow or the hours
+// cannot be kept.
+func (p *problem) earliest(least []int32) (start, end []int32, ok bool) {
+	t := newTiming(p)
+	copy(t.least, least)
+	for i, j := range p.order {
+		t.place[j] = int32(i)
+	}
+	n := len(p.order)
+	again := 0
+	for redo := 0; redo <= mostRedo*4; redo++ {
+		from := again
+		again = n
+		for i := from; i < n; i++ {
+			id := p.order[i]
+			j := &p.jobs[id]
+			ready := max(j.release, t.least[id])
+			for k := range j.before {
+				ready = max(ready, j.before[k].dry.dry(t.end[j.before[k].other], j.before[k].wait))
+			}
+			from := p.open(j).first(max(ready, 0), j.minutes)
+			t.start[id], t.end[id] = from, from+j.minutes
+			if from >= never || t.end[id] > j.deadline {
+				return nil, nil, false
+			}
+			if back := t.check(id); back >= 0 {
+				again = min(again, back)
+			}
+		}
+		if again == n {
+			return t.start, t.end, true
+		}
+	}
+	return nil, nil, false
+}
+
+// latest gives the last end of each job with which the builds could end by their
+// targets, if the hands were as many as wanted, and the start that goes with it.
+func (p *problem) latest(target []int32) (start, end []int32) {
+	n := len(p.jobs)
+	start, end = make([]int32, n), make([]int32, n)
+	for i := n - 1; i >= 0; i-- {
+		id := p.order[i]
+		j := &p.jobs[id]
+		e := min(target[j.build], j.deadline)
+		for k := range j.after {
+			e = min(e, j.after[k].dry.latest(start[j.after[k].other], j.after[k].wait))
+		}
+		start[id] = p.open(j).last(e, j.minutes)
+		end[id] = start[id] + j.minutes
+		if start[id] < 0 {
+			end[id] = e
+		}
+	}
+	return start, end
+}
+
+// due is a job waiting for the hands.
+type due struct {
+	id   int32
+	by   int32
+	left int32
+}
+
+type duties []due
+
+func (d duties) Len() int           { return len(d) }
+func (d duties) Less(i, k int) bool { return d[i].by < d[k].by }
+func (d duties) Swap(i, k int)      { d[i], d[k] = d[k], d[i] }
+func (d *duties) Push(x any)        { *d = append(*d, x.(due)) }
+func (d *duties) Pop() any {
+	last := (*d)[len(*d)-1]
+	*d = (*d)[:len(*d)-1]
+	return last
+}
+
+// fits tells whether jobs fit between their heads and ends on one pair of hands that
+// may lay everything down at any time: the one that is due first is always taken up
+// (Jackson's preemptive rule), which is best possible, so "no" is a proof.
+func fits(jobs []int32, minutes func(int32) int32, head, end []int32, open *openings) bool {
+	sorted := slices.Clone(jobs)
+	slices.SortFunc(sorted, func(a, b int32) int { return cmp.Or(cmp.Compare(head[a], head[b]), cmp.Compare(a, b)) })
+	var wait duties
+	now, k := int32(0), 0
+	for k < len(sorted) || len(wait) > 0 {
+		if len(wait) == 0 {
+			now = max(now, head[sorted[k]])
+		}
+		at := open.from(now)
+		if at >= len(open.all) {
+			return false
+		}
+		now = max(now, open.all[at].from)
+		for k < len(sorted) && head[sorted[k]] <= now {
+			heap.Push(&wait, due{sorted[k], end[sorted[k]], minutes(sorted[k])})
+			k++
+		}
+		if len(wait) == 0 {
+			continue
+		}
+		until := open.all[at].to
+		if k < len(sorted) {
+			until = min(until, head[sorted[k]])
+		}
+		first := &wait[0]
+		run := min(first.left, until-now)
+		now += run
+		if first.left -= run; first.left == 0 {
+			if now > first.by {
+				return false
+			}
+			heap.Pop(&wait)
+		}
+	}
+	return true
+}
+
+// bound is a time before which no plan can end: by build, and weighted over all.
+type bound struct {
+	alone []int32
+	cost  float64
+}
+
+// newBound looks for the earliest ends that cannot be ruled out: a build's own jobs
+// between the earliest starts that their arrows allow and the latest ends that its
+// target leaves; then, since builds end one after the other, the minutes of all that
+// have ended by then must have been worked.
+func (p *problem) newBound(heads []int32) bound {
+	out := bound{alone: make([]int32, len(p.orders))}
+	byBuild := make([][]int32, len(p.orders))
+	for i := range p.jobs {
+		b := p.jobs[i].build
+		byBuild[b] = append(byBuild[b], int32(i))
+	}
+	minutes := func(id int32) int32 { return p.jobs[id].minutes }
+	for b, jobs := range byBuild {
+		if len(jobs) == 0 {
+			out.alone[b] = p.fixedEnd[b]
+			continue
+		}
+		low := int32(0)
+		for _, id := range jobs {
+			low = max(low, heads[id]+p.jobs[id].minutes)
+		}
+		byClass := map[int32][]int32{}
+		for _, id := range jobs {
+			if !p.jobs[id].begun {
+				byClass[p.jobs[id].class] = append(byClass[p.jobs[id].class], id)
+			}
+		}
+		possible := func(t int32) bool {
+			target := make([]int32, len(p.orders))
+			for i := range target {
+				target[i] = never
+			}
+			target[b] = t
+			start, end := p.latest(target)
+			for _, id := range jobs {
+				if start[id] < heads[id] {
+					return false
+				}
+			}
+			free := jobs
+			if begun := p.jobs[jobs[0]].begun; begun {
+				free = jobs[1:]
+			}
+			if !fits(free, minutes, heads, end, &p.hands) {
+				return false
+			}
+			for c, some := range byClass {
+				if len(p.classes[c].all) != len(p.hands.all) && !fits(some, minutes, heads, end, &p.classes[c]) {
+					return false
+				}
+			}
+			return true
+		}
+		out.alone[b] = searchLeast(low, p.instantMinutes(), possible)
+	}
+	out.cost = p.cheapest(out.alone, byBuild)
+	return out
+}
+
+func (p *problem) instantMinutes() int32 { return int32(horizon.Minutes()) }
+
+// searchLeast is the least t in [low, high] for which ok holds, high if none.
+func searchLeast(low, high int32, ok func(int32) bool) int32 {
+	// Doubling first: the answer is mostly near.
+	step := int32(60)
+	top := low
+	for top < high && !ok(top) {
+		low = top + 1
+		top = min(top+step, high)
+		step *= 2
+	}
+	for low < top {
+		m := low + (top-low)/2
+		if ok(m) {
+			top = m
+		} else {
+			low = m + 1
+		}
+	}
+	return top
+}
+
+// mostOrders bounds the builds whose orders of ending are all tried: 7! = 5040.
+const mostOrders = 7
+
+// cheapest is the least weighted sum of ends over all orders in which builds can end.
+func (p *problem) cheapest(alone []int32, jobs [][]int32) float64 {
+	var open []int
+	rest := 0.0
+	work := make([]int32, len(alone))
+	for b := range alone {
+		if len(jobs[b]) == 0 {
+			continue
+		}
+		for _, id := range jobs[b] {
+			work[b] += p.jobs[id].minutes
+		}
+		open = append(open, b)
+	}
+	if len(open) > mostOrders {
+		for _, b := range open {
+			rest += p.weight[b] * float64(alone[b])
+		}
+		return rest
+	}
+	best := math.Inf(1)
+	var try func(k int, sum float64, worked int32)
+	try = func(k int, sum float64, worked int32) {
+		if sum >= best {
+			return
+		}
+		if k == len(open) {
+			best = sum
+			return
+		}
+		for i := k; i < len(open); i++ {
+			open[k], open[i] = open[i], open[k]
+			b := open[k]
+			w := worked + work[b]
+			try(k+1, sum+p.weight[b]*float64(max(alone[b], p.worked(w))), w)
+			open[k], open[i] = open[i], open[k]
+		}
+	}
+	try(0, 0, 0)
+	return best
+}
+
+// worked is the first minute by which the hands can have worked so long. A task under
+// way runs on outside the windows, so its minutes are not asked for.
+func (p *problem) worked(minutes int32) int32 {
+	if len(p.jobs) > 0 {
+		for i := range p.jobs {
+			if p.jobs[i].begun {
+				minutes -= p.jobs[i].minutes
+			}
+		}
+	}
+	if minutes <= 0 {
+		return 0
+	}
+	for _, s := range p.hands.all {
+		if n := s.to - s.from; n >= minutes {
+			return s.from + minutes
+		} else {
+			minutes -= n
+		}
+	}
+	return never
+}

@@ -1,0 +1,371 @@
+package path
+
+import (
+	"math"
+	"math/bits"
+	"math/rand/v2"
+	"slices"
+)
+
+// cost of a plan, compared in this order: the weighted ends of the builds, the changes
+// of colour, the sessions used.
+type cost struct {
+	end      float64
+	changes  int
+	sessions int
+}
+
+func (c cost) less(d cost) bool {
+	switch {
+	case c.end != d.end:
+		return c.end < d.end
+	case c.changes != d.changes:
+		return c.changes < d.changes
+	default:
+		return c.sessions < d.sessions
+	}
+}
+
+var hopeless = cost{end: math.Inf(1)}
+
+// search looks for the best sequence.
+type search struct {
+	p      *problem
+	t      *timing
+	heads  []int32
+	bound  bound
+	best   []int32
+	closed []bool // sessions that the best leaves out
+	cost   cost
+	nodes  int
+	budget int
+	proven bool // nothing better exists
+	random *rand.Rand
+
+	d      dispatcher
+}
+
+func newSearch(p *problem, heads []int32, b bound, budget int) *search {
+	s := &search{p: p, t: newTiming(p), heads: heads, bound: b, budget: budget, cost: hopeless, random: rand.New(rand.NewPCG(1, 2))}
+	s.d.init(p)
+	return s
+}
+
+// price is the cost of what the timing laid.
+func (s *search) price() cost {
+	p := s.p
+	ends := make([]int32, len(p.orders))
+	copy(ends, p.fixedEnd)
+	used, last := 0, int32(-1)
+	for _, id := range s.t.seq {
+		ends[p.jobs[id].build] = max(ends[p.jobs[id].build], s.t.end[id])
+		if at := p.sessionOf(s.t.from[id]); at != last {
+			used, last = used+1, at
+		}
+	}
+	c := cost{changes: s.t.changes, sessions: used}
+	for b, e := range ends {
+		if len(p.first[b]) > 0 {
+			c.end += p.weight[b] * float64(max(e, 0))
+		}
+	}
+	return c
+}
+
+// try prices a sequence and keeps it where it is the best so far; it tells whether it
+// is at least as good as another.
+func (s *search) try(seq []int32, than cost) (cost, bool) {
+	s.nodes += len(seq)
+	if !s.t.lay(seq) {
+		return hopeless, false
+	}
+	c := s.price()
+	if c.less(s.cost) {
+		s.cost, s.best, s.closed = c, slices.Clone(seq), nil
+	}
+	return c, !than.less(c)
+}
+
+// mostExact is how many jobs are searched through completely.
+const mostExact = 9
+
+// run searches until the budget is spent or nothing better can exist.
+func (s *search) run() {
+	if len(s.p.jobs) == 0 {
+		s.cost, s.proven = s.price(), true
+		return
+	}
+	keys := s.urgency()
+	s.try(s.d.dispatch(s, keys, nil), hopeless)
+	if len(s.p.jobs) <= mostExact {
+		if s.exact(); s.proven {
+			return
+		}
+	}
+	s.climb(keys)
+	s.pack()
+}
+
+// urgency is the last start of each job with which its build could still end at its
+// bound: what is due first goes first.
+func (s *search) urgency() []float64 {
+	target := make([]int32, len(s.p.orders))
+	most := int32(0)
+	for _, e := range s.bound.alone {
+		most = max(most, e)
+	}
+	copy(target, s.bound.alone)
+	start, _ := s.p.latest(target)
+	keys := make([]float64, len(start))
+	for i, x := range start {
+		keys[i] = float64(x) - math.Log2(s.p.weight[s.p.jobs[i].build])*2880
+	}
+	return keys
+}
+
+// done tells whether the search may stop: spent, or the end is proven and colours and
+// sessions cannot be fewer.
+func (s *search) done() bool {
+	if s.best == nil {
+		return s.nodes >= max(s.budget, patience)
+	}
+	return s.nodes >= s.budget
+}
+
+// patience is the budget for a first plan, where windows make one hard to find.
+const patience = 500_000
+
+// climb alternates two ways of changing a plan: other urgencies, laid anew from the
+// start, and single jobs (or what hangs together by windows) moved within the sequence.
+func (s *search) climb(keys []float64) {
+	n := len(s.p.jobs)
+	spread := 0.0
+	for _, k := range keys {
+		spread = math.Max(spread, math.Abs(k-keys[0]))
+	}
+	spread = math.Max(spread, 600)
+	var mend *repair
+	now, at := slices.Clone(keys), s.cost
+	for round := 0; !s.done(); round++ {
+		if round%2 == 0 {
+			// Urgencies: some jobs get others.
+			for range 12 {
+				if s.done() {
+					return
+				}
+				next := slices.Clone(now)
+				wide := spread * math.Exp2(-float64(s.random.IntN(7)))
+				for range 1 + s.random.IntN(max(n/8, 2)) {
+					next[s.random.IntN(n)] += (s.random.Float64() - 0.5) * wide
+				}
+				if c, ok := s.try(s.d.dispatch(s, next, s.random), at); ok {
+					now, at = next, c
+				}
+			}
+			continue
+		}
+		if s.best == nil {
+			if mend == nil {
+				mend = newRepair(s)
+			}
+			if round > 1 { // from another start each time
+				now = slices.Clone(keys)
+				for i := range now {
+					now[i] += (s.random.Float64() - 0.5) * spread * s.random.Float64()
+				}
+			}
+			if seq := mend.settle(now); s.best == nil {
+				mend.run(seq, s.budget/8)
+			}
+			at = s.cost
+			continue
+		}
+		s.shift(40)
+	}
+}
+
+// shift moves jobs of the best sequence to other places in it.
+func (s *search) shift(times int) {
+	seq := slices.Clone(s.best)
+	at := s.cost
+	n := len(seq)
+	place := make([]int, n)
+	for range times {
+		if s.done() {
+			return
+		}
+		for i, id := range seq {
+			place[id] = i
+		}
+		i := s.random.IntN(n)
+		id := seq[i]
+		low, high := 0, n-1
+		for k := range s.p.jobs[id].before {
+			low = max(low, place[s.p.jobs[id].before[k].other]+1)
+		}
+		for k := range s.p.jobs[id].after {
+			high = min(high, place[s.p.jobs[id].after[k].other]-1)
+		}
+		if high <= low || s.p.jobs[id].begun {
+			continue
+		}
+		to := low + s.random.IntN(high-low+1)
+		if to == i || (to == 0 && s.p.jobs[seq[0]].begun) {
+			continue
+		}
+		next := slices.Insert(slices.Delete(slices.Clone(seq), i, i+1), to, id)
+		if c, ok := s.try(next, at); ok {
+			seq, at = next, c
+		}
+	}
+}
+
+// exact goes through all sequences, leaving out those whose beginning already ends
+// later than the best.
+func (s *search) exact() {
+	n := len(s.p.jobs)
+	seq := make([]int32, 0, n)
+	open := make([]int, n)
+	for i := range s.p.jobs {
+		open[i] = len(s.p.jobs[i].before)
+	}
+	t := newTiming(s.p)
+	kept := s.t
+	defer func() { s.t = kept }()
+	s.t = t
+	complete := true
+	var walk func()
+	walk = func() {
+		if len(seq) == n {
+			s.leaf(seq)
+			return
+		}
+		for id := int32(0); id < int32(n); id++ {
+			if open[id] != 0 {
+				continue
+			}
+			if s.nodes >= s.budget*4 && s.best != nil {
+				complete = false
+				return
+			}
+			s.nodes += len(seq) + 1
+			seq = append(seq, id)
+			for i := range t.place {
+				t.place[i] = -1
+			}
+			if t.lay(seq) && s.promising(seq) {
+				open[id] = -1
+				for k := range s.p.jobs[id].after {
+					open[s.p.jobs[id].after[k].other]--
+				}
+				walk()
+				for k := range s.p.jobs[id].after {
+					open[s.p.jobs[id].after[k].other]++
+				}
+				open[id] = 0
+			}
+			seq = seq[:len(seq)-1]
+		}
+	}
+	walk()
+	s.proven = complete
+}
+
+// promising tells whether a beginning can still lead to something better: no build
+// ends before what is laid of it.
+func (s *search) promising(seq []int32) bool {
+	c := s.price()
+	return c.end < s.cost.end || (c.end == s.cost.end && c.changes <= s.cost.changes)
+}
+
+// leaf prices a complete sequence, and the same sequence in fewer sessions.
+func (s *search) leaf(seq []int32) {
+	if !s.t.lay(seq) {
+		return
+	}
+	c := s.price()
+	if s.cost.end < c.end || (s.cost.end == c.end && s.cost.changes < c.changes) {
+		return
+	}
+	if c.less(s.cost) {
+		s.cost, s.best, s.closed = c, slices.Clone(seq), nil
+	}
+	s.fewer(seq)
+}
+
+// mostTogether bounds the sessions of which every choice is tried.
+const mostTogether = 10
+
+// fewer lays the same sequence in fewer sessions: every choice of sessions up to the
+// last one, of which there are fewer than the best has.
+func (s *search) fewer(seq []int32) {
+	used := s.sessions()
+	last := int(used[len(used)-1])
+	if last < mostTogether {
+		used = used[:0]
+		for k := range last + 1 {
+			used = append(used, int32(k))
+		}
+	}
+	defer func() { s.t.closed = nil }()
+	for set := 1; set < 1<<min(len(used), mostTogether); set++ {
+		if bits.OnesCount(uint(set)) >= s.cost.sessions || s.nodes >= s.budget*4 {
+			continue
+		}
+		s.t.closed = make([]bool, last+1)
+		for k := range s.t.closed {
+			at := slices.Index(used, int32(k))
+			s.t.closed[k] = at < 0 || set&(1<<at) == 0
+		}
+		s.nodes += len(seq)
+		if s.t.lay(seq) {
+			if d := s.price(); d.less(s.cost) {
+				s.cost, s.best, s.closed = d, slices.Clone(seq), s.t.closed
+			}
+		}
+	}
+}
+
+// pack leaves sessions of the best plan out where everything in them can be done in
+// those that are used anyway.
+func (s *search) pack() {
+	if s.best == nil || !s.t.lay(s.best) {
+		return
+	}
+	closed := slices.Clone(s.closed)
+	for {
+		s.t.closed = closed
+		if !s.t.lay(s.best) {
+			break
+		}
+		better := false
+		for _, at := range s.sessions() {
+			next := make([]bool, max(len(closed), int(at)+1))
+			copy(next, closed)
+			next[at] = true
+			s.t.closed = next
+			s.nodes += len(s.best)
+			if s.t.lay(s.best) {
+				if c := s.price(); c.less(s.cost) {
+					s.cost, s.closed, closed, better = c, next, next, true
+					break
+				}
+			}
+		}
+		if !better {
+			break
+		}
+	}
+	s.t.closed = nil
+}
+
+// sessions lists those that the timing uses.
+func (s *search) sessions() []int32 {
+	var used []int32
+	for _, id := range s.t.seq {
+		if at := s.p.sessionOf(s.t.from[id]); len(used) == 0 || used[len(used)-1] != at {
+			used = append(used, at)
+		}
+	}
+	return used
+}
