@@ -21,7 +21,7 @@ var floors = [][]string{
 	{"core/measure", "core/gear", "core/paint"},
 	{"core/form"}, // stands on gear, whose wheels and track are part of the body
 	{"core/scheme", "core/strata"},
-	{"core/path"},
+	{"core/path", "core/kit", "core/bench"},
 	{"core/build"},
 	{"sheets", "store/cluster", "samples", "samples/scene"},
 	{"store"},

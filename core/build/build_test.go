@@ -49,7 +49,7 @@ func plan(t testing.TB, b build.Build, log ...build.Entry) build.Plan {
 }
 
 func step(t testing.TB, p build.Plan, title string) build.Step {
-	i := slices.IndexFunc(p.Steps, func(s build.Step) bool { return s.Title == title })
+	i := slices.IndexFunc(p.Steps, func(s build.Step) bool { return s.Title == title || strings.HasPrefix(s.Title, title+", section 1") })
 	require.GreaterOrEqual(t, i, 0, "no step %q", title)
 	return p.Steps[i]
 }

@@ -12,6 +12,7 @@ import (
 	"sync"
 	"time"
 
+	"cinderpath/core/bench"
 	"cinderpath/core/form"
 	"cinderpath/core/gear"
 	"cinderpath/core/length"
@@ -82,51 +83,103 @@ type Item struct {
 // Plans derives the plans of all builds of a workshop as of an instant, given in
 // whole minutes and in the workshop's zone. The plans come in the order of items.
 func (d *Deriver) Plans(w Workshop, items []Item, asOf time.Time) ([]Plan, error) {
+	all, err := d.All(w, items, asOf)
+	return all.Plans, err
+}
+
+// All is what follows from a workshop with all its builds.
+type All struct {
+	Plans    []Plan
+	Evenings Evenings
+}
+
+// All derives the plans and the evenings that they share.
+func (d *Deriver) All(w Workshop, items []Item, asOf time.Time) (All, error) {
 	asOf = asOf.Truncate(time.Minute)
 	if err := w.Check(); err != nil {
-		return nil, err
+		return All{}, err
 	}
-	plans := make([]Plan, len(items))
+	out := All{Plans: make([]Plan, len(items))}
 	orders := make([]path.Order, len(items))
+	whys := make([]map[string][]string, len(items))
 	log := path.Log{}
+	own := learned(items)
 	for i, item := range items {
-		look, err := d.look(item.Build, w.Stock)
+		plan, tasks, why, err := d.one(w, item, own, asOf)
 		if err != nil {
-			return nil, err
+			return All{}, err
 		}
-		body, err := d.surface(item.Build)
-		if err != nil {
-			return nil, err
-		}
-		sizes, err := d.sizes(item.Build, body)
-		if err != nil {
-			return nil, err
-		}
-		kit, err := stage(d, "kit", []any{item.Build.Sizes, item.Build.Dimensions, item.Build.Fit, item.Build.Scale}, func() (*measure.KitReport, error) {
-			return kitCheck(item.Build), nil
-		})
-		if err != nil {
-			return nil, err
-		}
-		cables, err := d.cables(item.Build, w.Stock, body)
-		if err != nil {
-			return nil, err
-		}
-		gap := GapOf(item.Build, w, item.Log)
-		findings, waits := strata.Check(item.Build.Layers, look.zones, gap)
-		tasks := order(item.Build, look, waits)
+		out.Plans[i], whys[i] = plan, why
 		orders[i] = path.Order{Build: item.Build.ID, Priority: item.Build.Priority, Tasks: tasks}
 		log[item.Build.ID] = happened(item.Log)
-		plans[i] = Plan{Build: item.Build.ID, Name: item.Build.Name, Scale: item.Build.Scale.String(), AsOf: asOf,
-			Sizes: sizes, Gear: look.gear, Views: look.views, Sheet: look.sheet, Zones: look.list, Colours: look.colours, Findings: findings,
-			Kit: kit, Cables: cables, Sheets: sheetNames(item.Build)}
 	}
-	placed := path.Schedule(orders, w.Calendar, log, asOf)
-	for i := range plans {
-		plans[i].Steps = steps(items[i].Build, orders[i].Tasks, placed[plans[i].Build], w.Calendar)
-		plans[i].stand(asOf)
+	request := path.Request{Orders: orders, Calendar: w.Calendar, Airbrush: w.Airbrushes, Log: log, AsOf: asOf}
+	schedule, err := stage(d, "schedule", []any{request, asOf.Location().String()}, func() (path.Schedule, error) { return path.Lay(request) })
+	if err != nil {
+		return All{}, fault("order", err)
 	}
-	return plans, nil
+	told := lessons(items)
+	for i := range out.Plans {
+		p := &out.Plans[i]
+		p.Steps = steps(items[i], w, orders[i].Tasks, schedule.Placed[p.Build], whys[i], told, asOf)
+		p.Ends, p.Bound = schedule.Ends[p.Build], schedule.Bound[p.Build]
+		for _, c := range schedule.Conflicts {
+			if slices.ContainsFunc(c.Reasons, func(r path.Reason) bool { return r.Build == p.Build || r.Build == "" }) {
+				p.Conflicts = append(p.Conflicts, c.Words())
+			}
+		}
+		p.stand(asOf)
+		p.Timers = timers(p.Steps, asOf)
+	}
+	out.Evenings = evenings(w, items, out.Plans, schedule, asOf)
+	return out, nil
+}
+
+// Check derives what can be wrong about one build, without laying it on the calendar.
+func (d *Deriver) Check(w Workshop, b Build, asOf time.Time) error {
+	_, _, _, err := d.one(w, Item{Build: b}, nil, asOf)
+	return err
+}
+
+// Tasks gives a build's steps in working order, without their times.
+func (d *Deriver) Tasks(w Workshop, item Item, asOf time.Time) ([]path.Task, error) {
+	_, tasks, _, err := d.one(w, item, nil, asOf)
+	return tasks, err
+}
+
+// one derives all of a build that does not need the other builds.
+func (d *Deriver) one(w Workshop, item Item, own map[string]bench.Learned, asOf time.Time) (Plan, []path.Task, map[string][]string, error) {
+	b := item.Build
+	none := func(err error) (Plan, []path.Task, map[string][]string, error) { return Plan{}, nil, nil, err }
+	look, err := d.look(b, w.Stock)
+	if err != nil {
+		return none(err)
+	}
+	body, err := d.surface(b)
+	if err != nil {
+		return none(err)
+	}
+	sizes, err := d.sizes(b, body)
+	if err != nil {
+		return none(err)
+	}
+	report, err := stage(d, "kit", []any{b.Sizes, b.Dimensions, b.Fit, b.Scale}, func() (*measure.KitReport, error) {
+		return kitCheck(b), nil
+	})
+	if err != nil {
+		return none(err)
+	}
+	cables, err := d.cables(b, w.Stock, body)
+	if err != nil {
+		return none(err)
+	}
+	findings, waits := strata.Check(b.Layers, look.zones, GapOf(b, w, item.Log))
+	tasks, why := order(b, look, waits, w, own, asOf.Location())
+	tasks = b.Order.apply(tasks, why)
+	tasks = sorted(mendings(b, tasks, item.Log, why))
+	return Plan{Build: b.ID, Name: b.Name, Scale: b.Scale.String(), AsOf: asOf,
+		Sizes: sizes, Gear: look.gear, Views: look.views, Sheet: look.sheet, Zones: look.list, Colours: look.colours, Findings: append(findings, roomForMud(b, look.gear)...),
+		Kit: report, Cables: cables, Sheets: sheetNames(b), Advice: b.Advice(look.zones), Jobs: b.Kit.Jobs(), Conflicts: []string{}, Timers: []Timer{}}, tasks, why, nil
 }
 
 // look is what a build looks like: everything that does not depend on time.
@@ -295,27 +348,6 @@ func Zones(b Build) []string {
 		seen[p.Zone] = true
 	}
 	return slices.Sorted(maps.Keys(seen))
-}
-
-// happened reads the log: the last word on each task counts.
-func happened(log []Entry) map[string]path.Done {
-	out := map[string]path.Done{}
-	for _, e := range log {
-		switch e.Kind {
-		case Started:
-			out[e.Task] = path.Done{Started: e.At}
-		case Finished:
-			done := out[e.Task]
-			if done.Started.IsZero() || done.Started.After(e.At) {
-				done.Started = e.At
-			}
-			done.Ended = e.At
-			out[e.Task] = done
-		case Undone:
-			delete(out, e.Task)
-		}
-	}
-	return out
 }
 
 // GapOf tells, from the log, how long layers really waited for each other, in

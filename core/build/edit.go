@@ -2,13 +2,16 @@ package build
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
 	"cinderpath/core/form"
 	"cinderpath/core/gear"
+	"cinderpath/core/kit"
 	"cinderpath/core/length"
 	"cinderpath/core/measure"
+	"cinderpath/core/path"
 	"cinderpath/core/scheme"
 	"cinderpath/core/strata"
 )
@@ -33,6 +36,10 @@ type Edit struct {
 	Cable     *CableEdit     `json:"cable,omitempty"`
 	Photo     *measure.Photo `json:"photo,omitempty"`
 	Part      *measure.Part  `json:"part,omitempty"`
+
+	Kit    *kit.Kit   `json:"kit,omitempty"`
+	School string     `json:"school,omitempty"` // the question that Text answers
+	Order  *OrderEdit `json:"order,omitempty"`
 }
 
 // Place is where on the vehicle something is put.
@@ -89,19 +96,48 @@ const (
 	DropPhoto     = "dropPhoto"
 	SetPart       = "part"
 	DropPart      = "dropPart"
+
+	SetKit      = "kit"     // the whole of it
+	SetVersion  = "version" // by the id that Text names
+	ReadLeaflet = "leaflet" // CSV in Text
+	SetSchool   = "school"
+	SetOrder    = "order"
 )
 
 // Apply makes the edits on a copy of the build; on the first fault nothing is
 // changed. newID names what is inserted; gap is what the log tells of waits (see
 // GapOf) and may be nil.
-func Apply(b Build, edits []Edit, newID func() string, gap strata.Gap) (Build, error) {
+//
+// Changes to the order are made against the steps as they stand, which tasks gives.
+func Apply(b Build, edits []Edit, newID func() string, gap strata.Gap, tasks ...TasksOf) (Build, error) {
 	for _, e := range edits {
 		var err error
+		if e.Op == SetOrder {
+			if b, err = applyOrder(b, e, newID, tasks); err != nil {
+				return Build{}, err
+			}
+			continue
+		}
 		if b, err = apply(b, e, newID, gap); err != nil {
 			return Build{}, err
 		}
 	}
 	return b, b.Check()
+}
+
+// TasksOf gives the steps of a build as they stand.
+type TasksOf func(Build) ([]path.Task, error)
+
+func applyOrder(b Build, e Edit, newID func() string, tasks []TasksOf) (Build, error) {
+	if e.Order == nil || len(tasks) == 0 {
+		return b, refuse(SetOrder, "the edit carries nothing to change", "send what is to be done about the order")
+	}
+	list, err := tasks[0](b)
+	if err != nil {
+		return b, err
+	}
+	b.Order, err = reorder(b.Order, *e.Order, list, b.school(schoolStrict) == looseOrder, newID)
+	return b, err
 }
 
 func apply(b Build, e Edit, newID func() string, gap strata.Gap) (Build, error) {
@@ -236,6 +272,32 @@ func apply(b Build, e Edit, newID func() string, gap strata.Gap) (Build, error) 
 	case DropPart:
 		err := drop(&b.Parts, e.Text, func(p measure.Part) string { return p.ID })
 		return b, err
+	case SetKit:
+		if e.Kit == nil {
+			return missing()
+		}
+		b.Kit = *e.Kit
+	case SetVersion:
+		next, _, err := b.Kit.Choose(e.Text)
+		if err != nil {
+			return b, fault(SetVersion, err)
+		}
+		b.Kit = next
+	case ReadLeaflet:
+		leaflet, err := kit.ReadLeaflet(e.Text)
+		if err != nil {
+			return b, fault(ReadLeaflet, err)
+		}
+		b.Kit.Leaflet = leaflet
+	case SetSchool:
+		b.Schools = maps.Clone(b.Schools)
+		if b.Schools == nil {
+			b.Schools = map[string]string{}
+		}
+		b.Schools[e.School] = e.Text
+		if e.Text == "" {
+			delete(b.Schools, e.School)
+		}
 	case EditLayers:
 		layers, err := strata.Apply(b.Layers, e.Layers, newID)
 		if err != nil {
@@ -287,6 +349,9 @@ func resize(b Build, e Edit) (Build, error) {
 // mend applies a mend of a finding that stands now.
 func mend(b Build, e Edit, newID func() string, gap strata.Gap) (Build, error) {
 	findings, _ := strata.Check(b.Layers, Zones(b), gap)
+	if _, lies, err := running(b); err == nil {
+		findings = append(findings, roomForMud(b, gearLine(b, lies, measure.Shelf{}))...)
+	}
 	for _, f := range findings {
 		if f.ID != e.Finding {
 			continue

@@ -41,6 +41,8 @@ type RunLine struct {
 	Words string `json:"words"`
 	Tight bool   `json:"tight,omitempty"` // something is wrong with it
 	Why   Why    `json:"why"`
+
+	room float64 // of a clearance: without mud, model mm
 }
 
 // LinkLine is what a number of links does.
@@ -91,7 +93,7 @@ func gearLine(b Build, lies track, shelf measure.Shelf) *GearLine {
 	mud := mudDepth(b)
 	for _, gap := range form.Gaps(b.Body, lies.wheels, b.face(), b.Link.Width, lies.line, b.Link) {
 		free := float64(b.Scale.ToModel(length.Real(gap.Real))) - mud
-		line := RunLine{Name: gap.Between, Words: model(gap.Real) + " on the model", Tight: free <= 0}
+		line := RunLine{Name: gap.Between, Words: model(gap.Real) + " on the model", Tight: free <= 0, room: free + mud}
 		if mud > 0 {
 			line.Words += fmt.Sprintf(", %s with %.1f mm of mud", length.Model(free), mud)
 		}

@@ -4,10 +4,10 @@ import (
 	"fmt"
 	"slices"
 	"strings"
-	"time"
 
 	"cinderpath/core/form"
 	"cinderpath/core/gear"
+	"cinderpath/core/kit"
 	"cinderpath/core/length"
 	"cinderpath/core/measure"
 	"cinderpath/core/path"
@@ -66,6 +66,10 @@ type Build struct {
 	Cables     []measure.Cable     `json:"cables,omitempty"`
 	Photos     []measure.Photo     `json:"photos,omitempty"`
 	Parts      []measure.Part      `json:"parts,omitempty"` // own parts
+
+	Kit     kit.Kit           `json:"kit,omitzero"`
+	Schools map[string]string `json:"schools,omitempty"` // answers that are not the default
+	Order   Rework            `json:"order,omitzero"`
 }
 
 // Workshop is what all builds share.
@@ -76,43 +80,8 @@ type Workshop struct {
 
 	Stock    measure.Shelf     `json:"stock,omitzero"`
 	Printers []measure.Printer `json:"printers,omitempty"`
-}
 
-// Kinds of log entries.
-const (
-	Started  = "started"
-	Finished = "done"
-	Undone   = "undone" // a slip: the step is open again
-	Note     = "note"
-)
-
-// Entry is one thing that happened at the bench. It tells enough to be read when
-// the plan has changed.
-type Entry struct {
-	Key           string    `json:"key"` // made by the client: sent twice, it is kept once
-	At            time.Time `json:"at,omitzero"`
-	MinutesBefore *float64  `json:"minutesBefore,omitempty"` // samples: before the moment of loading
-	Kind          string    `json:"kind"`
-	Task          string    `json:"task"`
-	Title         string    `json:"title"`
-	Zones         []string  `json:"zones,omitempty"`
-	Product       string    `json:"product,omitempty"`
-	Note          string    `json:"note,omitempty"`
-}
-
-// Check reports the first fault of an entry.
-func (e Entry) Check() error {
-	switch {
-	case e.Key == "":
-		return refuse("key", "an entry without a key could be stored twice", "send a UUID")
-	case !slices.Contains([]string{Started, Finished, Undone, Note}, e.Kind):
-		return refuse("kind", fmt.Sprintf("%q is not something that happens", e.Kind), "use started, done, undone or note")
-	case e.Task == "" || e.Title == "":
-		return refuse("task", "an entry speaks of a step", "give its id and title")
-	case len(e.Note) > 4000:
-		return refuse("note", "longer than 4000 characters", "shorten it")
-	}
-	return nil
+	Airbrushes []path.Airbrush `json:"airbrushes,omitempty"`
 }
 
 // Limits that keep one document in one request and one plan in a blink.
@@ -165,6 +134,15 @@ func (b Build) Check() error {
 		return fault("scheme", err)
 	}
 	if err := b.checkMeasures(); err != nil {
+		return err
+	}
+	if err := b.Kit.Check(); err != nil {
+		return fault("kit", err)
+	}
+	if err := checkSchools(b.Schools); err != nil {
+		return err
+	}
+	if err := b.Order.check(); err != nil {
 		return err
 	}
 	seen := map[string]bool{}
@@ -295,7 +273,27 @@ func (w Workshop) Check() error {
 	if err := checkAll("printers", w.Printers, func(p measure.Printer) string { return p.ID }); err != nil {
 		return err
 	}
+	if err := w.checkAirbrushes(); err != nil {
+		return err
+	}
 	return fault("calendar", w.Calendar.Check())
+}
+
+func (w Workshop) checkAirbrushes() error {
+	seen := map[string]bool{}
+	for i, a := range w.Airbrushes {
+		field := fmt.Sprintf("airbrushes[%d]", i)
+		switch {
+		case a.ID == "" || strings.TrimSpace(a.Name) == "" || seen[a.ID]:
+			return refuse(field, "it has no name, or one that is taken", "give each airbrush its own")
+		case !(a.Nozzle >= 0.1 && a.Nozzle <= 1.5):
+			return refuse(field, fmt.Sprintf("a nozzle of %.2f mm", a.Nozzle), "give its bore, 0.1 to 1.5 mm")
+		case a.Changes < 0 || a.Changes > 50 || a.Flush < 0 || a.Flush > 120 || a.Strip < 0 || a.Strip > 240:
+			return refuse(field, "its changes or minutes are out of reach", "give 0 to 50 changes, 0 to 120 min to flush, 0 to 240 min to strip")
+		}
+		seen[a.ID] = true
+	}
+	return nil
 }
 
 // Printer finds a printer by its id; an empty id means the first.

@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"cinderpath/core/form"
+	"cinderpath/core/kit"
 	"cinderpath/core/length"
 	"cinderpath/core/measure"
 	"cinderpath/core/scheme"
@@ -59,6 +60,13 @@ type Plan struct {
 	Colours  []ColourLine       `json:"colours"`
 	Findings []strata.Finding   `json:"findings"`
 	Steps    []Step             `json:"steps"`
+
+	Advice    []kit.Advice `json:"advice"` // which parts stay off, and why
+	Jobs      []kit.Job    `json:"jobs"`   // holes and marks of the version
+	Conflicts []string     `json:"conflicts"`
+	Timers    []Timer      `json:"timers"`
+	Ends      time.Time    `json:"ends,omitzero"`
+	Bound     time.Time    `json:"bound,omitzero"` // no plan of this build alone ends before
 }
 
 // Stand says where a build stands and what to do next.

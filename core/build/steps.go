@@ -6,6 +6,7 @@ import (
 	"strings"
 	"time"
 
+	"cinderpath/core/bench"
 	"cinderpath/core/paint"
 	"cinderpath/core/path"
 	"cinderpath/core/scheme"
@@ -16,14 +17,31 @@ import (
 type Step struct {
 	path.Task
 	path.Placed
-	Product  string   `json:"product,omitempty"`
-	Amount   string   `json:"amount,omitempty"`
-	Air      string   `json:"air,omitempty"`  // thinning, pressure, distance
-	Dries    []string `json:"dries"`          // what its family's times are in this room
-	Work     string   `json:"work,omitempty"` // how long it can be moved
-	Cautions []string `json:"cautions"`
-	TimeWhy  Why      `json:"timeWhy"`
-	Hex      string   `json:"hex,omitempty"`
+	Product  string      `json:"product,omitempty"`
+	Amount   string      `json:"amount,omitempty"`
+	Air      string      `json:"air,omitempty"`  // thinning, pressure, distance
+	Dries    []string    `json:"dries"`          // what its family's times are in this room
+	Work     string      `json:"work,omitempty"` // how long it can be moved
+	Cautions []string    `json:"cautions"`
+	TimeWhy  Why         `json:"timeWhy"`
+	Hex      string      `json:"hex,omitempty"`
+	Tools    []string    `json:"tools"`
+	Checks   []string    `json:"checks"` // before going on
+	Wrong    []WrongLine `json:"wrong"`  // what goes wrong, with its repair
+	Lessons  []Reminder  `json:"lessons"`
+	Room     string      `json:"room"` // where it is done, by the workshop's name for it
+	Real     float64     `json:"realMin,omitempty"`
+
+	touch time.Time // dry to the touch, once it is done
+}
+
+// WrongLine is a mishap that may be met at a step.
+type WrongLine struct {
+	ID     string `json:"id"`
+	Name   string `json:"name"`
+	Repair string `json:"repair"`
+	Leave  string `json:"leave,omitempty"` // when it may be left
+	Usual  bool   `json:"usual"`           // with this kind of step
 }
 
 // airbrush holds the handbook's starting values: parts of thinner to one of paint
@@ -49,10 +67,14 @@ var allOver = map[strata.Kind]bool{strata.Prime: true, strata.ChippingCoat: true
 const brushThinner = 0.3 // parts to one of paint, middle of the brush range
 
 // steps joins tasks and places. Tasks without a layer have no product.
-func steps(b Build, tasks []path.Task, placed []path.Placed, cal path.Calendar) []Step {
+func steps(item Item, w Workshop, tasks []path.Task, placed []path.Placed, why map[string][]string, told []Reminder, asOf time.Time) []Step {
+	b := item.Build
 	out := make([]Step, len(tasks))
+	done := happened(item.Log)
 	for i, t := range tasks {
-		s := Step{Task: t, Placed: placed[i], Dries: []string{}, Cautions: []string{}}
+		kind := bench.KindOf(t.Kind)
+		s := Step{Task: t, Placed: placed[i], Dries: []string{}, Cautions: kind.Cautions(), Tools: kind.Tools, Checks: kind.Checks, Wrong: []WrongLine{}, Lessons: []Reminder{},
+			TimeWhy: because("set-up + pace · units · coats, rounded up", why[t.ID]), Room: w.Calendar.Place(cmpOr(t.Place, path.Bench)).Name}
 		if s.After == nil {
 			s.After = []path.Arrow{}
 		}
@@ -60,11 +82,20 @@ func steps(b Build, tasks []path.Task, placed []path.Placed, cal path.Calendar) 
 			s.Spans = []path.Span{}
 		}
 		if at := slices.IndexFunc(b.Layers, func(l strata.Layer) bool { return l.ID == t.Layer }); at >= 0 && t.Layer != "" {
-			describe(&s, b, b.Layers[at], cal)
-		} else {
-			s.Cautions = cautionsOfBuilding(t.ID)
-			s.TimeWhy = because("a starting value per face, wheel or link", []string{fmt.Sprintf("%.0f min in all", t.Minutes)})
+			describe(&s, b, b.Layers[at], w.Calendar)
 		}
+		for _, m := range bench.Mishaps(t.Stage, t.Kind) {
+			s.Wrong = append(s.Wrong, WrongLine{m.ID, m.Name, m.Words, m.Leave, slices.Contains(kind.Wrong, m.ID)})
+		}
+		for _, r := range told {
+			if (r.kind != "" && r.kind == t.Kind) || (r.Product != "" && r.Product == s.Product) {
+				s.Lessons = append(s.Lessons, r)
+			}
+		}
+		if d, ok := done[t.ID]; ok && !d.Ended.IsZero() && !d.Skipped {
+			s.Real = d.Ended.Sub(d.Started).Minutes()
+		}
+		s.touch = touchOf(s, b, w.Calendar)
 		out[i] = s
 	}
 	return out
@@ -80,10 +111,7 @@ func describe(s *Step, b Build, l strata.Layer, cal path.Calendar) {
 		}
 		s.Hex, s.Product = colour.Hex, colour.Name+", "+f.Name
 	}
-	p := pace[l.Kind]
 	area := s.AreaCM
-	s.TimeWhy = because("set-up + area · pace · coats, rounded up", []string{
-		fmt.Sprintf("set-up %.0f min", p.setUp), fmt.Sprintf("area %.0f cm² on the model", area), fmt.Sprintf("%.3f min per cm², a starting value", p.perCM), fmt.Sprintf("%d coats", l.Coats)})
 	film, thinner, way := f.FilmBrush, brushThinner, paint.Brush
 	if l.Applied == strata.Misted {
 		film, way = f.FilmSpray, paint.Airbrush
@@ -95,7 +123,7 @@ func describe(s *Step, b Build, l strata.Layer, cal path.Calendar) {
 	if l.DepthMM > 0 {
 		film = l.DepthMM * 1000
 	}
-	if film > 0 && allOver[l.Kind] {
+	if film > 0 && allOver[l.Kind] && s.Kind == string(l.Kind) {
 		if a := paint.Need(area, film, l.Coats, f.Solids, thinner, way); a.ML > 0 {
 			s.Amount = fmt.Sprintf("%.1f ml of paint (%d drops) and %d drops of thinner", a.ML, a.Drops, a.Thinner)
 			if a.Drops > 200 {
@@ -116,7 +144,11 @@ func describe(s *Step, b Build, l strata.Layer, cal path.Calendar) {
 	if f.Work > 0 && l.Kind != strata.ChippingWork {
 		s.Work = "can be moved for " + strata.Spell(f.Work)
 	}
-	s.Cautions = cautions(l)
+	for _, c := range cautions(l) {
+		if !slices.ContainsFunc(s.Cautions, func(x string) bool { return strings.SplitN(x, ":", 2)[0] == strings.SplitN(c, ":", 2)[0] }) {
+			s.Cautions = append(s.Cautions, c)
+		}
+	}
 }
 
 const deferTo = "Follow the product's safety sheet and your local rules."
@@ -138,17 +170,6 @@ func cautions(l strata.Layer) []string {
 	return out
 }
 
-func cautionsOfBuilding(task string) []string {
-	switch {
-	case strings.HasPrefix(task, "clean:"):
-		return []string{"Blades: cut away from the hand, with a sharp blade. " + deferTo}
-	case strings.HasPrefix(task, "assemble:"):
-		return []string{"Cement vapour and fire: air the room, no flame. " + deferTo}
-	default:
-		return []string{}
-	}
-}
-
 const clockFace = "Mon 2 Jan 15:04"
 
 // stand fills in where the build stands, from its steps.
@@ -158,7 +179,7 @@ func (p *Plan) stand(asOf time.Time) {
 	var ends time.Time
 	for i, step := range p.Steps {
 		switch step.Status {
-		case path.IsDone:
+		case path.IsDone, path.IsSkipped:
 			s.Done++
 			continue
 		case path.IsDrying:
@@ -184,6 +205,10 @@ func (p *Plan) stand(asOf time.Time) {
 		s.Stage, s.Act = stageFinish, "Finished: every step is done."
 	case next < 0:
 		open := slices.IndexFunc(p.Steps, func(x Step) bool { return x.Failed != "" })
+		if open < 0 {
+			s.Stage, s.Act = stageFinish, "Nothing is left to lay."
+			break
+		}
 		s.Stage, s.Act = p.Steps[open].Stage, p.Steps[open].Title+" has no place: "+p.Steps[open].Failed+"."
 	default:
 		n := p.Steps[next]
@@ -217,7 +242,7 @@ func tonight(steps []Step, from time.Time) []string {
 	}
 	var list []at
 	for _, s := range steps {
-		if s.Status == path.IsDone || s.Status == path.IsDrying {
+		if s.Status == path.IsDone || s.Status == path.IsDrying || s.Status == path.IsSkipped {
 			continue
 		}
 		for _, span := range s.Spans {

@@ -129,6 +129,7 @@ func fits(jobs []int32, minutes func(int32) int32, head, end []int32, open *open
 type bound struct {
 	alone []int32
 	cost  float64
+	order []int // of the builds' ends, in which that cost would be reached
 }
 
 // newBound looks for the earliest ends that cannot be ruled out: a build's own jobs
@@ -174,7 +175,7 @@ func (p *problem) newBound(heads []int32) bound {
 			if begun := p.jobs[jobs[0]].begun; begun {
 				free = jobs[1:]
 			}
-			if !fits(free, minutes, heads, end, &p.hands) {
+			if !p.fitsWithSetUps(free, minutes, heads, end, t) {
 				return false
 			}
 			for c, some := range byClass {
@@ -186,8 +187,38 @@ func (p *problem) newBound(heads []int32) bound {
 		}
 		out.alone[b] = searchLeast(low, p.instantMinutes(), possible)
 	}
-	out.cost = p.cheapest(out.alone, byBuild)
+	out.cost, out.order = p.cheapest(out.alone, byBuild)
 	return out
+}
+
+// fitsWithSetUps adds to jobs the flushes that no order of them avoids: one less than
+// there are colours for an airbrush, one more where another colour is in it.
+func (p *problem) fitsWithSetUps(jobs []int32, minutes func(int32) int32, head, end []int32, t int32) bool {
+	least := int32(0)
+	for k, n := range p.nozzles {
+		colours := map[int32]bool{}
+		for _, id := range jobs {
+			if j := &p.jobs[id]; j.brush == int32(k) {
+				colours[j.paint] = true
+			}
+		}
+		changes := int32(len(colours)) - 1
+		if n.paint != 0 && !colours[n.paint] {
+			changes++
+		}
+		least += max(changes, 0) * min(n.flush, n.strip)
+	}
+	if least == 0 || len(jobs) == 0 {
+		return fits(jobs, minutes, head, end, &p.hands)
+	}
+	extra := int32(len(p.jobs))
+	jobs = append(slices.Clone(jobs), extra)
+	return fits(jobs, func(id int32) int32 {
+		if id == extra {
+			return least
+		}
+		return minutes(id)
+	}, append(slices.Clone(head), 0), append(slices.Clone(end), t), &p.hands)
 }
 
 func (p *problem) instantMinutes() int32 { return int32(horizon.Minutes()) }
@@ -217,7 +248,7 @@ func searchLeast(low, high int32, ok func(int32) bool) int32 {
 const mostOrders = 7
 
 // cheapest is the least weighted sum of ends over all orders in which builds can end.
-func (p *problem) cheapest(alone []int32, jobs [][]int32) float64 {
+func (p *problem) cheapest(alone []int32, jobs [][]int32) (cost float64, order []int) {
 	var open []int
 	rest := 0.0
 	work := make([]int32, len(alone))
@@ -234,7 +265,7 @@ func (p *problem) cheapest(alone []int32, jobs [][]int32) float64 {
 		for _, b := range open {
 			rest += p.weight[b] * float64(alone[b])
 		}
-		return rest
+		return rest, open
 	}
 	best := math.Inf(1)
 	var try func(k int, sum float64, worked int32)
@@ -243,7 +274,7 @@ func (p *problem) cheapest(alone []int32, jobs [][]int32) float64 {
 			return
 		}
 		if k == len(open) {
-			best = sum
+			best, order = sum, slices.Clone(open)
 			return
 		}
 		for i := k; i < len(open); i++ {
@@ -255,7 +286,7 @@ func (p *problem) cheapest(alone []int32, jobs [][]int32) float64 {
 		}
 	}
 	try(0, 0, 0)
-	return best
+	return best, order
 }
 
 // worked is the first minute by which the hands can have worked so long. A task under

@@ -238,6 +238,7 @@ func (p *problem) crowded(s *search) *clash {
 			continue
 		}
 		try := newSearch(q, heads, q.newBound(heads), s.budget)
+		try.any = true
 		try.run()
 		if try.best != nil {
 			continue
@@ -249,6 +250,7 @@ func (p *problem) crowded(s *search) *clash {
 					return false
 				}
 				try := newSearch(q, heads, q.newBound(heads), s.budget)
+				try.any = true
 				try.run()
 				return try.best != nil
 			})

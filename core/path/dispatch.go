@@ -1,9 +1,6 @@
 package path
 
-import (
-	"math/rand/v2"
-	"slices"
-)
+import "slices"
 
 // dispatcher builds a sequence from the start of the calendar on: of what may begin
 // before anything else could be finished, it takes what is most urgent, and nothing
@@ -24,6 +21,7 @@ type dispatcher struct {
 
 	// Of the look ahead.
 	epoch   int32
+	nodes   int
 	seen    []int32 // by job: the look ahead it was last in
 	slot    []int32 // by job: its place in members
 	members []int32
@@ -86,7 +84,7 @@ func (d *dispatcher) company() {
 type pending struct{ id int32 }
 
 // dispatch builds a sequence by urgency, least first.
-func (d *dispatcher) dispatch(s *search, keys []float64, random *rand.Rand) []int32 {
+func (d *dispatcher) dispatch(s *search, keys []float64, random *dice) []int32 {
 	p := d.p
 	n := len(p.jobs)
 	seq := make([]int32, 0, n)
@@ -122,6 +120,7 @@ func (d *dispatcher) dispatch(s *search, keys []float64, random *rand.Rand) []in
 				if pass == 0 && d.soft[id] > 0 {
 					continue
 				}
+				s.nodes++
 				from, end := d.fit(id, now)
 				if from >= never {
 					continue
@@ -190,6 +189,8 @@ func (d *dispatcher) dispatch(s *search, keys []float64, random *rand.Rand) []in
 			}
 		}
 	}
+	s.nodes += d.nodes
+	d.nodes = 0
 	return seq
 }
 
@@ -213,6 +214,7 @@ func (d *dispatcher) keeps(id, from, end int32, open []pending) (int32, int32, b
 			return from, end, false
 		}
 		later, ok := d.ahead(id, end, open)
+		d.nodes += len(d.members)
 		if ok {
 			return from, end, true
 		}

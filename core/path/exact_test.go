@@ -41,7 +41,7 @@ func small(rnd *rand.Rand, n int) path.Request {
 			case 0:
 				a.Wait = float64(1440 + 5*rnd.IntN(20))
 			case 1, 2:
-				a.Most = a.Wait + t.Minutes + float64(5*rnd.IntN(12))
+				a.Most = a.Wait + t.Minutes + float64(5*rnd.IntN(20))
 				a.Same = rnd.IntN(3) == 0
 			case 3:
 				a.Most = 1440 + t.Minutes + float64(5*rnd.IntN(6))
@@ -61,7 +61,7 @@ type slow struct {
 	tasks    []path.Task
 	sessions []path.Span
 	place    map[string]int
-	during   []int // by step: the session, -1 for none
+	during   []int    // by step: the session, -1 for none
 	open     [][]bool // by task: whether it may go on in the five minutes from a step on
 	last     int
 }
@@ -302,7 +302,9 @@ func TestSmallWorkshopsAreSolvedExactly(t *testing.T) {
 			t.Errorf("instance %d: %s", seed, v)
 		}
 		if want == worst {
-			assert.NotEmpty(t, s.Conflicts, "instance %d has no plan", seed)
+			if len(s.Conflicts) == 0 { // one that lies beyond the week that the plain search looks at
+				assert.True(t, s.Ends["b"].After(newSlow(r).sessions[6].To), "instance %d has no plan", seed)
+			}
 			without++
 			continue
 		}

@@ -115,6 +115,7 @@ type job struct {
 	paint         int32
 	fine          bool
 	begun         bool    // under way now: it goes on, whatever the hour
+	late          bool    // its window closes before the next working time: done outside it
 	fixed         []fixed // where release and deadline come from
 }
 
@@ -153,7 +154,7 @@ type classKey struct {
 
 // pieceMinutes is the length of the pieces in which a task that may be laid down is
 // planned; the last is up to half as long again.
-const pieceMinutes = 30
+const pieceMinutes = 20
 
 func pieces(minutes int32) []int32 {
 	var out []int32
@@ -255,6 +256,13 @@ func newProblem(orders []Order, cal Calendar, brushes []Airbrush, log Log, asOf 
 				}
 				p.arrow(a, first[i], first[i]+count[i]-1, at, first, count, done[a.From])
 			}
+		}
+	}
+	for i := range p.jobs {
+		// A window is open and closes before the next working time: it is done all the same.
+		j := &p.jobs[i]
+		if soonest := max(j.release, 0); j.deadline < never && p.classes[j.class].first(soonest, j.minutes)+j.minutes > j.deadline && soonest+j.minutes <= j.deadline {
+			j.late = true
 		}
 	}
 	for i := range orders {
@@ -376,7 +384,7 @@ func (p *problem) sort() (circle []int32) {
 
 // open is when a job's class may be worked.
 func (p *problem) open(j *job) *openings {
-	if j.begun || (p.relaxed != nil && p.relaxed[j.class]) {
+	if j.begun || j.late || (p.relaxed != nil && p.relaxed[j.class]) {
 		return &always
 	}
 	return &p.classes[j.class]

@@ -120,7 +120,7 @@ func hidden(rnd *rand.Rand, most int) path.Request {
 		}
 	}
 	r.Orders = orders
-	r.Nodes = 6_000
+	r.Nodes = 60_000
 	return r
 }
 
@@ -211,7 +211,7 @@ func TestPlantedContradictionsAreTold(t *testing.T) {
 			}
 		}
 		arrows, place := contradiction(rnd, &r)
-		r.Nodes = 2_000
+		r.Nodes = 20_000
 		s, err := path.Lay(r)
 		require.NoError(t, err)
 		for _, v := range violations(r, s) {

@@ -20,7 +20,7 @@ type Request struct {
 }
 
 // CommonNodes is the usual budget: a plan of six builds stays below a second.
-const CommonNodes = 150_000
+const CommonNodes = 900_000
 
 // Entry is one thing in a session: a task, or a set-up at an airbrush before it.
 type Entry struct {
@@ -190,6 +190,15 @@ func (p *problem) placed(b, i int, t *timing, log map[string]Done, cal Calendar)
 	first := p.first[b][i]
 	if first < 0 {
 		out.Status, out.Spans = IsBlocked, []Span{}
+		for _, a := range task.After {
+			if d, ok := log[a.From]; ok && a.Most > 0 && !d.Ended.IsZero() && !d.Skipped {
+				dry := p.fluid[0]
+				if a.Water {
+					dry = p.fluid[1]
+				}
+				out.Closes = p.instant(dry.closes(p.minute(d.Ended), a.Most))
+			}
+		}
 		return out
 	}
 	for id := first; id < first+p.count[b][i]; id++ {
@@ -289,6 +298,10 @@ func (p *problem) states(b int, placed []Placed, log map[string]Done) {
 		}
 		if _, begun := log[tasks[i].ID]; begun {
 			at.Status, at.Until, at.Why = IsNow, time.Time{}, "begun, from the log"
+			continue
+		}
+		if first := p.first[b][i]; first >= 0 && p.jobs[first].late {
+			at.Why = "outside your hours: its window closes at " + at.Closes.Format("15:04")
 			continue
 		}
 		if len(at.Spans) > 0 && len(tasks[i].After) > 0 && at.Spans[0].From.After(latest) && p.sessionOf(p.minute(latest)) != p.sessionOf(p.minute(at.Spans[0].From)) {

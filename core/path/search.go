@@ -3,7 +3,6 @@ package path
 import (
 	"math"
 	"math/bits"
-	"math/rand/v2"
 	"slices"
 )
 
@@ -13,6 +12,16 @@ type cost struct {
 	end      float64
 	changes  int
 	sessions int
+	late     float64 // guides the search only: how late in all the work is done
+}
+
+// leads tells whether a plan is at least as good a place to go on from: what is done
+// early makes room for what comes after, though the end shows it only later.
+func (c cost) leads(d cost) bool {
+	if c.end != d.end {
+		return c.end < d.end
+	}
+	return c.late <= d.late
 }
 
 func (c cost) less(d cost) bool {
@@ -40,13 +49,15 @@ type search struct {
 	nodes  int
 	budget int
 	proven bool // nothing better exists
-	random *rand.Rand
+	any    bool // the first plan is good enough
+	guided bool // plans are compared by how early the work is done
+	random *dice
 
-	d      dispatcher
+	d dispatcher
 }
 
 func newSearch(p *problem, heads []int32, b bound, budget int) *search {
-	s := &search{p: p, t: newTiming(p), heads: heads, bound: b, budget: budget, cost: hopeless, random: rand.New(rand.NewPCG(1, 2))}
+	s := &search{p: p, t: newTiming(p), heads: heads, bound: b, budget: budget, cost: hopeless, random: &dice{1}}
 	s.d.init(p)
 	return s
 }
@@ -57,13 +68,15 @@ func (s *search) price() cost {
 	ends := make([]int32, len(p.orders))
 	copy(ends, p.fixedEnd)
 	used, last := 0, int32(-1)
+	var c cost
 	for _, id := range s.t.seq {
 		ends[p.jobs[id].build] = max(ends[p.jobs[id].build], s.t.end[id])
+		c.late += float64(p.sessionOf(s.t.from[id])) * float64(p.jobs[id].minutes)
 		if at := p.sessionOf(s.t.from[id]); at != last {
 			used, last = used+1, at
 		}
 	}
-	c := cost{changes: s.t.changes, sessions: used}
+	c.changes, c.sessions = s.t.changes, used
 	for b, e := range ends {
 		if len(p.first[b]) > 0 {
 			c.end += p.weight[b] * float64(max(e, 0))
@@ -83,6 +96,9 @@ func (s *search) try(seq []int32, than cost) (cost, bool) {
 	if c.less(s.cost) {
 		s.cost, s.best, s.closed = c, slices.Clone(seq), nil
 	}
+	if s.guided {
+		return c, c.leads(than)
+	}
 	return c, !than.less(c)
 }
 
@@ -96,7 +112,12 @@ func (s *search) run() {
 		return
 	}
 	keys := s.urgency()
-	s.try(s.d.dispatch(s, keys, nil), hopeless)
+	if _, ok := s.try(s.d.dispatch(s, keys, nil), hopeless); ok && s.nodes < s.budget {
+		keys = s.oneAfterTheOther(keys)
+	}
+	if s.any && s.best != nil {
+		return
+	}
 	if len(s.p.jobs) <= mostExact {
 		if s.exact(); s.proven {
 			return
@@ -123,6 +144,29 @@ func (s *search) urgency() []float64 {
 	return keys
 }
 
+// oneAfterTheOther tries builds not side by side but more and more one after the other,
+// in the order in which the bound would have them end.
+func (s *search) oneAfterTheOther(keys []float64) []float64 {
+	best, at := keys, s.cost
+	if len(s.bound.order) < 2 {
+		return best
+	}
+	rank := make([]float64, len(s.p.orders))
+	for i, b := range s.bound.order {
+		rank[b] = float64(i)
+	}
+	for _, apart := range []float64{0.5, 1, 2, 4, 8, 16, 40} {
+		next := make([]float64, len(keys))
+		for i := range keys {
+			next[i] = keys[i] + 1440*apart*rank[s.p.jobs[i].build]
+		}
+		if c, ok := s.try(s.d.dispatch(s, next, nil), at); ok {
+			best, at = next, c
+		}
+	}
+	return best
+}
+
 // done tells whether the search may stop: spent, or the end is proven and colours and
 // sessions cannot be fewer.
 func (s *search) done() bool {
@@ -133,7 +177,7 @@ func (s *search) done() bool {
 }
 
 // patience is the budget for a first plan, where windows make one hard to find.
-const patience = 500_000
+const patience = 6_000_000
 
 // climb alternates two ways of changing a plan: other urgencies, laid anew from the
 // start, and single jobs (or what hangs together by windows) moved within the sequence.
@@ -147,13 +191,21 @@ func (s *search) climb(keys []float64) {
 	var mend *repair
 	now, at := slices.Clone(keys), s.cost
 	for round := 0; !s.done(); round++ {
-		if round%2 == 0 {
+		if round%2 == 0 || s.best == nil && round%3 == 0 {
 			// Urgencies: some jobs get others.
 			for range 12 {
 				if s.done() {
 					return
 				}
 				next := slices.Clone(now)
+				if len(s.bound.order) > 1 && s.random.IntN(6) == 0 { // a whole build sooner or later
+					b, by := int32(s.random.IntN(len(s.p.orders))), (s.random.Float64()-0.5)*2880*math.Exp2(float64(s.random.IntN(4)))
+					for i := range next {
+						if s.p.jobs[i].build == b {
+							next[i] += by
+						}
+					}
+				}
 				wide := spread * math.Exp2(-float64(s.random.IntN(7)))
 				for range 1 + s.random.IntN(max(n/8, 2)) {
 					next[s.random.IntN(n)] += (s.random.Float64() - 0.5) * wide
@@ -180,7 +232,9 @@ func (s *search) climb(keys []float64) {
 			at = s.cost
 			continue
 		}
-		s.shift(40)
+		s.guided = round%4 == 1
+		s.shift(400)
+		s.guided = false
 	}
 }
 
@@ -199,6 +253,26 @@ func (s *search) shift(times int) {
 		}
 		i := s.random.IntN(n)
 		id := seq[i]
+		if k := i + 1 + s.random.IntN(12); k < n && s.random.IntN(2) == 0 { // two change places
+			other := seq[k]
+			free := !s.p.jobs[id].begun
+			for m := range s.p.jobs[id].after {
+				free = free && place[s.p.jobs[id].after[m].other] > k
+			}
+			for m := range s.p.jobs[other].before {
+				free = free && place[s.p.jobs[other].before[m].other] < i
+			}
+			if !free {
+				s.nodes++
+				continue
+			}
+			next := slices.Clone(seq)
+			next[i], next[k] = other, id
+			if c, ok := s.try(next, at); ok {
+				seq, at = next, c
+			}
+			continue
+		}
 		low, high := 0, n-1
 		for k := range s.p.jobs[id].before {
 			low = max(low, place[s.p.jobs[id].before[k].other]+1)
@@ -207,6 +281,7 @@ func (s *search) shift(times int) {
 			high = min(high, place[s.p.jobs[id].after[k].other]-1)
 		}
 		if high <= low || s.p.jobs[id].begun {
+			s.nodes++
 			continue
 		}
 		to := low + s.random.IntN(high-low+1)
@@ -236,6 +311,9 @@ func (s *search) exact() {
 	complete := true
 	var walk func()
 	walk = func() {
+		if s.any && s.best != nil {
+			return
+		}
 		if len(seq) == n {
 			s.leaf(seq)
 			return
@@ -369,3 +447,20 @@ func (s *search) sessions() []int32 {
 	}
 	return used
 }
+
+// dice are thrown the same way on every machine (Steele, Lea and Flood's SplitMix).
+type dice struct{ state uint64 }
+
+func (d *dice) next() uint64 {
+	d.state += 0x9e3779b97f4a7c15
+	z := d.state
+	z = (z ^ z>>30) * 0xbf58476d1ce4e5b9
+	z = (z ^ z>>27) * 0x94d049bb133111eb
+	return z ^ z>>31
+}
+
+// IntN is a whole number from 0 to n − 1.
+func (d *dice) IntN(n int) int { return int(d.next() % uint64(n)) }
+
+// Float64 lies in [0, 1).
+func (d *dice) Float64() float64 { return float64(d.next()>>11) / (1 << 53) }

@@ -4,14 +4,15 @@ import "time"
 
 // Arrow says that a task comes after another, and how long after its end.
 type Arrow struct {
-	From   string  `json:"from"`           // id of the earlier task
-	Wait   float64 `json:"waitMin"`        // least time to the start, minutes at 20 °C and 50 % humidity
-	Most   float64 `json:"mostMin"`        // greatest time to the end of the later task, 0 for none
-	Water  bool    `json:"water"`          // dries by losing water
-	Same   bool    `json:"same,omitempty"` // the later task is done in the same session
-	Kind   string  `json:"kind"`           // touch, next coat, handle, cured, take-back, order, yours
-	Rule   string  `json:"rule,omitempty"` // id of the rule
-	Reason string  `json:"reason"`
+	From     string  `json:"from"`               // id of the earlier task
+	Wait     float64 `json:"waitMin"`            // least time to the start, minutes at 20 °C and 50 % humidity
+	Most     float64 `json:"mostMin"`            // greatest time to the end of the later task, 0 for none
+	Water    bool    `json:"water"`              // dries by losing water
+	Same     bool    `json:"same,omitempty"`     // the later task is done in the same session
+	Kind     string  `json:"kind"`               // touch, next coat, handle, cured, take-back, order, yours
+	Rule     string  `json:"rule,omitempty"`     // id of the rule
+	Severity string  `json:"severity,omitempty"` // of a wrong order: stop, warn, hint
+	Reason   string  `json:"reason"`
 }
 
 // Task is one step of the work.

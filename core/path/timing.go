@@ -148,5 +148,5 @@ func (t *timing) check(id int32) (back int) {
 
 func (t *timing) isClosed(minute int32) bool {
 	at := int(t.p.sessionOf(minute))
-	return at < len(t.closed) && t.closed[at]
+	return at < min(len(t.closed), len(t.p.hands.all)) && t.closed[at]
 }

@@ -1,0 +1,242 @@
+package build
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"cinderpath/core/path"
+	"cinderpath/core/strata"
+)
+
+// Evenings is the calendar of the workshop with the work of all builds in it.
+type Evenings struct {
+	AsOf     time.Time `json:"asOf"`
+	Sessions []Sitting `json:"sessions"`
+	Tonight  Tonight   `json:"tonight"`
+	Gap      float64   `json:"gap"` // of the weighted ends to a bound that no plan can beat
+	Proven   bool      `json:"proven"`
+	Changes  int       `json:"changes"` // of colour at the airbrushes
+	Nodes    int       `json:"nodes"`
+	Why      Why       `json:"why"`
+}
+
+// Sitting is one session with its lines.
+type Sitting struct {
+	path.Span
+	Lines []Line `json:"lines"`
+}
+
+// Line is one thing done in a session.
+type Line struct {
+	Build   string      `json:"build"`
+	Name    string      `json:"name"` // of the build
+	Task    string      `json:"task"`
+	Title   string      `json:"title"`
+	Product string      `json:"product,omitempty"`
+	Hex     string      `json:"hex,omitempty"`
+	Room    string      `json:"room"`
+	Stage   string      `json:"stage"`
+	Status  path.Status `json:"status"`
+	SetUp   *path.SetUp `json:"setUp,omitempty"` // this line is a flush or a strip
+	Chain   bool        `json:"chain,omitempty"`
+	Tail    time.Time   `json:"tail,omitzero"`   // the first that waits for it may begin
+	Closes  time.Time   `json:"closes,omitzero"` // its window
+	OneGo   bool        `json:"oneGo,omitempty"` // the colour is in the airbrush already
+	Why     string      `json:"why,omitempty"`
+	path.Span
+}
+
+// Tonight is the next session, with what to gather for it.
+type Tonight struct {
+	path.Span
+	Words  string   `json:"words"`
+	Lines  []Line   `json:"lines"`
+	Jars   []string `json:"jars"`
+	Tools  []string `json:"tools"`
+	Prints []Print  `json:"prints"` // masks and templates
+}
+
+// Print is a sheet that a session needs.
+type Print struct {
+	Build string `json:"build"`
+	Sheet string `json:"sheet"`
+	Words string `json:"words"`
+}
+
+// Timer counts to an instant that a finished step leads to.
+type Timer struct {
+	Task  string    `json:"task"`
+	Title string    `json:"title"`
+	Kind  string    `json:"kind"` // touch, next coat, handle, cured, opens, closes
+	Words string    `json:"words"`
+	From  time.Time `json:"from"`
+	At    time.Time `json:"at"`
+}
+
+// timers are what runs at an instant: for each finished step, when it may be touched
+// and when what follows it may begin or must be finished.
+func timers(all []Step, asOf time.Time) []Timer {
+	out := []Timer{}
+	index := map[string]int{}
+	for i, s := range all {
+		index[s.ID] = i
+	}
+	add := func(t Timer) {
+		if t.At.After(asOf) && !slices.ContainsFunc(out, func(x Timer) bool { return x.Task == t.Task && x.Kind == t.Kind && x.At.Equal(t.At) }) {
+			out = append(out, t)
+		}
+	}
+	for _, s := range all {
+		if s.Status != path.IsDone && s.Status != path.IsDrying {
+			continue
+		}
+		if !s.touch.IsZero() {
+			add(Timer{s.ID, s.Title, "touch", "dry to the touch", s.End(), s.touch})
+		}
+	}
+	for _, s := range all {
+		if s.Status == path.IsDone || s.Status == path.IsDrying || s.Status == path.IsSkipped {
+			continue
+		}
+		for k, a := range s.After {
+			from, ok := index[a.From]
+			if !ok || s.Waits[k] <= 0 || (all[from].Status != path.IsDone && all[from].Status != path.IsDrying) {
+				continue
+			}
+			end := all[from].End()
+			kind, words := a.Kind, "then: "+s.Title
+			if a.Most > 0 {
+				kind, words = "opens", s.Title+" from then on"
+			}
+			add(Timer{a.From, all[from].Title, kind, words, end, end.Add(time.Duration(s.Waits[k]) * time.Minute)})
+		}
+		if !s.Closes.IsZero() {
+			for _, a := range s.After {
+				if from, ok := index[a.From]; ok && a.Most > 0 && (all[from].Status == path.IsDone || all[from].Status == path.IsDrying) {
+					add(Timer{s.ID, s.Title, "closes", "must be finished", all[from].End(), s.Closes})
+				}
+			}
+		}
+	}
+	slices.SortStableFunc(out, func(a, b Timer) int { return a.At.Compare(b.At) })
+	return out
+}
+
+// evenings joins the schedule with what the steps say.
+func evenings(w Workshop, items []Item, plans []Plan, s path.Schedule, asOf time.Time) Evenings {
+	out := Evenings{AsOf: asOf, Sessions: []Sitting{}, Gap: s.Gap, Proven: s.Proven, Changes: s.Changes, Nodes: s.Nodes,
+		Tonight: Tonight{Lines: []Line{}, Jars: []string{}, Tools: []string{}, Prints: []Print{}, Words: "Nothing is left to lay."},
+		Why: because("least weighted end, then fewest changes of colour, then fewest sessions", []string{
+			fmt.Sprintf("%d tasks placed in the search", s.Nodes),
+			"bound: the longest chain laid on the calendar, and the hands' minutes against the sessions",
+			fmt.Sprintf("the plan ends %.1f %% above what no plan can beat", 100*s.Gap)})}
+	find := func(build, task string) (*Plan, *Step) {
+		i := slices.IndexFunc(plans, func(p Plan) bool { return p.Build == build })
+		k := slices.IndexFunc(plans[i].Steps, func(x Step) bool { return x.ID == task })
+		return &plans[i], &plans[i].Steps[k]
+	}
+	paint := map[string]string{}
+	for _, a := range w.Airbrushes {
+		paint[a.ID] = a.Paint
+	}
+	for _, session := range s.Sessions {
+		sit := Sitting{Span: session.Span, Lines: []Line{}}
+		for _, e := range session.Entries {
+			plan, step := find(e.Build, e.Task)
+			line := Line{Build: e.Build, Name: plan.Name, Task: e.Task, Title: step.Title, Product: step.Product, Hex: step.Hex, Room: step.Room, Stage: step.Stage, Status: step.Status,
+				SetUp: e.SetUp, Chain: step.Chain, Why: step.Why, Span: e.Span}
+			if e.SetUp != nil {
+				name := e.SetUp.Airbrush
+				if i := slices.IndexFunc(w.Airbrushes, func(a path.Airbrush) bool { return a.ID == name }); i >= 0 {
+					name = w.Airbrushes[i].Name
+				}
+				line.Title, line.Why, line.Product, line.Hex, line.Chain = "Flush the "+name, e.SetUp.Why, "", "", false
+				if e.SetUp.Strip {
+					line.Title = "Strip and clean the " + name
+				}
+			} else {
+				line.Tail, line.Closes = step.Tail, step.Closes
+				if step.Airbrush != "" && step.Paint != "" {
+					line.OneGo = paint[step.Airbrush] == step.Paint
+					paint[step.Airbrush] = step.Paint
+				}
+			}
+			sit.Lines = append(sit.Lines, line)
+		}
+		out.Sessions = append(out.Sessions, sit)
+	}
+	if len(out.Sessions) > 0 {
+		out.Tonight = tonightOf(out.Sessions[0], plans, asOf)
+	}
+	return out
+}
+
+// sheetsFor are the sheets that a kind of step needs.
+var sheetsFor = map[string][2]string{
+	"fit:gear:1":        {"track-jig", "track jig, 1:1"},
+	"assemble:tracks:1": {"track-jig", "track jig, 1:1"},
+	"wheelmask:tyres:1": {"wheel-masks", "wheel masks, 1:1"},
+}
+
+func tonightOf(sit Sitting, plans []Plan, asOf time.Time) Tonight {
+	t := Tonight{Span: sit.Span, Lines: sit.Lines, Jars: []string{}, Tools: []string{}, Prints: []Print{}}
+	names := map[string]bool{}
+	put := func(list *[]string, x string) {
+		if x != "" && !slices.Contains(*list, x) {
+			*list = append(*list, x)
+		}
+	}
+	count := 0
+	for _, line := range sit.Lines {
+		if line.SetUp != nil {
+			continue
+		}
+		count++
+		names[line.Name] = true
+		put(&t.Jars, line.Product)
+		i := slices.IndexFunc(plans, func(p Plan) bool { return p.Build == line.Build })
+		k := slices.IndexFunc(plans[i].Steps, func(s Step) bool { return s.ID == line.Task })
+		step := plans[i].Steps[k]
+		for _, tool := range step.Tools {
+			put(&t.Tools, tool)
+		}
+		if s, ok := sheetsFor[line.Task]; ok && slices.Contains(plans[i].Sheets, s[0]) {
+			t.Prints = append(t.Prints, Print{line.Build, s[0], s[1] + ", " + line.Name})
+		}
+	}
+	when := "On " + sit.From.Format("Monday 2 January")
+	if sit.From.Sub(asOf) < 24*time.Hour && sit.From.Day() == asOf.Day() {
+		when = "Tonight"
+		if sit.From.Hour() < 17 {
+			when = "Today"
+		}
+	}
+	t.Words = fmt.Sprintf("%s, %s to %s: %d %s", when, sit.From.Format("15:04"), sit.To.Format("15:04"), count, plural(count, "step", "steps"))
+	if len(names) > 1 {
+		t.Words += fmt.Sprintf(" on %d builds", len(names))
+	}
+	return t
+}
+
+func plural(n int, one, many string) string {
+	if n == 1 {
+		return one
+	}
+	return many
+}
+
+// touchOf is when what a step put on is dry to the touch.
+func touchOf(s Step, b Build, cal path.Calendar) time.Time {
+	i := slices.IndexFunc(b.Layers, func(l strata.Layer) bool { return l.ID == s.Layer })
+	if i < 0 || s.Kind != string(b.Layers[i].Kind) || len(s.Spans) == 0 || strings.HasPrefix(s.ID, "mask") {
+		return time.Time{}
+	}
+	touch, _, _, _ := b.Layers[i].Times()
+	rate := cal.Rate(b.Layers[i].Water())
+	if touch <= 0 || rate <= 0 {
+		return time.Time{}
+	}
+	return s.End().Add(time.Duration(touch/rate) * time.Minute)
+}
