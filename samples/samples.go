@@ -6,13 +6,18 @@ import (
 	"bytes"
 	"crypto/sha256"
 	"embed"
+	"encoding/csv"
 	"encoding/hex"
+	"errors"
 	"fmt"
+	"strconv"
+	"time"
 
+	"cinderpath/core/path"
 	"cinderpath/sheets"
 )
 
-//go:embed *.json files/*
+//go:embed *.json weather.csv files/*
 var files embed.FS
 
 // Files gives the photographs and meshes that the demo builds name, by content hash
@@ -50,6 +55,30 @@ func Documents() ([]sheets.Document, error) {
 			return nil, fmt.Errorf("sample %s: %w", name, err)
 		}
 		out = append(out, d)
+	}
+	return out, nil
+}
+
+// Weather is a simulated late autumn on the coast, dated from a day on: a stand-in for a
+// forecast.
+func Weather(from time.Time) ([]path.Air, error) {
+	data, err := files.ReadFile("weather.csv")
+	if err != nil {
+		return nil, err
+	}
+	rows, err := csv.NewReader(bytes.NewReader(data)).ReadAll()
+	if err != nil {
+		return nil, err
+	}
+	var out []path.Air
+	for _, row := range rows[1:] {
+		day, errDay := strconv.Atoi(row[0])
+		temperature, errTemperature := strconv.ParseFloat(row[1], 64)
+		humidity, errHumidity := strconv.ParseFloat(row[2], 64)
+		if err := errors.Join(errDay, errTemperature, errHumidity); err != nil {
+			return nil, err
+		}
+		out = append(out, path.Air{Date: from.AddDate(0, 0, day).Format(time.DateOnly), Temperature: temperature, Humidity: humidity / 100})
 	}
 	return out, nil
 }

@@ -112,3 +112,13 @@ func (h *handlers) CalcWheels(ctx context.Context, r api.CalcWheelsRequestObject
 	a, err := build.AskWheels(*r.Body)
 	return api.CalcWheels200JSONResponse(a), err
 }
+
+func (h *handlers) CalcOrder(_ context.Context, r api.CalcOrderRequestObject) (api.CalcOrderResponseObject, error) {
+	a, err := build.AskOrder(*r.Body)
+	return api.CalcOrder200JSONResponse(a), err
+}
+
+func (h *handlers) CalcSchedule(_ context.Context, r api.CalcScheduleRequestObject) (api.CalcScheduleResponseObject, error) {
+	a, err := sheets.AskSchedule(*r.Body)
+	return api.CalcSchedule200JSONResponse(a), err
+}

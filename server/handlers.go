@@ -13,6 +13,7 @@ import (
 
 	"cinderpath/core/build"
 	"cinderpath/core/form"
+	"cinderpath/core/path"
 	"cinderpath/core/strata"
 	"cinderpath/server/api"
 	"cinderpath/sheets"
@@ -23,21 +24,27 @@ import (
 
 // all reads everything and derives the plans as of now.
 func (h *handlers) all(ctx context.Context) (sheets.Document, map[string]int64, []build.Plan, error) {
+	d, revisions, all, err := h.whole(ctx)
+	return d, revisions, all.Plans, err
+}
+
+// whole is all of it, with the evenings that the builds share.
+func (h *handlers) whole(ctx context.Context) (sheets.Document, map[string]int64, build.All, error) {
 	w, _, ok, err := h.store.Workshop(ctx)
 	if err != nil || !ok {
-		return sheets.Document{}, nil, nil, errors.Join(err, missing(ok))
+		return sheets.Document{}, nil, build.All{}, errors.Join(err, missing(ok))
 	}
 	items, revisions, err := h.store.Items(ctx)
 	if err != nil {
-		return sheets.Document{}, nil, nil, err
+		return sheets.Document{}, nil, build.All{}, err
 	}
 	zone, err := time.LoadLocation(w.Zone)
 	if err != nil {
-		return sheets.Document{}, nil, nil, fmt.Errorf("workshop zone: %w", err)
+		return sheets.Document{}, nil, build.All{}, fmt.Errorf("workshop zone: %w", err)
 	}
 	d := sheets.Document{AsOf: h.now().In(zone).Truncate(time.Minute), Workshop: w, Items: items}
-	plans, err := h.deriver.Plans(w, items, d.AsOf)
-	return d, revisions, plans, err
+	all, err := h.deriver.All(w, items, d.AsOf)
+	return d, revisions, all, err
 }
 
 func missing(ok bool) error {
@@ -157,9 +164,15 @@ func (h *handlers) EditBuild(ctx context.Context, r api.EditBuildRequestObject) 
 	if err != nil {
 		return nil, err
 	}
+	seen, err := h.state(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
 	s, err := h.change(ctx, r.Id, func(w build.Workshop, plan func(build.Build) error) error {
 		_, err := h.store.Change(ctx, r.Id, revision(r.Params.IfMatch), func(b build.Build) (build.Build, error) {
-			next, err := build.Apply(b, r.Body.Edits, h.newID, build.GapOf(b, w, logs[b.ID]))
+			next, err := build.Apply(b, r.Body.Edits, h.newID, build.GapOf(b, w, logs[b.ID]), func(b build.Build) ([]path.Task, error) {
+				return h.deriver.Tasks(w, build.Item{Build: b, Log: logs[b.ID]}, h.now())
+			})
 			if err != nil {
 				return b, err
 			}
@@ -167,7 +180,7 @@ func (h *handlers) EditBuild(ctx context.Context, r api.EditBuildRequestObject) 
 		})
 		return err
 	})
-	return api.EditBuild200JSONResponse(s), err
+	return api.EditBuild200JSONResponse(told(seen, s)), err
 }
 
 func (h *handlers) UndoEdit(ctx context.Context, r api.UndoEditRequestObject) (api.UndoEditResponseObject, error) {
@@ -191,8 +204,7 @@ func (h *handlers) change(ctx context.Context, id string, write func(w build.Wor
 		return api.BuildState{}, err
 	}
 	err = write(w, func(b build.Build) error {
-		_, err := h.deriver.Plans(w, []build.Item{{Build: b}}, h.now())
-		return err
+		return h.deriver.Check(w, b, h.now())
 	})
 	var older *store.StaleError
 	if errors.As(err, &older) {
@@ -218,24 +230,28 @@ func revision(seen string) int64 {
 }
 
 func (h *handlers) AppendLog(ctx context.Context, r api.AppendLogRequestObject) (api.AppendLogResponseObject, error) {
-	e := build.Entry{Key: r.Body.Key, At: h.now(), Kind: r.Body.Kind, Task: r.Body.Task, Title: r.Body.Title}
-	if r.Body.Zones != nil {
-		e.Zones = *r.Body.Zones
-	}
-	if r.Body.Product != nil {
-		e.Product = *r.Body.Product
-	}
-	if r.Body.Note != nil {
-		e.Note = *r.Body.Note
-	}
+	e := *r.Body
+	e.At, e.MinutesBefore = h.now(), nil
 	if err := e.Check(); err != nil {
+		return nil, err
+	}
+	before, err := h.state(ctx, r.Id)
+	if err != nil {
 		return nil, err
 	}
 	if err := h.store.Append(ctx, r.Id, e); err != nil {
 		return nil, err
 	}
 	s, err := h.state(ctx, r.Id)
-	return api.AppendLog200JSONResponse(s), err
+	return api.AppendLog200JSONResponse(told(before, s)), err
+}
+
+// told adds to a state what it changed in the plan.
+func told(before, after api.BuildState) api.BuildState {
+	if changes := build.Changes(before.Plan, after.Plan); len(changes) > 0 {
+		after.Changes = &changes
+	}
+	return after
 }
 
 var notInFileNames = regexp.MustCompile(`[^a-z0-9]+`)
@@ -315,6 +331,8 @@ func (h *handlers) Sheet(ctx context.Context, r api.SheetRequestObject) (api.She
 		return api.Sheet200TextcsvResponse{Body: io.Reader(&buf)}, err
 	case "body.stl", "body.glb":
 		return h.bodyFile(ctx, r)
+	case "plan.csv", "plan.ics", "cards.pdf", "diary.pdf":
+		return h.planFile(ctx, r)
 	}
 	d, err := h.drawing(ctx, r)
 	if err != nil {

@@ -46,6 +46,7 @@ func (s *stale) Error() string { return "changed meanwhile" }
 func fail(ctx *gin.Context, err error) {
 	var (
 		fault   *build.Fault
+		refusal *build.Refusal
 		older   *stale
 		oldWork *store.StaleError
 		large   *http.MaxBytesError
@@ -60,6 +61,8 @@ func fail(ctx *gin.Context, err error) {
 			Current: older.current})
 	case errors.As(err, &oldWork):
 		problem(ctx, api.Problem{Status: http.StatusPreconditionFailed, Title: "Changed in another window", Detail: "The workshop was changed meanwhile. Nothing of yours was written.", Remedy: ptr("look at the newer state and save again")})
+	case errors.As(err, &refusal):
+		problem(ctx, api.Problem{Status: http.StatusUnprocessableEntity, Title: "This order cannot be taken", Detail: refusal.Reason, Field: &refusal.Field, Remedy: &refusal.Remedy, Rule: &refusal.Rule, Mends: &refusal.Mends})
 	case errors.As(err, &fault):
 		problem(ctx, api.Problem{Status: http.StatusUnprocessableEntity, Title: "This cannot be taken", Detail: fault.Reason, Field: &fault.Field, Remedy: &fault.Remedy})
 	case errors.As(err, &large):

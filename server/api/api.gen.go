@@ -12,10 +12,13 @@ import (
 	"net/http"
 	"time"
 
+	"cinderpath/core/bench"
 	"cinderpath/core/build"
 	"cinderpath/core/form"
 	"cinderpath/core/gear"
+	"cinderpath/core/kit"
 	"cinderpath/core/measure"
+	tasks "cinderpath/core/path"
 	"cinderpath/core/scheme"
 	"cinderpath/core/strata"
 	"cinderpath/sheets"
@@ -95,6 +98,7 @@ const (
 	StepStatusDrying  StepStatus = "drying"
 	StepStatusNow     StepStatus = "now"
 	StepStatusReady   StepStatus = "ready"
+	StepStatusSkipped StepStatus = "skipped"
 	StepStatusWaiting StepStatus = "waiting"
 )
 
@@ -110,6 +114,8 @@ func (e StepStatus) Valid() bool {
 	case StepStatusNow:
 		return true
 	case StepStatusReady:
+		return true
+	case StepStatusSkipped:
 		return true
 	case StepStatusWaiting:
 		return true
@@ -145,6 +151,15 @@ func (e ViewSide) Valid() bool {
 	}
 }
 
+// Advice defines model for Advice.
+type Advice = kit.Advice
+
+// Air defines model for Air.
+type Air = tasks.Air
+
+// Airbrush defines model for Airbrush.
+type Airbrush = tasks.Airbrush
+
 // Bends Least bend radius in diameters.
 type Bends = map[string]float64
 
@@ -159,10 +174,13 @@ type Build = build.Build
 
 // BuildState defines model for BuildState.
 type BuildState struct {
-	Build    Build   `json:"build"`
-	Log      []Entry `json:"log"`
-	Plan     Plan    `json:"plan"`
-	Revision int64   `json:"revision"`
+	Build Build `json:"build"`
+
+	// Changes What this write changed in the plan, in words.
+	Changes  *[]PlanChange `json:"changes,omitempty"`
+	Log      []Entry       `json:"log"`
+	Plan     Plan          `json:"plan"`
+	Revision int64         `json:"revision"`
 }
 
 // Cable defines model for Cable.
@@ -180,10 +198,16 @@ type Calendar struct {
 		Date    string   `json:"date"`
 		Windows []Window `json:"windows"`
 	} `json:"exceptions,omitempty"`
-	Humidity     float32  `json:"humidity"`
-	TemperatureC float32  `json:"temperatureC"`
-	Weekly       []Window `json:"weekly"`
+	Humidity     float32        `json:"humidity"`
+	Places       *[]PlaceOfWork `json:"places,omitempty"`
+	Room         *[]Air         `json:"room,omitempty"`
+	TemperatureC float32        `json:"temperatureC"`
+	Weather      *[]Air         `json:"weather,omitempty"`
+	Weekly       []Window       `json:"weekly"`
 }
+
+// Coats defines model for Coats.
+type Coats = build.Coats
 
 // Colour defines model for Colour.
 type Colour struct {
@@ -191,6 +215,9 @@ type Colour struct {
 	Name  string  `json:"name"`
 	Share float32 `json:"share"`
 }
+
+// Cut defines model for Cut.
+type Cut = build.Cut
 
 // Damage defines model for Damage.
 type Damage = form.Damage
@@ -200,6 +227,15 @@ type Decision = measure.Decision
 
 // Deviation defines model for Deviation.
 type Deviation = measure.Deviation
+
+// Diary defines model for Diary.
+type Diary = build.Diary
+
+// DiaryDay defines model for DiaryDay.
+type DiaryDay = build.DiaryDay
+
+// DiaryLine defines model for DiaryLine.
+type DiaryLine = build.DiaryLine
 
 // DimensionEdit defines model for DimensionEdit.
 type DimensionEdit = build.DimensionEdit
@@ -218,6 +254,12 @@ type Edit = build.Edit
 
 // Entry defines model for Entry.
 type Entry = build.Entry
+
+// EveningLine defines model for EveningLine.
+type EveningLine = build.Line
+
+// Evenings defines model for Evenings.
+type Evenings = build.Evenings
 
 // Fact defines model for Fact.
 type Fact = measure.Fact
@@ -302,8 +344,29 @@ type Imported struct {
 // Item defines model for Item.
 type Item = measure.Item
 
+// Kit defines model for Kit.
+type Kit = kit.Kit
+
+// KitDecal defines model for KitDecal.
+type KitDecal = kit.Decal
+
+// KitFeature defines model for KitFeature.
+type KitFeature = kit.Feature
+
+// KitJob defines model for KitJob.
+type KitJob = kit.Job
+
+// KitLeaf defines model for KitLeaf.
+type KitLeaf = kit.Leaf
+
 // KitMend defines model for KitMend.
 type KitMend = measure.Mend
+
+// KitOrdered defines model for KitOrdered.
+type KitOrdered = kit.Ordered
+
+// KitPart defines model for KitPart.
+type KitPart = kit.Part
 
 // KitQuestion defines model for KitQuestion.
 type KitQuestion = measure.KitQuestion
@@ -314,17 +377,32 @@ type KitReport = measure.KitReport
 // KitSizes defines model for KitSizes.
 type KitSizes = measure.KitSizes
 
+// KitVersion defines model for KitVersion.
+type KitVersion = kit.Version
+
 // Layer defines model for Layer.
 type Layer = strata.Layer
 
 // LayerEdit defines model for LayerEdit.
 type LayerEdit = strata.Edit
 
+// LearnedLine defines model for LearnedLine.
+type LearnedLine = build.LearnedLine
+
 // LengthAnswer defines model for LengthAnswer.
 type LengthAnswer = build.LengthAnswer
 
 // LengthQuestion defines model for LengthQuestion.
 type LengthQuestion = build.LengthQuestion
+
+// Library defines model for Library.
+type Library struct {
+	Arrival   []string   `json:"arrival"`
+	Kinds     []StepKind `json:"kinds"`
+	Materials []string   `json:"materials"`
+	Schools   []School   `json:"schools"`
+	Weather   []Air      `json:"weather"`
+}
 
 // Link defines model for Link.
 type Link = gear.Link
@@ -335,8 +413,14 @@ type Made = measure.Made
 // MaskSheet defines model for MaskSheet.
 type MaskSheet = build.MaskSheet
 
+// MeantArrow defines model for MeantArrow.
+type MeantArrow = build.Meant
+
 // Measured defines model for Measured.
 type Measured = measure.Dimension
+
+// MergedSteps defines model for MergedSteps.
+type MergedSteps = build.Merge
 
 // MeshAnswer defines model for MeshAnswer.
 type MeshAnswer = sheets.MeshAnswer
@@ -344,16 +428,26 @@ type MeshAnswer = sheets.MeshAnswer
 // MeshQuestion defines model for MeshQuestion.
 type MeshQuestion = sheets.MeshQuestion
 
+// MovedStep defines model for MovedStep.
+type MovedStep = build.Move
+
 // NewEntry defines model for NewEntry.
-type NewEntry struct {
-	Key     string    `json:"key"`
-	Kind    string    `json:"kind"`
-	Note    *string   `json:"note,omitempty"`
-	Product *string   `json:"product,omitempty"`
-	Task    string    `json:"task"`
-	Title   string    `json:"title"`
-	Zones   *[]string `json:"zones,omitempty"`
-}
+type NewEntry = build.Entry
+
+// OrderAnswer defines model for OrderAnswer.
+type OrderAnswer = build.OrderAnswer
+
+// OrderEdit defines model for OrderEdit.
+type OrderEdit = build.OrderEdit
+
+// OrderMend defines model for OrderMend.
+type OrderMend = build.OrderMend
+
+// OrderQuestion defines model for OrderQuestion.
+type OrderQuestion = build.OrderQuestion
+
+// Outcome defines model for Outcome.
+type Outcome = build.Outcome
 
 // Outline defines model for Outline.
 type Outline = form.Kind
@@ -365,6 +459,9 @@ type Overall struct {
 	Mm       float32   `json:"mm"`
 	Typed    string    `json:"typed"`
 }
+
+// OwnStep defines model for OwnStep.
+type OwnStep = build.OwnStep
 
 // PairResult defines model for PairResult.
 type PairResult = measure.PairResult
@@ -395,6 +492,12 @@ type Patch struct {
 	Rings   []Ring  `json:"rings"`
 }
 
+// PathArrow defines model for PathArrow.
+type PathArrow = tasks.Arrow
+
+// PathTask defines model for PathTask.
+type PathTask = tasks.Task
+
 // Pattern defines model for Pattern.
 type Pattern = scheme.Pattern
 
@@ -419,8 +522,17 @@ type PickAnswer = build.PickAnswer
 // PickQuestion defines model for PickQuestion.
 type PickQuestion = build.PickQuestion
 
+// PlaceOfWork defines model for PlaceOfWork.
+type PlaceOfWork = tasks.Place
+
+// PlacedTask defines model for PlacedTask.
+type PlacedTask = tasks.Placed
+
 // Plan defines model for Plan.
 type Plan = build.Plan
+
+// PlanChange defines model for PlanChange.
+type PlanChange = tasks.Change
 
 // Point2 defines model for Point2.
 type Point2 = []float32
@@ -428,24 +540,40 @@ type Point2 = []float32
 // Point3 defines model for Point3.
 type Point3 = []float32
 
+// PrintSheet defines model for PrintSheet.
+type PrintSheet = build.Print
+
 // Printer defines model for Printer.
 type Printer = measure.Printer
 
 // Problem defines model for Problem.
 type Problem struct {
 	// Detail Why it was refused.
-	Detail string  `json:"detail"`
-	Field  *string `json:"field,omitempty"`
+	Detail string       `json:"detail"`
+	Field  *string      `json:"field,omitempty"`
+	Mends  *[]OrderMend `json:"mends,omitempty"`
 
 	// Remedy What would be right.
 	Remedy *string `json:"remedy,omitempty"`
+
+	// Rule The rule of the trade that stands against it.
+	Rule   *string `json:"rule,omitempty"`
 	Status int     `json:"status"`
 	Title  string  `json:"title"`
 	Type   string  `json:"type"`
 }
 
+// ReadValue defines model for ReadValue.
+type ReadValue = build.Measured
+
 // Reading defines model for Reading.
 type Reading = measure.Reading
+
+// Reminder defines model for Reminder.
+type Reminder = build.Reminder
+
+// Rework defines model for Rework.
+type Rework = build.Rework
 
 // Ring x, y, x, y … in model mm.
 type Ring = []float32
@@ -465,8 +593,29 @@ type RopeWay = measure.RopeWay
 // RunLine defines model for RunLine.
 type RunLine = build.RunLine
 
+// ScheduleAnswer defines model for ScheduleAnswer.
+type ScheduleAnswer = build.ScheduleAnswer
+
+// ScheduleBuild defines model for ScheduleBuild.
+type ScheduleBuild = build.ScheduleBuild
+
+// ScheduleBuildAnswer defines model for ScheduleBuildAnswer.
+type ScheduleBuildAnswer = build.ScheduleBuildAnswer
+
+// ScheduleQuestion defines model for ScheduleQuestion.
+type ScheduleQuestion = build.ScheduleQuestion
+
+// School defines model for School.
+type School = build.School
+
+// SetUp defines model for SetUp.
+type SetUp = tasks.SetUp
+
 // Shelf What a workshop changed in the table of stock, and what it owns.
 type Shelf = measure.Shelf
+
+// Sitting defines model for Sitting.
+type Sitting = build.Sitting
 
 // Size defines model for Size.
 type Size struct {
@@ -513,47 +662,68 @@ type Start = build.Start
 
 // Step defines model for Step.
 type Step struct {
-	After []struct {
-		From    string  `json:"from"`
-		Kind    string  `json:"kind"`
-		MostMin float32 `json:"mostMin"`
-		Reason  string  `json:"reason"`
-		Rule    *string `json:"rule,omitempty"`
-		WaitMin float32 `json:"waitMin"`
-		Water   bool    `json:"water"`
-	} `json:"after"`
-	Air      *string  `json:"air,omitempty"`
-	Amount   *string  `json:"amount,omitempty"`
-	AreaCm2  *float32 `json:"areaCm2,omitempty"`
-	Cautions []string `json:"cautions"`
-	Dries    []string `json:"dries"`
-	Failed   *string  `json:"failed,omitempty"`
-	Hex      *string  `json:"hex,omitempty"`
-	Id       string   `json:"id"`
-	Layer    *string  `json:"layer,omitempty"`
-	Minutes  float32  `json:"minutes"`
-	Product  *string  `json:"product,omitempty"`
-	Spans    []struct {
-		From time.Time `json:"from"`
-		To   time.Time `json:"to"`
-	} `json:"spans"`
-	Split   bool       `json:"split"`
-	Stage   string     `json:"stage"`
-	Status  StepStatus `json:"status"`
-	Task    string     `json:"task"`
-	TimeWhy Why        `json:"timeWhy"`
-	Title   string     `json:"title"`
-	Until   *time.Time `json:"until,omitempty"`
-
-	// Waits Minutes in this room, one for each arrow; -1 where nothing dries.
-	Waits *[]float32 `json:"waits,omitempty"`
-	Why   string     `json:"why"`
-	Work  *string    `json:"work,omitempty"`
-	Zones *[]string  `json:"zones,omitempty"`
+	After     []StepArrow `json:"after"`
+	Air       *string     `json:"air,omitempty"`
+	Airbrush  *string     `json:"airbrush,omitempty"`
+	Amount    *string     `json:"amount,omitempty"`
+	AreaCm2   *float32    `json:"areaCm2,omitempty"`
+	Cautions  []string    `json:"cautions"`
+	Chain     *bool       `json:"chain,omitempty"`
+	Checks    []string    `json:"checks"`
+	Closes    *time.Time  `json:"closes,omitempty"`
+	Dries     []string    `json:"dries"`
+	Failed    *string     `json:"failed,omitempty"`
+	Fine      *bool       `json:"fine,omitempty"`
+	Hex       *string     `json:"hex,omitempty"`
+	Id        string      `json:"id"`
+	Kind      *string     `json:"kind,omitempty"`
+	Layer     *string     `json:"layer,omitempty"`
+	Lessons   []Reminder  `json:"lessons"`
+	MadeFrom  *[]string   `json:"madeFrom,omitempty"`
+	Minutes   float32     `json:"minutes"`
+	NotBefore *time.Time  `json:"notBefore,omitempty"`
+	Paint     *string     `json:"paint,omitempty"`
+	Place     *string     `json:"place,omitempty"`
+	Product   *string     `json:"product,omitempty"`
+	RealMin   *float32    `json:"realMin,omitempty"`
+	Room      string      `json:"room"`
+	SetUp     *SetUp      `json:"setUp,omitempty"`
+	Spans     []TimeSpan  `json:"spans"`
+	Split     bool        `json:"split"`
+	Spray     *bool       `json:"spray,omitempty"`
+	Stage     string      `json:"stage"`
+	Status    StepStatus  `json:"status"`
+	Tail      *time.Time  `json:"tail,omitempty"`
+	Task      string      `json:"task"`
+	TimeWhy   Why         `json:"timeWhy"`
+	Title     string      `json:"title"`
+	Tools     []string    `json:"tools"`
+	Until     *time.Time  `json:"until,omitempty"`
+	Waits     *[]float32  `json:"waits,omitempty"`
+	Why       string      `json:"why"`
+	Work      *string     `json:"work,omitempty"`
+	Wrong     []WrongLine `json:"wrong"`
+	Zones     *[]string   `json:"zones,omitempty"`
 }
 
 // StepStatus defines model for Step.Status.
 type StepStatus string
+
+// StepArrow defines model for StepArrow.
+type StepArrow struct {
+	From     string  `json:"from"`
+	Kind     string  `json:"kind"`
+	MostMin  float32 `json:"mostMin"`
+	Reason   string  `json:"reason"`
+	Rule     *string `json:"rule,omitempty"`
+	Same     *bool   `json:"same,omitempty"`
+	Severity *string `json:"severity,omitempty"`
+	WaitMin  float32 `json:"waitMin"`
+	Water    bool    `json:"water"`
+}
+
+// StepKind defines model for StepKind.
+type StepKind = bench.Kind
 
 // StockAnswer defines model for StockAnswer.
 type StockAnswer = measure.StockAnswer
@@ -580,6 +750,15 @@ type Stocked = measure.Stocked
 
 // Thick defines model for Thick.
 type Thick = measure.Thick
+
+// TimeSpan defines model for TimeSpan.
+type TimeSpan = tasks.Span
+
+// Timer defines model for Timer.
+type Timer = build.Timer
+
+// Tonight defines model for Tonight.
+type Tonight = build.Tonight
 
 // TrackQuestion defines model for TrackQuestion.
 type TrackQuestion = build.TrackQuestion
@@ -636,6 +815,12 @@ type ViewSide string
 // Walls defines model for Walls.
 type Walls = form.Walls
 
+// WhatIf defines model for WhatIf.
+type WhatIf = build.WhatIf
+
+// WhatIfAnswer defines model for WhatIfAnswer.
+type WhatIfAnswer = build.Compared
+
 // Wheel defines model for Wheel.
 type Wheel = gear.Wheel
 
@@ -657,6 +842,9 @@ type Window struct {
 
 // Workshop defines model for Workshop.
 type Workshop = build.Workshop
+
+// WrongLine defines model for WrongLine.
+type WrongLine = build.WrongLine
 
 // Hash defines model for Hash.
 type Hash = string
@@ -719,6 +907,9 @@ type AppendLogJSONRequestBody = NewEntry
 // PickJSONRequestBody defines body for Pick for application/json ContentType.
 type PickJSONRequestBody = PickQuestion
 
+// WhatIfJSONRequestBody defines body for WhatIf for application/json ContentType.
+type WhatIfJSONRequestBody = WhatIf
+
 // CalcClearanceJSONRequestBody defines body for CalcClearance for application/json ContentType.
 type CalcClearanceJSONRequestBody = FormQuestion
 
@@ -737,6 +928,9 @@ type CalcLengthJSONRequestBody = LengthQuestion
 // CalcMeshJSONRequestBody defines body for CalcMesh for application/json ContentType.
 type CalcMeshJSONRequestBody = MeshQuestion
 
+// CalcOrderJSONRequestBody defines body for CalcOrder for application/json ContentType.
+type CalcOrderJSONRequestBody = OrderQuestion
+
 // CalcPhotoJSONRequestBody defines body for CalcPhoto for application/json ContentType.
 type CalcPhotoJSONRequestBody = PhotoMarks
 
@@ -748,6 +942,9 @@ type CalcPlanJSONRequestBody = Document
 
 // CalcRopeJSONRequestBody defines body for CalcRope for application/json ContentType.
 type CalcRopeJSONRequestBody = RopeQuestion
+
+// CalcScheduleJSONRequestBody defines body for CalcSchedule for application/json ContentType.
+type CalcScheduleJSONRequestBody = ScheduleQuestion
 
 // CalcSizesJSONRequestBody defines body for CalcSizes for application/json ContentType.
 type CalcSizesJSONRequestBody = SizeText
@@ -778,6 +975,9 @@ type ServerInterface interface {
 
 	// (GET /api/builds/{id})
 	GetBuild(c *gin.Context, id Id)
+
+	// (GET /api/builds/{id}/diary)
+	Diary(c *gin.Context, id Id)
 
 	// (POST /api/builds/{id}/duplicate)
 	DuplicateBuild(c *gin.Context, id Id)
@@ -818,6 +1018,9 @@ type ServerInterface interface {
 	// (POST /api/builds/{id}/undo)
 	UndoEdit(c *gin.Context, id Id, params UndoEditParams)
 
+	// (POST /api/builds/{id}/whatif)
+	WhatIf(c *gin.Context, id Id)
+
 	// (POST /api/calc/clearance)
 	CalcClearance(c *gin.Context)
 
@@ -836,6 +1039,9 @@ type ServerInterface interface {
 	// (POST /api/calc/mesh)
 	CalcMesh(c *gin.Context)
 
+	// (POST /api/calc/order)
+	CalcOrder(c *gin.Context)
+
 	// (POST /api/calc/photo)
 	CalcPhoto(c *gin.Context)
 
@@ -847,6 +1053,9 @@ type ServerInterface interface {
 
 	// (POST /api/calc/rope)
 	CalcRope(c *gin.Context)
+
+	// (POST /api/calc/schedule)
+	CalcSchedule(c *gin.Context)
 
 	// (POST /api/calc/sizes)
 	CalcSizes(c *gin.Context)
@@ -860,6 +1069,9 @@ type ServerInterface interface {
 	// (POST /api/calc/wheels)
 	CalcWheels(c *gin.Context)
 
+	// (GET /api/evenings)
+	Evenings(c *gin.Context)
+
 	// (GET /api/families)
 	Families(c *gin.Context)
 
@@ -871,6 +1083,9 @@ type ServerInterface interface {
 
 	// (POST /api/import)
 	ImportBuilds(c *gin.Context)
+
+	// (GET /api/library)
+	Library(c *gin.Context)
 
 	// (GET /api/printers/{printer}/calibration.stl)
 	Calibration(c *gin.Context, printer string)
@@ -955,6 +1170,31 @@ func (siw *ServerInterfaceWrapper) GetBuild(c *gin.Context) {
 	}
 
 	siw.Handler.GetBuild(c, id)
+}
+
+// Diary operation middleware
+func (siw *ServerInterfaceWrapper) Diary(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Diary(c, id)
 }
 
 // DuplicateBuild operation middleware
@@ -1385,6 +1625,31 @@ func (siw *ServerInterfaceWrapper) UndoEdit(c *gin.Context) {
 	siw.Handler.UndoEdit(c, id, params)
 }
 
+// WhatIf operation middleware
+func (siw *ServerInterfaceWrapper) WhatIf(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.WhatIf(c, id)
+}
+
 // CalcClearance operation middleware
 func (siw *ServerInterfaceWrapper) CalcClearance(c *gin.Context) {
 
@@ -1463,6 +1728,19 @@ func (siw *ServerInterfaceWrapper) CalcMesh(c *gin.Context) {
 	siw.Handler.CalcMesh(c)
 }
 
+// CalcOrder operation middleware
+func (siw *ServerInterfaceWrapper) CalcOrder(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcOrder(c)
+}
+
 // CalcPhoto operation middleware
 func (siw *ServerInterfaceWrapper) CalcPhoto(c *gin.Context) {
 
@@ -1513,6 +1791,19 @@ func (siw *ServerInterfaceWrapper) CalcRope(c *gin.Context) {
 	}
 
 	siw.Handler.CalcRope(c)
+}
+
+// CalcSchedule operation middleware
+func (siw *ServerInterfaceWrapper) CalcSchedule(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcSchedule(c)
 }
 
 // CalcSizes operation middleware
@@ -1567,6 +1858,19 @@ func (siw *ServerInterfaceWrapper) CalcWheels(c *gin.Context) {
 	siw.Handler.CalcWheels(c)
 }
 
+// Evenings operation middleware
+func (siw *ServerInterfaceWrapper) Evenings(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Evenings(c)
+}
+
 // Families operation middleware
 func (siw *ServerInterfaceWrapper) Families(c *gin.Context) {
 
@@ -1617,6 +1921,19 @@ func (siw *ServerInterfaceWrapper) ImportBuilds(c *gin.Context) {
 	}
 
 	siw.Handler.ImportBuilds(c)
+}
+
+// Library operation middleware
+func (siw *ServerInterfaceWrapper) Library(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Library(c)
 }
 
 // Calibration operation middleware
@@ -1756,6 +2073,12 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/builds/:id/sheets/:name", wrapper.Sheet)
 	router.GET(options.BaseURL+"/api/builds/:id/solid", wrapper.Solid)
 	router.GET(options.BaseURL+"/api/fittings", wrapper.FittingKinds)
+	router.GET(options.BaseURL+"/api/evenings", wrapper.Evenings)
+	router.GET(options.BaseURL+"/api/library", wrapper.Library)
+	router.POST(options.BaseURL+"/api/builds/:id/whatif", wrapper.WhatIf)
+	router.GET(options.BaseURL+"/api/builds/:id/diary", wrapper.Diary)
+	router.POST(options.BaseURL+"/api/calc/order", wrapper.CalcOrder)
+	router.POST(options.BaseURL+"/api/calc/schedule", wrapper.CalcSchedule)
 	router.POST(options.BaseURL+"/api/import", wrapper.ImportBuilds)
 	router.POST(options.BaseURL+"/api/calc/place", wrapper.CalcPlace)
 	router.POST(options.BaseURL+"/api/calc/length", wrapper.CalcLength)
@@ -1882,6 +2205,45 @@ type GetBuilddefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetBuilddefaultApplicationProblemPlusJSONResponse) VisitGetBuildResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DiaryRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type DiaryResponseObject interface {
+	VisitDiaryResponse(w http.ResponseWriter) error
+}
+
+type Diary200JSONResponse Diary
+
+func (response Diary200JSONResponse) VisitDiaryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DiarydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DiarydefaultApplicationProblemPlusJSONResponse) VisitDiaryResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -2472,6 +2834,26 @@ func (response Sheet200ModelstlResponse) VisitSheetResponse(w http.ResponseWrite
 	return err
 }
 
+type Sheet200TextcalendarResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response Sheet200TextcalendarResponse) VisitSheetResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/calendar")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
 type Sheet200TextcsvResponse struct {
 	Body          io.Reader
 	ContentLength int64
@@ -2591,6 +2973,46 @@ type UndoEditdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response UndoEditdefaultApplicationProblemPlusJSONResponse) VisitUndoEditResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WhatIfRequestObject struct {
+	Id   Id `json:"id"`
+	Body *WhatIfJSONRequestBody
+}
+
+type WhatIfResponseObject interface {
+	VisitWhatIfResponse(w http.ResponseWriter) error
+}
+
+type WhatIf200JSONResponse WhatIfAnswer
+
+func (response WhatIf200JSONResponse) VisitWhatIfResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type WhatIfdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response WhatIfdefaultApplicationProblemPlusJSONResponse) VisitWhatIfResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -2836,6 +3258,45 @@ func (response CalcMeshdefaultApplicationProblemPlusJSONResponse) VisitCalcMeshR
 	return err
 }
 
+type CalcOrderRequestObject struct {
+	Body *CalcOrderJSONRequestBody
+}
+
+type CalcOrderResponseObject interface {
+	VisitCalcOrderResponse(w http.ResponseWriter) error
+}
+
+type CalcOrder200JSONResponse OrderAnswer
+
+func (response CalcOrder200JSONResponse) VisitCalcOrderResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcOrderdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcOrderdefaultApplicationProblemPlusJSONResponse) VisitCalcOrderResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type CalcPhotoRequestObject struct {
 	Body *CalcPhotoJSONRequestBody
 }
@@ -2983,6 +3444,45 @@ type CalcRopedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response CalcRopedefaultApplicationProblemPlusJSONResponse) VisitCalcRopeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcScheduleRequestObject struct {
+	Body *CalcScheduleJSONRequestBody
+}
+
+type CalcScheduleResponseObject interface {
+	VisitCalcScheduleResponse(w http.ResponseWriter) error
+}
+
+type CalcSchedule200JSONResponse ScheduleAnswer
+
+func (response CalcSchedule200JSONResponse) VisitCalcScheduleResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcScheduledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcScheduledefaultApplicationProblemPlusJSONResponse) VisitCalcScheduleResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3150,6 +3650,44 @@ func (response CalcWheelsdefaultApplicationProblemPlusJSONResponse) VisitCalcWhe
 	return err
 }
 
+type EveningsRequestObject struct {
+}
+
+type EveningsResponseObject interface {
+	VisitEveningsResponse(w http.ResponseWriter) error
+}
+
+type Evenings200JSONResponse Evenings
+
+func (response Evenings200JSONResponse) VisitEveningsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EveningsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EveningsdefaultApplicationProblemPlusJSONResponse) VisitEveningsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type FamiliesRequestObject struct {
 }
 
@@ -3294,6 +3832,44 @@ type ImportBuildsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ImportBuildsdefaultApplicationProblemPlusJSONResponse) VisitImportBuildsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LibraryRequestObject struct {
+}
+
+type LibraryResponseObject interface {
+	VisitLibraryResponse(w http.ResponseWriter) error
+}
+
+type Library200JSONResponse Library
+
+func (response Library200JSONResponse) VisitLibraryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type LibrarydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response LibrarydefaultApplicationProblemPlusJSONResponse) VisitLibraryResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -3486,6 +4062,9 @@ type StrictServerInterface interface {
 	// (GET /api/builds/{id})
 	GetBuild(ctx context.Context, request GetBuildRequestObject) (GetBuildResponseObject, error)
 
+	// (GET /api/builds/{id}/diary)
+	Diary(ctx context.Context, request DiaryRequestObject) (DiaryResponseObject, error)
+
 	// (POST /api/builds/{id}/duplicate)
 	DuplicateBuild(ctx context.Context, request DuplicateBuildRequestObject) (DuplicateBuildResponseObject, error)
 
@@ -3525,6 +4104,9 @@ type StrictServerInterface interface {
 	// (POST /api/builds/{id}/undo)
 	UndoEdit(ctx context.Context, request UndoEditRequestObject) (UndoEditResponseObject, error)
 
+	// (POST /api/builds/{id}/whatif)
+	WhatIf(ctx context.Context, request WhatIfRequestObject) (WhatIfResponseObject, error)
+
 	// (POST /api/calc/clearance)
 	CalcClearance(ctx context.Context, request CalcClearanceRequestObject) (CalcClearanceResponseObject, error)
 
@@ -3543,6 +4125,9 @@ type StrictServerInterface interface {
 	// (POST /api/calc/mesh)
 	CalcMesh(ctx context.Context, request CalcMeshRequestObject) (CalcMeshResponseObject, error)
 
+	// (POST /api/calc/order)
+	CalcOrder(ctx context.Context, request CalcOrderRequestObject) (CalcOrderResponseObject, error)
+
 	// (POST /api/calc/photo)
 	CalcPhoto(ctx context.Context, request CalcPhotoRequestObject) (CalcPhotoResponseObject, error)
 
@@ -3554,6 +4139,9 @@ type StrictServerInterface interface {
 
 	// (POST /api/calc/rope)
 	CalcRope(ctx context.Context, request CalcRopeRequestObject) (CalcRopeResponseObject, error)
+
+	// (POST /api/calc/schedule)
+	CalcSchedule(ctx context.Context, request CalcScheduleRequestObject) (CalcScheduleResponseObject, error)
 
 	// (POST /api/calc/sizes)
 	CalcSizes(ctx context.Context, request CalcSizesRequestObject) (CalcSizesResponseObject, error)
@@ -3567,6 +4155,9 @@ type StrictServerInterface interface {
 	// (POST /api/calc/wheels)
 	CalcWheels(ctx context.Context, request CalcWheelsRequestObject) (CalcWheelsResponseObject, error)
 
+	// (GET /api/evenings)
+	Evenings(ctx context.Context, request EveningsRequestObject) (EveningsResponseObject, error)
+
 	// (GET /api/families)
 	Families(ctx context.Context, request FamiliesRequestObject) (FamiliesResponseObject, error)
 
@@ -3578,6 +4169,9 @@ type StrictServerInterface interface {
 
 	// (POST /api/import)
 	ImportBuilds(ctx context.Context, request ImportBuildsRequestObject) (ImportBuildsResponseObject, error)
+
+	// (GET /api/library)
+	Library(ctx context.Context, request LibraryRequestObject) (LibraryResponseObject, error)
 
 	// (GET /api/printers/{printer}/calibration.stl)
 	Calibration(ctx context.Context, request CalibrationRequestObject) (CalibrationResponseObject, error)
@@ -3736,6 +4330,32 @@ func (sh *strictHandler) GetBuild(ctx *gin.Context, id Id) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetBuildResponseObject); ok {
 		if err := validResponse.VisitGetBuildResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Diary operation middleware
+func (sh *strictHandler) Diary(ctx *gin.Context, id Id) {
+	var request DiaryRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Diary(ctx, request.(DiaryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Diary")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DiaryResponseObject); ok {
+		if err := validResponse.VisitDiaryResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -4146,6 +4766,50 @@ func (sh *strictHandler) UndoEdit(ctx *gin.Context, id Id, params UndoEditParams
 	}
 }
 
+// WhatIf operation middleware
+func (sh *strictHandler) WhatIf(ctx *gin.Context, id Id) {
+	var request WhatIfRequestObject
+
+	request.Id = id
+
+	var body WhatIfJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.WhatIf(ctx, request.(WhatIfRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "WhatIf")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(WhatIfResponseObject); ok {
+		if err := validResponse.VisitWhatIfResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // CalcClearance operation middleware
 func (sh *strictHandler) CalcClearance(ctx *gin.Context) {
 	var request CalcClearanceRequestObject
@@ -4398,6 +5062,48 @@ func (sh *strictHandler) CalcMesh(ctx *gin.Context) {
 	}
 }
 
+// CalcOrder operation middleware
+func (sh *strictHandler) CalcOrder(ctx *gin.Context) {
+	var request CalcOrderRequestObject
+
+	var body CalcOrderJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcOrder(ctx, request.(CalcOrderRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcOrder")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcOrderResponseObject); ok {
+		if err := validResponse.VisitCalcOrderResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // CalcPhoto operation middleware
 func (sh *strictHandler) CalcPhoto(ctx *gin.Context) {
 	var request CalcPhotoRequestObject
@@ -4559,6 +5265,48 @@ func (sh *strictHandler) CalcRope(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(CalcRopeResponseObject); ok {
 		if err := validResponse.VisitCalcRopeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CalcSchedule operation middleware
+func (sh *strictHandler) CalcSchedule(ctx *gin.Context) {
+	var request CalcScheduleRequestObject
+
+	var body CalcScheduleJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcSchedule(ctx, request.(CalcScheduleRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcSchedule")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcScheduleResponseObject); ok {
+		if err := validResponse.VisitCalcScheduleResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -4734,6 +5482,30 @@ func (sh *strictHandler) CalcWheels(ctx *gin.Context) {
 	}
 }
 
+// Evenings operation middleware
+func (sh *strictHandler) Evenings(ctx *gin.Context) {
+	var request EveningsRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Evenings(ctx, request.(EveningsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Evenings")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(EveningsResponseObject); ok {
+		if err := validResponse.VisitEveningsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // Families operation middleware
 func (sh *strictHandler) Families(ctx *gin.Context) {
 	var request FamiliesRequestObject
@@ -4841,6 +5613,30 @@ func (sh *strictHandler) ImportBuilds(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ImportBuildsResponseObject); ok {
 		if err := validResponse.VisitImportBuildsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Library operation middleware
+func (sh *strictHandler) Library(ctx *gin.Context) {
+	var request LibraryRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Library(ctx, request.(LibraryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Library")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(LibraryResponseObject); ok {
+		if err := validResponse.VisitLibraryResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

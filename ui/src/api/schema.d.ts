@@ -228,7 +228,7 @@ export interface paths {
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
-                name: "views.svg" | "views.pdf" | "sizes.csv" | "track-jig.svg" | "track-jig.pdf" | "wheel-masks.svg" | "wheel-masks.pdf" | "arms.svg" | "arms.pdf" | "body.stl" | "body.glb";
+                name: "views.svg" | "views.pdf" | "sizes.csv" | "track-jig.svg" | "track-jig.pdf" | "wheel-masks.svg" | "wheel-masks.pdf" | "arms.svg" | "arms.pdf" | "body.stl" | "body.glb" | "plan.csv" | "plan.ics" | "cards.pdf" | "diary.pdf";
             };
             cookie?: never;
         };
@@ -269,6 +269,106 @@ export interface paths {
         get: operations["fittingKinds"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/evenings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["evenings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["library"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/whatif": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["whatIf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/diary": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get: operations["diary"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcOrder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/schedule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcSchedule"];
         delete?: never;
         options?: never;
         head?: never;
@@ -657,6 +757,9 @@ export interface components {
             field?: string;
             /** @description What would be right. */
             remedy?: string;
+            /** @description The rule of the trade that stands against it. */
+            rule?: string;
+            mends?: components["schemas"]["OrderMend"][];
         };
         StaleProblem: {
             type: string;
@@ -689,6 +792,8 @@ export interface components {
             revision: number;
             plan: components["schemas"]["Plan"];
             log: components["schemas"]["Entry"][];
+            /** @description What this write changed in the plan, in words. */
+            changes?: components["schemas"]["PlanChange"][];
         };
         Imported: {
             id: string;
@@ -706,8 +811,11 @@ export interface components {
         };
         Edit: {
             /** @enum {string} */
-            op: "rename" | "story" | "scale" | "length" | "width" | "height" | "scheme" | "wheels" | "link" | "ground" | "uneven" | "row" | "body" | "addPart" | "addFitting" | "nameFace" | "shell" | "outline" | "layers" | "mend" | "priority" | "dimension" | "dropDimension" | "fit" | "cable" | "dropCable" | "photo" | "dropPhoto" | "part" | "dropPart";
+            op: "rename" | "story" | "scale" | "length" | "width" | "height" | "scheme" | "wheels" | "link" | "ground" | "uneven" | "row" | "body" | "addPart" | "addFitting" | "nameFace" | "shell" | "outline" | "layers" | "mend" | "priority" | "dimension" | "dropDimension" | "fit" | "cable" | "dropCable" | "photo" | "dropPhoto" | "part" | "dropPart" | "kit" | "version" | "leaflet" | "school" | "order";
             text?: string;
+            kit?: components["schemas"]["Kit"];
+            school?: string;
+            order?: components["schemas"]["OrderEdit"];
             scheme?: components["schemas"]["Pattern"];
             wheels?: components["schemas"]["Wheel"][];
             link?: components["schemas"]["Link"];
@@ -832,6 +940,11 @@ export interface components {
             cables?: components["schemas"]["Cable"][];
             photos?: components["schemas"]["Photo"][];
             parts?: components["schemas"]["Part"][];
+            kit?: components["schemas"]["Kit"];
+            schools?: {
+                [key: string]: string;
+            };
+            order?: components["schemas"]["Rework"];
         };
         Window: {
             day: number;
@@ -846,6 +959,9 @@ export interface components {
             }[];
             temperatureC: number;
             humidity: number;
+            room?: components["schemas"]["Air"][];
+            weather?: components["schemas"]["Air"][];
+            places?: components["schemas"]["PlaceOfWork"][];
         };
         Workshop: {
             name: string;
@@ -853,6 +969,7 @@ export interface components {
             calendar: components["schemas"]["Calendar"];
             stock?: components["schemas"]["Shelf"];
             printers?: components["schemas"]["Printer"][];
+            airbrushes?: components["schemas"]["Airbrush"][];
         };
         Item: {
             id: string;
@@ -1341,12 +1458,20 @@ export interface components {
             /** Format: uuid */
             key: string;
             /** @enum {string} */
-            kind: "started" | "done" | "undone" | "note";
+            kind: "started" | "done" | "undone" | "skipped" | "repeat" | "mishap" | "lesson" | "photo" | "note";
             task: string;
             title: string;
             zones?: string[];
             product?: string;
             note?: string;
+            stepKind?: string;
+            plannedMin?: number;
+            checks?: string[];
+            measured?: components["schemas"]["ReadValue"][];
+            coats?: components["schemas"]["Coats"];
+            mishap?: string;
+            choice?: string;
+            photo?: string;
         };
         Entry: {
             key: string;
@@ -1354,12 +1479,20 @@ export interface components {
             at?: string;
             minutesBefore?: number;
             /** @enum {string} */
-            kind: "started" | "done" | "undone" | "note";
+            kind: "started" | "done" | "undone" | "skipped" | "repeat" | "mishap" | "lesson" | "photo" | "note";
             task: string;
             title: string;
             zones?: string[];
             product?: string;
             note?: string;
+            stepKind?: string;
+            plannedMin?: number;
+            checks?: string[];
+            measured?: components["schemas"]["ReadValue"][];
+            coats?: components["schemas"]["Coats"];
+            mishap?: string;
+            choice?: string;
+            photo?: string;
         };
         Document: {
             format: string;
@@ -1413,6 +1546,14 @@ export interface components {
             inputs: string[];
         };
         Plan: {
+            advice: components["schemas"]["Advice"][] | null;
+            jobs: components["schemas"]["KitJob"][] | null;
+            conflicts: string[];
+            timers: components["schemas"]["Timer"][];
+            /** Format: date-time */
+            ends?: string;
+            /** Format: date-time */
+            bound?: string;
             build: string;
             name: string;
             scale: string;
@@ -1702,6 +1843,444 @@ export interface components {
             low: components["schemas"]["Point3"];
             high: components["schemas"]["Point3"];
         };
+        KitVersion: {
+            id: string;
+            name: string;
+            note?: string;
+        };
+        KitFeature: {
+            id: string;
+            name: string;
+            kind: string;
+            assembly: string;
+            mm?: number;
+            inside?: boolean;
+            versions: string[] | null;
+        };
+        KitDecal: {
+            id: string;
+            name: string;
+            zone: string;
+            thick?: boolean;
+            versions: string[] | null;
+        };
+        KitOrdered: {
+            expected: string;
+            arrived?: string;
+            checked?: string[];
+            fault?: string;
+        };
+        KitPart: {
+            id: string;
+            name: string;
+            count?: number;
+            material: string;
+            assembly: string;
+            kind?: string;
+            joint?: string;
+            bears?: boolean;
+            pose?: string;
+            side?: string;
+            before?: string;
+            shadows?: string[];
+            over?: string[];
+            holds?: string[];
+            guards?: string;
+            forced?: boolean;
+            versions?: string[];
+            stay?: string;
+            ordered?: components["schemas"]["KitOrdered"];
+            note?: string;
+        };
+        KitLeaf: {
+            step: string;
+            text: string;
+            parts?: string[];
+            note?: string;
+            correction?: string;
+        };
+        Kit: {
+            versions?: components["schemas"]["KitVersion"][];
+            version?: string;
+            decided?: string;
+            features?: components["schemas"]["KitFeature"][];
+            parts?: components["schemas"]["KitPart"][];
+            decals?: components["schemas"]["KitDecal"][];
+            leaflet?: components["schemas"]["KitLeaf"][];
+        };
+        KitJob: {
+            id: string;
+            name: string;
+            kind: string;
+            assembly: string;
+            mm?: number;
+            inside?: boolean;
+            versions: string[] | null;
+            do: string;
+        };
+        Advice: {
+            part: string;
+            name: string;
+            off: boolean;
+            rule?: string;
+            reason: string;
+            own: boolean;
+            fitted: string;
+        };
+        OwnStep: {
+            id: string;
+            kind: string;
+            title: string;
+            minutes: number;
+            after?: string;
+            before?: string;
+            waitMin?: number;
+            place?: string;
+        };
+        Cut: {
+            task: string;
+            into: number;
+        };
+        MergedSteps: {
+            tasks: string[];
+            title: string;
+        };
+        MovedStep: {
+            task: string;
+            after: string;
+        };
+        MeantArrow: {
+            from: string;
+            to: string;
+            rule: string;
+            reason: string;
+        };
+        Rework: {
+            own?: components["schemas"]["OwnStep"][];
+            split?: components["schemas"]["Cut"][];
+            merged?: components["schemas"]["MergedSteps"][];
+            moved?: components["schemas"]["MovedStep"][];
+            left?: string[];
+            meant?: components["schemas"]["MeantArrow"][];
+        };
+        OrderEdit: {
+            do: string;
+            task?: string;
+            tasks?: string[];
+            after?: string;
+            into?: number;
+            title?: string;
+            step?: components["schemas"]["OwnStep"];
+        };
+        OrderMend: {
+            label: string;
+            edits: components["schemas"]["Edit"][];
+        };
+        Airbrush: {
+            id: string;
+            name: string;
+            nozzleMm: number;
+            paint: string;
+            changes: number;
+            flushMin?: number;
+            stripMin?: number;
+        };
+        PlaceOfWork: {
+            id: string;
+            name: string;
+            weekly: components["schemas"]["Window"][] | null;
+            outside: boolean;
+            vapour: boolean;
+            leastC?: number;
+            mostC?: number;
+        };
+        Air: {
+            date: string;
+            temperatureC: number;
+            humidity: number;
+        };
+        TimeSpan: {
+            /** Format: date-time */
+            from: string;
+            /** Format: date-time */
+            to: string;
+        };
+        SetUp: {
+            airbrush: string;
+            strip: boolean;
+            /** Format: date-time */
+            from: string;
+            /** Format: date-time */
+            to: string;
+            why: string;
+        };
+        Timer: {
+            task: string;
+            title: string;
+            kind: string;
+            words: string;
+            /** Format: date-time */
+            from: string;
+            /** Format: date-time */
+            at: string;
+        };
+        Reminder: {
+            build: string;
+            name: string;
+            title: string;
+            product?: string;
+            note: string;
+            /** Format: date-time */
+            at: string;
+        };
+        WrongLine: {
+            id: string;
+            name: string;
+            repair: string;
+            leave?: string;
+            usual: boolean;
+        };
+        ReadValue: {
+            name: string;
+            value: string;
+        };
+        Coats: {
+            left: number;
+            right: number;
+        };
+        PlanChange: {
+            task?: string;
+            words: string;
+        };
+        EveningLine: {
+            build: string;
+            name: string;
+            task: string;
+            title: string;
+            product?: string;
+            hex?: string;
+            room: string;
+            stage: string;
+            status: string;
+            setUp?: components["schemas"]["SetUp"];
+            chain?: boolean;
+            /** Format: date-time */
+            tail?: string;
+            /** Format: date-time */
+            closes?: string;
+            oneGo?: boolean;
+            why?: string;
+            /** Format: date-time */
+            from: string;
+            /** Format: date-time */
+            to: string;
+        };
+        Sitting: {
+            /** Format: date-time */
+            from: string;
+            /** Format: date-time */
+            to: string;
+            lines: components["schemas"]["EveningLine"][];
+        };
+        PrintSheet: {
+            build: string;
+            sheet: string;
+            words: string;
+        };
+        Tonight: {
+            /** Format: date-time */
+            from: string;
+            /** Format: date-time */
+            to: string;
+            words: string;
+            lines: components["schemas"]["EveningLine"][];
+            jars: string[];
+            tools: string[];
+            prints: components["schemas"]["PrintSheet"][];
+        };
+        Evenings: {
+            /** Format: date-time */
+            asOf: string;
+            sessions: components["schemas"]["Sitting"][];
+            tonight: components["schemas"]["Tonight"];
+            gap: number;
+            proven: boolean;
+            changes: number;
+            nodes: number;
+            why: components["schemas"]["Why"];
+        };
+        StepKind: {
+            id: string;
+            name: string;
+            stage: string;
+            setUpMin: number;
+            perUnitMin: number;
+            unit: string;
+            place: string;
+            split: boolean;
+            tools: string[];
+            checks: string[];
+            hazards: string[];
+            wrong: string[];
+        };
+        School: {
+            id: string;
+            name: string;
+            choices: string[];
+            why: string;
+            steps: boolean;
+        };
+        Library: {
+            kinds: components["schemas"]["StepKind"][];
+            schools: components["schemas"]["School"][];
+            weather: components["schemas"]["Air"][];
+            arrival: string[];
+            materials: string[];
+        };
+        WhatIf: {
+            /** @enum {string} */
+            kind: "evening" | "warmer" | "school";
+            day?: number;
+            from?: string;
+            to?: string;
+            degrees?: number;
+            school?: string;
+            answer?: string;
+        };
+        Outcome: {
+            words: string;
+            /** Format: date-time */
+            ends?: string;
+            sessions: number;
+            steps: number;
+            minutes: number;
+            changes: number;
+        };
+        WhatIfAnswer: {
+            now: components["schemas"]["Outcome"];
+            then: components["schemas"]["Outcome"];
+            changes: components["schemas"]["PlanChange"][];
+        };
+        DiaryDay: {
+            date: string;
+            lines: components["schemas"]["DiaryLine"][];
+        };
+        DiaryLine: {
+            /** Format: date-time */
+            at: string;
+            kind: string;
+            title: string;
+            words: string;
+            plannedMin?: number;
+            realMin?: number;
+            product?: string;
+            photo?: string;
+            checks?: string[];
+            measured?: components["schemas"]["ReadValue"][];
+            coats?: components["schemas"]["Coats"];
+        };
+        Diary: {
+            name: string;
+            scale: string;
+            story?: string;
+            days: components["schemas"]["DiaryDay"][];
+            plannedMin: number;
+            realMin: number;
+            products: string[];
+            learned: components["schemas"]["LearnedLine"][];
+            lessons: components["schemas"]["Reminder"][];
+            coats: string[];
+        };
+        LearnedLine: {
+            kind: string;
+            count: number;
+            factor: number;
+            words: string;
+        };
+        PathTask: {
+            id: string;
+            title: string;
+            stage?: string;
+            minutes: number;
+            split?: boolean;
+            after?: components["schemas"]["PathArrow"][] | null;
+            layer?: string;
+            zones?: string[];
+            areaCm2?: number;
+            kind?: string;
+            place?: string;
+            airbrush?: string;
+            paint?: string;
+            fine?: boolean;
+            spray?: boolean;
+            /** Format: date-time */
+            notBefore?: string;
+            madeFrom?: string[];
+        };
+        PathArrow: {
+            from: string;
+            waitMin?: number;
+            mostMin?: number;
+            water?: boolean;
+            same?: boolean;
+            kind?: string;
+            rule?: string;
+            severity?: string;
+            reason?: string;
+        };
+        ScheduleQuestion: {
+            /** Format: date-time */
+            asOf: string;
+            zone: string;
+            calendar: components["schemas"]["Calendar"];
+            airbrushes?: components["schemas"]["Airbrush"][];
+            builds: components["schemas"]["ScheduleBuild"][];
+        };
+        ScheduleBuild: {
+            id: string;
+            priority?: number;
+            tasks: components["schemas"]["PathTask"][];
+        };
+        PlacedTask: {
+            task: string;
+            status: string;
+            spans: components["schemas"]["TimeSpan"][];
+            /** Format: date-time */
+            until?: string;
+            /** Format: date-time */
+            closes?: string;
+            why: string;
+            failed?: string;
+            waits?: number[];
+            /** Format: date-time */
+            tail?: string;
+            chain?: boolean;
+            setUp?: components["schemas"]["SetUp"];
+        };
+        ScheduleAnswer: {
+            builds: components["schemas"]["ScheduleBuildAnswer"][];
+            gap: number;
+            proven: boolean;
+            changes: number;
+            conflicts: string[];
+            why: components["schemas"]["Why"];
+        };
+        ScheduleBuildAnswer: {
+            id: string;
+            /** Format: date-time */
+            ends: string;
+            /** Format: date-time */
+            bound: string;
+            tasks: components["schemas"]["PlacedTask"][];
+        };
+        OrderQuestion: {
+            build: components["schemas"]["Build"];
+        };
+        OrderAnswer: {
+            tasks: components["schemas"]["PathTask"][];
+            advice: components["schemas"]["Advice"][];
+            jobs: components["schemas"]["KitJob"][];
+        };
         Finding: {
             id: string;
             rule: string;
@@ -1724,33 +2303,34 @@ export interface components {
             stage: string;
             minutes: number;
             split: boolean;
-            after: {
-                from: string;
-                waitMin: number;
-                mostMin: number;
-                water: boolean;
-                kind: string;
-                rule?: string;
-                reason: string;
-            }[];
+            after: components["schemas"]["StepArrow"][];
             layer?: string;
             zones?: string[];
             areaCm2?: number;
+            kind?: string;
+            place?: string;
+            airbrush?: string;
+            paint?: string;
+            fine?: boolean;
+            spray?: boolean;
+            /** Format: date-time */
+            notBefore?: string;
+            madeFrom?: string[];
             task: string;
             /** @enum {string} */
-            status: "done" | "drying" | "now" | "ready" | "waiting" | "blocked";
-            spans: {
-                /** Format: date-time */
-                from: string;
-                /** Format: date-time */
-                to: string;
-            }[];
+            status: "done" | "drying" | "now" | "ready" | "waiting" | "blocked" | "skipped";
+            spans: components["schemas"]["TimeSpan"][];
             /** Format: date-time */
             until?: string;
+            /** Format: date-time */
+            closes?: string;
             why: string;
             failed?: string;
-            /** @description Minutes in this room, one for each arrow; -1 where nothing dries. */
             waits?: number[];
+            /** Format: date-time */
+            tail?: string;
+            chain?: boolean;
+            setUp?: components["schemas"]["SetUp"];
             product?: string;
             amount?: string;
             air?: string;
@@ -1759,6 +2339,23 @@ export interface components {
             cautions: string[];
             timeWhy: components["schemas"]["Why"];
             hex?: string;
+            tools: string[];
+            checks: string[];
+            wrong: components["schemas"]["WrongLine"][];
+            lessons: components["schemas"]["Reminder"][];
+            room: string;
+            realMin?: number;
+        };
+        StepArrow: {
+            from: string;
+            waitMin: number;
+            mostMin: number;
+            water: boolean;
+            same?: boolean;
+            kind: string;
+            rule?: string;
+            severity?: string;
+            reason: string;
         };
     };
     responses: {
@@ -2127,7 +2724,7 @@ export interface operations {
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
-                name: "views.svg" | "views.pdf" | "sizes.csv" | "track-jig.svg" | "track-jig.pdf" | "wheel-masks.svg" | "wheel-masks.pdf" | "arms.svg" | "arms.pdf" | "body.stl" | "body.glb";
+                name: "views.svg" | "views.pdf" | "sizes.csv" | "track-jig.svg" | "track-jig.pdf" | "wheel-masks.svg" | "wheel-masks.pdf" | "arms.svg" | "arms.pdf" | "body.stl" | "body.glb" | "plan.csv" | "plan.ics" | "cards.pdf" | "diary.pdf";
             };
             cookie?: never;
         };
@@ -2142,6 +2739,7 @@ export interface operations {
                     "model/stl": string;
                     "model/gltf-binary": string;
                     "text/csv": string;
+                    "text/calendar": string;
                     "image/svg+xml": string;
                     "application/pdf": string;
                 };
@@ -2190,6 +2788,148 @@ export interface operations {
                     "application/json": {
                         kinds: string[];
                     };
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    evenings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The evenings ahead with the work of all builds, and what to gather for the next one. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Evenings"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    library: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Kinds of steps, schools, and a small simulated weather. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Library"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    whatIf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WhatIf"];
+            };
+        };
+        responses: {
+            /** @description What would change, nothing is written. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIfAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    diary: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What was done, planned and real. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Diary"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcOrder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderQuestion"];
+            };
+        };
+        responses: {
+            /** @description The steps of a build in working order, each with its reasons. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcSchedule: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScheduleQuestion"];
+            };
+        };
+        responses: {
+            /** @description Tasks laid on a calendar. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScheduleAnswer"];
                 };
             };
             default: components["responses"]["Problem"];

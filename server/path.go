@@ -1,0 +1,102 @@
+package server
+
+import (
+	"bytes"
+	"context"
+	"image"
+	"io"
+	"slices"
+	"strings"
+
+	"cinderpath/core/bench"
+	"cinderpath/core/build"
+	"cinderpath/core/kit"
+	"cinderpath/samples"
+	"cinderpath/server/api"
+	"cinderpath/sheets"
+	"cinderpath/store"
+)
+
+func (h *handlers) Evenings(ctx context.Context, _ api.EveningsRequestObject) (api.EveningsResponseObject, error) {
+	_, _, all, err := h.whole(ctx)
+	return api.Evenings200JSONResponse(all.Evenings), err
+}
+
+func (h *handlers) Library(context.Context, api.LibraryRequestObject) (api.LibraryResponseObject, error) {
+	weather, err := samples.Weather(h.now())
+	return api.Library200JSONResponse{Kinds: bench.Kinds(), Schools: build.Schools(), Weather: weather, Arrival: kit.Arrival, Materials: kit.Materials}, err
+}
+
+func (h *handlers) WhatIf(ctx context.Context, r api.WhatIfRequestObject) (api.WhatIfResponseObject, error) {
+	d, _, _, err := h.whole(ctx)
+	if err != nil {
+		return nil, err
+	}
+	a, err := h.deriver.Compare(d.Workshop, d.Items, r.Id, *r.Body, d.AsOf)
+	return api.WhatIf200JSONResponse(a), err
+}
+
+// diary is the record of a build.
+func (h *handlers) diary(ctx context.Context, id string) (build.Diary, error) {
+	d, _, _, err := h.whole(ctx)
+	if err != nil {
+		return build.Diary{}, err
+	}
+	at := slices.IndexFunc(d.Items, func(i build.Item) bool { return i.Build.ID == id })
+	if at < 0 {
+		return build.Diary{}, store.ErrNotFound
+	}
+	return build.DiaryOf(d.Items, at, d.AsOf.Location()), nil
+}
+
+func (h *handlers) Diary(ctx context.Context, r api.DiaryRequestObject) (api.DiaryResponseObject, error) {
+	d, err := h.diary(ctx, r.Id)
+	return api.Diary200JSONResponse(d), err
+}
+
+// planFile gives the plan in the formats of others.
+func (h *handlers) planFile(ctx context.Context, r api.SheetRequestObject) (api.SheetResponseObject, error) {
+	var buf bytes.Buffer
+	paper := sheets.A4
+	if r.Params.Paper != nil {
+		paper = sheets.PaperOf(*r.Params.Paper)
+	}
+	if r.Name == "diary.pdf" {
+		d, err := h.diary(ctx, r.Id)
+		if err != nil {
+			return nil, err
+		}
+		err = sheets.WriteDiary(&buf, d, paper, func(hash string) (image.Image, bool) {
+			f, err := h.store.FileOf(ctx, r.Id, hash)
+			if err != nil {
+				return nil, false // an export carries only its name
+			}
+			var data bytes.Buffer
+			if err := h.store.Read(ctx, f, &data); err != nil {
+				return nil, false
+			}
+			img, _, err := image.Decode(&data)
+			return img, err == nil
+		})
+		return api.Sheet200ApplicationpdfResponse{Body: io.Reader(&buf)}, err
+	}
+	_, _, all, err := h.whole(ctx)
+	if err != nil {
+		return nil, err
+	}
+	at := slices.IndexFunc(all.Plans, func(p build.Plan) bool { return p.Build == r.Id })
+	if at < 0 {
+		return nil, store.ErrNotFound
+	}
+	switch {
+	case strings.HasSuffix(r.Name, ".csv"):
+		err = sheets.WriteTasks(&buf, all.Plans[at])
+		return api.Sheet200TextcsvResponse{Body: io.Reader(&buf)}, err
+	case strings.HasSuffix(r.Name, ".ics"):
+		err = sheets.WriteCalendar(&buf, all.Evenings, all.Plans[at])
+		return api.Sheet200TextcalendarResponse{Body: io.Reader(&buf)}, err
+	default:
+		err = sheets.WriteCards(&buf, all.Plans[at], paper)
+		return api.Sheet200ApplicationpdfResponse{Body: io.Reader(&buf)}, err
+	}
+}
