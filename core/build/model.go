@@ -340,6 +340,13 @@ func New(s Start, newID func() string) (Build, error) {
 	b.Wheels, b.Link = form.NewWheels(s.Outline, l, w, h)
 	b.Scheme = scheme.Pattern{Colours: []scheme.Colour{{Name: "lichen green", Hex: "#66704f"}}, Width: l / 9, Feather: l / 110, Seed: 1}
 	b.Layers = Stack(newID)
+	if _, lies, err := running(b); err == nil { // no deeper mud than there is room for
+		for _, f := range roomForMud(b, gearLine(b, lies, measure.Shelf{})) {
+			if b.Layers, err = strata.Apply(b.Layers, f.Mends[0].Edits, newID); err != nil {
+				return Build{}, err
+			}
+		}
+	}
 	return b, b.Check()
 }
 

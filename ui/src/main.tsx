@@ -7,6 +7,7 @@ import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { BenchScreen } from './bench/BenchScreen';
 import { BuildScreen } from './build/BuildScreen';
+import { DiaryScreen } from './diary/DiaryScreen';
 import { HomeScreen } from './home/HomeScreen';
 import { theme } from './theme';
 
@@ -32,6 +33,7 @@ if (root) {
             <Route path="/" element={<HomeScreen />} />
             <Route path="/builds/:id" element={<BuildScreen />} />
             <Route path="/builds/:id/bench" element={<BenchScreen />} />
+            <Route path="/builds/:id/diary" element={<DiaryScreen />} />
             <Route path="*" element={<HomeScreen />} />
           </Routes>
         </BrowserRouter>

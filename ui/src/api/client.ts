@@ -41,12 +41,25 @@ export type Link = Schemas['Link'];
 export type GearLine = Schemas['GearLine'];
 export type RunLine = Schemas['RunLine'];
 export type Turning = Schemas['Turning'];
+export type Kit = Schemas['Kit'];
+export type KitPart = Schemas['KitPart'];
+export type Evenings = Schemas['Evenings'];
+export type EveningLine = Schemas['EveningLine'];
+export type Timer = Schemas['Timer'];
+export type NewEntry = Schemas['NewEntry'];
+export type OrderEdit = Schemas['OrderEdit'];
+export type WhatIf = Schemas['WhatIf'];
+export type Diary = Schemas['Diary'];
 type Problem = Schemas['Problem'] & { current?: BuildState };
 
 /** What the server refused, with the field, the reason and the remedy. */
 export class Refusal extends Error {
   constructor(readonly problem: Problem) {
     super(problem.detail);
+  }
+  /** Ways round what a rule of the trade stands against. */
+  get mends() {
+    return this.problem.mends ?? [];
   }
   get words(): string {
     return this.problem.remedy ? `${this.problem.detail}. To mend it: ${this.problem.remedy}.` : this.problem.detail;

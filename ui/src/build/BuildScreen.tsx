@@ -51,6 +51,7 @@ export function BuildScreen() {
   const form = useFormWork(tools, state.data);
   const view = usePlateBox(plan);
   const [turning, setTurning] = useState(false);
+  const [seen, setSeen] = useState<number>();
   const index = (step?: string) => plan?.steps.findIndex((s) => s.id === step) ?? -1;
   const next = index(plan?.stand.next);
   const found = index(stood);
@@ -158,6 +159,7 @@ export function BuildScreen() {
     return () => window.removeEventListener('keydown', press);
   }, [plan, at, id, navigate, undo, standOn]);
 
+  const shaping = inRoom === 'Body' || inRoom === 'Gear';
   if (!state.data || !plan || !coat) {
     return (
       <div className={classes.wait}>
@@ -167,7 +169,7 @@ export function BuildScreen() {
     );
   }
   const data = state.data;
-  const shaping = inRoom === 'Body' || inRoom === 'Gear';
+  const shownChanges = seen === data.revision || shaping ? [] : (data.changes ?? []);
   const over =
     inRoom === 'Body'
       ? (v: View) => <PartHandles view={v} data={data} work={form} />
@@ -192,6 +194,9 @@ export function BuildScreen() {
         <a className={classes.link} href={`/api/builds/${id}/sheets/views.pdf`} target="_blank" rel="noreferrer">
           Print 1:1
         </a>
+        <Link className={classes.link} to={`/builds/${id}/diary`}>
+          Diary
+        </Link>
         <a className={classes.link} href={`/api/builds/${id}/export`} download>
           Export
         </a>
@@ -210,6 +215,19 @@ export function BuildScreen() {
             <p role="alert" className={classes.stale}>
               {stale ?? trouble}
             </p>
+          )}
+          {shownChanges.length > 0 && (
+            <div role="status" className={classes.changed}>
+              <ul>
+                {shownChanges.slice(0, 4).map((c) => (
+                  <li key={c.words}>{c.words}</li>
+                ))}
+                {shownChanges.length > 4 && <li>and {shownChanges.length - 4} more</li>}
+              </ul>
+              <button type="button" className="word" onClick={() => setSeen(data.revision)}>
+                seen
+              </button>
+            </div>
           )}
           {form.fault && shaping && (
             <p role="alert" className={classes.stale}>

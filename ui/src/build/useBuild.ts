@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, ask, type BuildState, type Edit, Refusal, type Step } from '../api/client';
+import { api, ask, type BuildState, type Edit, type NewEntry, Refusal, type Step } from '../api/client';
 
 const key = (id: string) => ['build', id];
 
@@ -21,6 +21,7 @@ export function useBuild(id: string) {
     setStale(undefined);
     client.setQueryData(key(id), next);
     client.invalidateQueries({ queryKey: ['home'] });
+    client.invalidateQueries({ queryKey: ['evenings'] });
   };
   const refused = (error: unknown) => {
     if (error instanceof Refusal && error.problem.current) {
@@ -48,14 +49,27 @@ export function useBuild(id: string) {
     onError: refused,
   });
   const log = useMutation({
-    mutationFn: ({ kind, step }: { kind: 'started' | 'done' | 'undone'; step: Step }) =>
+    mutationFn: ({ kind, step, more }: { kind: NewEntry['kind']; step: Step; more?: Partial<NewEntry> }) =>
       ask(
         api.POST('/api/builds/{id}/log', {
           params,
-          body: { key: entryKey(), kind, task: step.id, title: step.title, zones: step.zones, product: step.product },
+          body: {
+            key: entryKey(),
+            kind,
+            task: step.id,
+            title: step.title,
+            zones: step.zones,
+            product: step.product,
+            stepKind: step.kind,
+            plannedMin: step.minutes,
+            ...more,
+          },
         }),
       ),
-    onSuccess: keep,
+    onSuccess: (next) => {
+      keep(next);
+      client.invalidateQueries({ queryKey: ['evenings'] });
+    },
   });
   return { state, edit, undo, log, stale };
 }
@@ -66,6 +80,24 @@ export function useFamilies() {
   return useQuery({
     queryKey: ['families'],
     queryFn: () => ask(api.GET('/api/families')),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+}
+
+/** The evenings that all builds share, with what to gather for the next one. */
+export function useEvenings() {
+  return useQuery({
+    queryKey: ['evenings'],
+    queryFn: () => ask(api.GET('/api/evenings')),
+    refetchInterval: 60_000,
+  });
+}
+
+/** Kinds of steps, schools and the simulated weather. */
+export function useLibrary() {
+  return useQuery({
+    queryKey: ['library'],
+    queryFn: () => ask(api.GET('/api/library')),
     staleTime: Number.POSITIVE_INFINITY,
   });
 }

@@ -8,6 +8,7 @@ import { coatAt, Plate } from '../plate';
 import { Rule } from '../rule/Rule';
 import classes from './HomeScreen.module.css';
 import { NewBuild } from './NewBuild';
+import { Tonight } from './Tonight';
 import { useHome } from './useHome';
 
 type Line = Home['builds'][number];
@@ -63,6 +64,7 @@ export function HomeScreen() {
             No build yet. Type a vehicle's real size and its scale, and its kit sizes, drawing and plan follow.
           </p>
         )}
+        {(home.data?.builds.length ?? 0) > 0 && <Tonight />}
         {home.data?.builds.map((line) => (
           <article key={line.plan.build} className={classes.line} aria-label={line.plan.name}>
             <Link to={`/builds/${line.plan.build}`} className={classes.picture} aria-label={`Open ${line.plan.name}`}>
@@ -94,6 +96,9 @@ export function HomeScreen() {
                 <Menu.Dropdown>
                   <Menu.Item onClick={() => setNaming({ line, name: line.plan.name })}>Rename</Menu.Item>
                   <Menu.Item onClick={() => duplicate.mutate(line.plan.build)}>Duplicate</Menu.Item>
+                  <Menu.Item component={Link} to={`/builds/${line.plan.build}/diary`}>
+                    Diary
+                  </Menu.Item>
                   <Menu.Item component="a" href={`/api/builds/${line.plan.build}/export`} download>
                     Export
                   </Menu.Item>

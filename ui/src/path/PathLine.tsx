@@ -10,6 +10,7 @@ const said: Record<Step['status'], string> = {
   ready: 'ready',
   waiting: 'waiting',
   blocked: 'later',
+  skipped: 'left out',
 };
 
 /** Every step of the build as one line of cinders, in working order. */
@@ -92,7 +93,7 @@ function when(step: Step, plan: Plan): string {
   if (step.status === 'drying' && step.until) {
     return left(plan.asOf, step.until);
   }
-  if (step.status === 'done') {
+  if (step.status === 'done' || step.status === 'skipped') {
     return '';
   }
   const span = step.spans[0];

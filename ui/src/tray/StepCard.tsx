@@ -20,6 +20,8 @@ export function standing(step: Step, plan: Plan): string {
       return from ? `Ready, laid on ${clock(from)}` : 'Ready';
     case 'waiting':
       return `Wait until ${clock(step.until ?? plan.asOf)}`;
+    case 'skipped':
+      return 'Left out';
     default:
       return from ? `Laid on ${clock(from)}` : 'Later';
   }
@@ -59,13 +61,24 @@ export function StepCard({ step, data, log }: { step: Step; data: BuildState; lo
             <ul className={classes.waits} aria-label="What it waits for">
               {waits.slice(0, 3).map((a) => (
                 <li key={a.from}>
-                  <strong>{span(a.room)}</strong> after {title(a.from)} ({a.kind}): {a.reason}
+                  <strong>{span(a.room)}</strong> after {title(a.from)} ({a.kind}
+                  {a.rule ? `, ${a.rule}` : ''}): {a.reason}
                 </li>
               ))}
             </ul>
           )}
         </>
       )}
+      {step.setUp && (
+        <p className={classes.mute}>
+          Before it: {step.setUp.strip ? 'strip and clean' : 'flush'} the airbrush, {step.setUp.why}.
+        </p>
+      )}
+      {step.lessons.map((l) => (
+        <p key={l.at + l.note} className={classes.lesson}>
+          <strong>Learned on {l.name}:</strong> {l.note}
+        </p>
+      ))}
       {handed(step) && step.status !== 'done' && <Hands data={data} />}
       <div className={classes.row}>
         {(step.status === 'ready' || step.status === 'waiting' || step.status === 'blocked') && (

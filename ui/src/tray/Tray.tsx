@@ -11,7 +11,10 @@ import { Photos } from '../measure/Photos';
 import { SizeSheet } from '../measure/SizeSheet';
 import { StockRoom } from '../measure/StockRoom';
 import type { PhotoWork } from '../measure/usePhotoWork';
-import { EveningsTray } from './EveningsTray';
+import { EveningsRoom } from '../order/EveningsRoom';
+import { PartsRoom } from '../order/PartsRoom';
+import { StepsRoom } from '../order/StepsRoom';
+import { VersionRoom } from '../order/VersionRoom';
 import { Findings } from './Findings';
 import { LayersTray } from './LayersTray';
 import { SchemeTray } from './SchemeTray';
@@ -29,7 +32,8 @@ export interface TrayProps {
 
 const measuring = ['Sizes', 'Kit check', 'Stock', 'Cables', 'Photos', 'Own parts'] as const;
 const forming = ['Body', 'Gear', 'Sheets'] as const;
-const planning = ['Scheme', 'Layers', 'Evenings'] as const;
+const planning = ['Version', 'Parts', 'Steps', 'Scheme', 'Layers', 'Evenings'] as const;
+const wide: readonly string[] = ['Version', 'Parts', 'Steps', 'Evenings'];
 export type Room = (typeof measuring)[number] | (typeof forming)[number] | (typeof planning)[number];
 
 const roomOf: Record<string, Room> = {
@@ -44,7 +48,7 @@ const roomOf: Record<string, Room> = {
 /** The room that belongs to a stage of the path. */
 export const roomFor = (stage?: string): Room => roomOf[stage ?? 'Build'] ?? 'Sizes';
 
-export const isMeasuring = (room: Room) => ([...measuring, ...forming] as readonly string[]).includes(room);
+export const isMeasuring = (room: Room) => [...measuring, ...forming, ...wide].includes(room);
 
 interface RoomProps extends TrayProps {
   room: Room;
@@ -85,13 +89,18 @@ export function Tray(props: RoomProps) {
     Body: <BodyRoom {...props} work={props.form} />,
     Gear: <GearRoom {...props} work={props.form} />,
     Sheets: <SheetsRoom {...props} />,
+    Version: <VersionRoom {...props} />,
+    Parts: <PartsRoom {...props} />,
+    Steps: <StepsRoom {...props} />,
     Scheme: <SchemeTray {...props} />,
     Layers: <LayersTray {...props} />,
-    Evenings: <EveningsTray {...props} />,
+    Evenings: <EveningsRoom {...props} />,
   };
   return (
     <aside className={classes.tray} aria-label="The tray">
-      {!isMeasuring(room) && step && <StepCard step={step} data={props.data} log={props.tools.log} />}
+      {(!isMeasuring(room) || room === 'Steps') && step && (
+        <StepCard step={step} data={props.data} log={props.tools.log} />
+      )}
       {!isMeasuring(room) && plan.findings.length > 0 && <Findings {...props} />}
       <div className={classes.rooms} role="tablist" aria-label="What the tray holds">
         <span className={classes.stage}>Measure</span>
@@ -104,7 +113,7 @@ export function Tray(props: RoomProps) {
       {/* All stay in place, so that what was typed is not lost by looking elsewhere; what is
           shaped is kept with the plate, its rooms need not wait. */}
       {(Object.keys(rooms) as Room[]).map((r) =>
-        (forming as readonly string[]).includes(r) && room !== r ? null : (
+        ([...forming, ...wide] as readonly string[]).includes(r) && room !== r ? null : (
           <div key={r} hidden={room !== r}>
             {rooms[r]}
           </div>

@@ -2,6 +2,7 @@ import { Button, NumberInput, TextInput } from '@mantine/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, ask, type Home, words } from '../api/client';
+import { Places } from './Places';
 import classes from './Tray.module.css';
 
 type Workshop = Home['workshop'];
@@ -21,6 +22,7 @@ export function WeekForm({ build }: { build: string }) {
     onSuccess: (next) => {
       client.setQueryData(['home'], next);
       setTyped(undefined);
+      client.invalidateQueries({ queryKey: ['evenings'] });
       return client.invalidateQueries({ queryKey: ['build', build] });
     },
     // The newer week is fetched; what was typed stays, and a second try goes over it.
@@ -84,6 +86,7 @@ export function WeekForm({ build }: { build: string }) {
           onChange={(v) => set({ humidity: Number(v) / 100 })}
         />
       </div>
+      <Places workshop={workshop} onSet={setTyped} />
       <Button type="submit" size="xs" disabled={!typed} loading={keep.isPending}>
         Keep these hours
       </Button>

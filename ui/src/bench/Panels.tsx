@@ -1,0 +1,314 @@
+import { Textarea, TextInput } from '@mantine/core';
+import { useState } from 'react';
+import { type Evenings, type Plan, type Step, words } from '../api/client';
+import type { BuildTools } from '../build/useBuild';
+import { clock } from '../clock';
+import classes from './BenchScreen.module.css';
+import type { useJotted } from './useBench';
+
+type Log = BuildTools['log'];
+type Say = (words: string) => (next: { changes?: { words: string }[] }) => void;
+
+/** What to put on the bench before the session, and its steps in order. */
+export function Gather({ evenings, onClose }: { evenings?: Evenings; onClose: () => void }) {
+  const t = evenings?.tonight;
+  return (
+    <aside className={classes.panel} aria-label="Gather for tonight">
+      <Head title={t?.words ?? 'Nothing is planned'} onClose={onClose} />
+      {t && (
+        <>
+          <List name="Jars" items={t.jars} />
+          <List name="Tools" items={t.tools} />
+          {t.prints.length > 0 && (
+            <p>
+              Print:{' '}
+              {t.prints.map((p) => (
+                <a
+                  key={p.build + p.sheet}
+                  href={`/api/builds/${p.build}/sheets/${p.sheet}.pdf`}
+                  target="_blank"
+                  rel="noreferrer"
+                >
+                  {p.words}
+                </a>
+              ))}
+            </p>
+          )}
+          <ol className={classes.order}>
+            {t.lines.map((l) => (
+              <li key={l.build + l.task + l.from}>
+                {clock(l.from, 'time')} {l.title}
+                <small>
+                  {' '}
+                  {l.setUp ? l.why : l.name}
+                  {l.oneGo ? ', same colour, one go' : ''}
+                </small>
+              </li>
+            ))}
+          </ol>
+        </>
+      )}
+    </aside>
+  );
+}
+
+function List({ name, items }: { name: string; items: string[] }) {
+  return items.length === 0 ? null : (
+    <p>
+      {name}: <strong>{items.join(', ')}</strong>
+    </p>
+  );
+}
+
+function Head({ title, onClose }: { title: string; onClose: () => void }) {
+  return (
+    <div className={classes.panelHead}>
+      <h2>{title}</h2>
+      <button type="button" className="word" onClick={onClose}>
+        close
+      </button>
+    </div>
+  );
+}
+
+interface JotProps {
+  build: string;
+  step: Step;
+  jot: ReturnType<typeof useJotted>;
+  log: Log;
+  say: Say;
+  onClose: () => void;
+}
+
+/** A note, a lesson, a value, coats per side, a photograph. */
+export function Jot({ build, step, jot, log, say, onClose }: JotProps) {
+  const [text, setText] = useState('');
+  const [value, setValue] = useState({ name: '', value: '' });
+  const [trouble, setTrouble] = useState('');
+  const send = (kind: 'note' | 'lesson' | 'skipped' | 'repeat', what: string) =>
+    log.mutate(
+      { kind, step, more: { note: text } },
+      {
+        onSuccess: (next) => {
+          say(what)(next);
+          setText('');
+          onClose();
+        },
+      },
+    );
+  const picture = async (file: File) => {
+    try {
+      const answer = await fetch(`/api/builds/${build}/photos`, {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/octet-stream' },
+        body: file,
+      });
+      const kept = await answer.json();
+      if (!answer.ok) {
+        setTrouble(`${kept.detail}. ${kept.remedy ?? ''}`);
+        return;
+      }
+      log.mutate(
+        { kind: 'photo', step, more: { photo: kept.hash, note: text } },
+        { onSuccess: say('The picture is in the diary.') },
+      );
+    } catch {
+      setTrouble('The picture was not taken in; try again.');
+    }
+  };
+  const coats = step.layer !== undefined;
+  return (
+    <aside className={classes.panel} aria-label="Note something">
+      <Head title="Note something" onClose={onClose} />
+      <Textarea
+        label="In words"
+        size="lg"
+        minRows={2}
+        autosize
+        data-autofocus
+        value={text}
+        onChange={(e) => setText(e.currentTarget.value)}
+      />
+      <div className={classes.buttons}>
+        <button type="button" disabled={!text.trim()} onClick={() => send('note', 'Noted.')}>
+          Keep the note
+        </button>
+        <button
+          type="button"
+          disabled={!text.trim()}
+          onClick={() => send('lesson', 'It will come up at the next step of this kind.')}
+        >
+          Keep as a lesson
+        </button>
+      </div>
+      <div className={classes.pair}>
+        <TextInput
+          label="A value"
+          placeholder="pressure"
+          value={value.name}
+          onChange={(e) => setValue({ ...value, name: e.currentTarget.value })}
+        />
+        <TextInput
+          label="is"
+          placeholder="1.4 bar"
+          value={value.value}
+          onChange={(e) => setValue({ ...value, value: e.currentTarget.value })}
+        />
+        <button
+          type="button"
+          disabled={!value.name.trim() || !value.value.trim()}
+          onClick={() => {
+            jot.set({ measured: [...jot.jotted.measured, value] });
+            setValue({ name: '', value: '' });
+          }}
+        >
+          Keep
+        </button>
+      </div>
+      {jot.jotted.measured.map((m) => (
+        <p key={m.name + m.value}>
+          {m.name}: <strong>{m.value}</strong>
+        </p>
+      ))}
+      {coats && (
+        <div className={classes.pair}>
+          {(['left', 'right'] as const).map((side) => (
+            <span key={side}>
+              Coats {side}{' '}
+              <button
+                type="button"
+                aria-label={`One coat less, ${side}`}
+                onClick={() => jot.set({ [side]: Math.max(0, (jot.jotted[side] ?? 0) - 1) })}
+              >
+                −
+              </button>{' '}
+              <strong>{jot.jotted[side] ?? 0}</strong>{' '}
+              <button
+                type="button"
+                aria-label={`One coat more, ${side}`}
+                onClick={() => jot.set({ [side]: (jot.jotted[side] ?? 0) + 1 })}
+              >
+                +
+              </button>
+            </span>
+          ))}
+        </div>
+      )}
+      <label className={classes.file}>
+        Photograph it
+        <input
+          type="file"
+          accept="image/png,image/jpeg"
+          onChange={(e) => e.currentTarget.files?.[0] && void picture(e.currentTarget.files[0])}
+        />
+      </label>
+      {trouble && (
+        <p role="alert" className={classes.caution}>
+          {trouble}
+        </p>
+      )}
+      <div className={classes.buttons}>
+        <button type="button" onClick={() => send('skipped', `${step.title}: left out.`)}>
+          Leave this step out
+        </button>
+        <button type="button" onClick={() => send('repeat', `${step.title}: once more.`)}>
+          Once more after it
+        </button>
+      </div>
+    </aside>
+  );
+}
+
+interface TroubleProps {
+  plan: Plan;
+  step: Step;
+  log: Log;
+  say: Say;
+  onClose: () => void;
+}
+
+/** What went wrong, how it is mended, or why it may be left. */
+export function Trouble({ plan, step, log, say, onClose }: TroubleProps) {
+  const [picked, setPicked] = useState<string>();
+  const done = plan.steps.filter((s) => s.status === 'done' || s.status === 'drying' || s.id === step.id);
+  const [at, setAt] = useState(step.id);
+  const of = done.find((s) => s.id === at) ?? step;
+  const parts = [...new Set(plan.zones.map((z) => z.zone.split('.')[0] ?? ''))];
+  const [zones, setZones] = useState<string[]>([]);
+  const m = of.wrong.find((w) => w.id === picked);
+  const send = (choice: 'repair' | 'leave') =>
+    log.mutate(
+      { kind: 'mishap', step: of, more: { mishap: picked, choice, zones: zones.length ? zones : of.zones } },
+      {
+        onSuccess: (next) => {
+          say(choice === 'repair' ? 'The repair is in the plan.' : 'Left, and written down.')(next);
+          onClose();
+        },
+      },
+    );
+  return (
+    <aside className={classes.panel} aria-label="What went wrong">
+      <Head title="What went wrong?" onClose={onClose} />
+      <label>
+        At{' '}
+        <select value={at} onChange={(e) => setAt(e.currentTarget.value)} aria-label="At which step">
+          {done
+            .slice()
+            .reverse()
+            .map((s) => (
+              <option key={s.id} value={s.id}>
+                {s.title}
+              </option>
+            ))}
+        </select>
+      </label>
+      <div className={classes.choices}>
+        {of.wrong.map((w) => (
+          <button
+            key={w.id}
+            type="button"
+            aria-pressed={picked === w.id}
+            data-usual={w.usual || undefined}
+            onClick={() => setPicked(w.id)}
+          >
+            {w.name}
+          </button>
+        ))}
+      </div>
+      {m && (
+        <>
+          <p>
+            <strong>Repair:</strong> {m.repair}
+          </p>
+          <fieldset className={classes.choices} aria-label="Where">
+            {parts.map((z) => (
+              <button
+                key={z}
+                type="button"
+                aria-pressed={zones.includes(z)}
+                onClick={() => setZones(zones.includes(z) ? zones.filter((x) => x !== z) : [...zones, z])}
+              >
+                {z}
+              </button>
+            ))}
+          </fieldset>
+          <div className={classes.buttons}>
+            <button type="button" onClick={() => send('repair')}>
+              Repair it
+            </button>
+            {m.leave && (
+              <button type="button" onClick={() => send('leave')}>
+                Leave it: {m.leave}
+              </button>
+            )}
+          </div>
+        </>
+      )}
+      {log.error && (
+        <p role="alert" className={classes.caution}>
+          {words(log.error)}
+        </p>
+      )}
+    </aside>
+  );
+}

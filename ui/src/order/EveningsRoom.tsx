@@ -1,0 +1,179 @@
+import { Button, NumberInput, Select, TextInput } from '@mantine/core';
+import { useMutation } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api, ask, type WhatIf, words } from '../api/client';
+import { useEvenings, useLibrary } from '../build/useBuild';
+import { clock } from '../clock';
+import type { TrayProps } from '../tray/Tray';
+import { WeekForm } from '../tray/WeekForm';
+import { Why } from '../why/Why';
+import classes from './Order.module.css';
+import { Tails } from './Tails';
+
+/** The evenings of all builds with their drying tails; what would change, tried first. */
+export function EveningsRoom(props: TrayProps) {
+  const { data } = props;
+  const evenings = useEvenings();
+  const [days, setDays] = useState(10);
+  const e = evenings.data;
+  const next = e?.sessions.find((s) => s.lines.some((l) => l.build === data.build.id));
+  return (
+    <section aria-label="Evenings" className={classes.room}>
+      {data.plan.conflicts.map((c) => (
+        <p key={c} role="alert" className="trouble">
+          No plan keeps all of this: {c}.
+        </p>
+      ))}
+      {e && (
+        <>
+          <p>
+            {data.plan.ends ? `Ends ${clock(data.plan.ends)}. ` : 'Nothing is left to lay. '}
+            {next ? `Next at it ${clock(next.from)}. ` : ''}
+            <Why why={e.why} name="How good the plan is">
+              {e.proven ? 'No plan is better' : `${(100 * e.gap).toFixed(0)} % above what no plan can beat`}
+            </Why>
+          </p>
+          <Tails evenings={e} build={data.build.id} days={days} />
+          <div className={classes.row}>
+            <button type="button" className="word" onClick={() => setDays(days > 10 ? 10 : 28)}>
+              {days > 10 ? 'ten days' : 'four weeks'}
+            </button>
+            <a href={`/api/builds/${data.build.id}/sheets/plan.ics`} download="evenings.ics">
+              Calendar file
+            </a>
+            <a href={`/api/builds/${data.build.id}/sheets/plan.csv`} download="steps.csv">
+              Steps as CSV
+            </a>
+            <a href={`/api/builds/${data.build.id}/sheets/cards.pdf`} target="_blank" rel="noreferrer">
+              Bench cards
+            </a>
+          </div>
+        </>
+      )}
+      <Try {...props} />
+      <WeekForm build={data.build.id} />
+    </section>
+  );
+}
+
+const weekdays = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'];
+
+/** What would change, side by side, before it is taken. */
+function Try({ data, tools }: TrayProps) {
+  const library = useLibrary();
+  const [q, setQ] = useState<WhatIf>({
+    kind: 'evening',
+    day: 0,
+    from: '14:00',
+    to: '17:00',
+    degrees: 4,
+    school: 'pieces',
+    answer: 'built up',
+  });
+  const ask1 = useMutation({
+    mutationFn: (body: WhatIf) =>
+      ask(api.POST('/api/builds/{id}/whatif', { params: { path: { id: data.build.id } }, body })),
+  });
+  const school = library.data?.schools.find((s) => s.id === q.school);
+  const set = (by: Partial<WhatIf>) => {
+    ask1.reset();
+    setQ({ ...q, ...by });
+  };
+  return (
+    <section aria-label="What if" className={classes.room}>
+      <h3>What if</h3>
+      <div className={classes.row}>
+        <Select
+          aria-label="What to try"
+          w={170}
+          allowDeselect={false}
+          data={[
+            { value: 'evening', label: 'another evening' },
+            { value: 'warmer', label: 'a warmer room' },
+            { value: 'school', label: 'another school' },
+          ]}
+          value={q.kind}
+          onChange={(kind) => set({ kind: (kind ?? 'evening') as WhatIf['kind'] })}
+        />
+        {q.kind === 'evening' && (
+          <>
+            <Select
+              aria-label="Weekday"
+              w={120}
+              allowDeselect={false}
+              data={weekdays.map((label, i) => ({ value: String(i), label }))}
+              value={String(q.day)}
+              onChange={(v) => set({ day: Number(v) })}
+            />
+            <TextInput aria-label="From" w={74} value={q.from} onChange={(e) => set({ from: e.currentTarget.value })} />
+            <TextInput aria-label="To" w={74} value={q.to} onChange={(e) => set({ to: e.currentTarget.value })} />
+          </>
+        )}
+        {q.kind === 'warmer' && (
+          <NumberInput aria-label="Degrees" w={90} value={q.degrees} onChange={(v) => set({ degrees: Number(v) })} />
+        )}
+        {q.kind === 'school' && (
+          <>
+            <Select
+              aria-label="School"
+              w={190}
+              allowDeselect={false}
+              data={(library.data?.schools ?? []).filter((s) => s.steps).map((s) => ({ value: s.id, label: s.name }))}
+              value={q.school}
+              onChange={(v) => set({ school: v ?? '', answer: '' })}
+            />
+            <Select
+              aria-label="Answer"
+              w={190}
+              allowDeselect={false}
+              data={school?.choices ?? []}
+              value={q.answer || null}
+              onChange={(v) => set({ answer: v ?? '' })}
+            />
+          </>
+        )}
+        <Button size="xs" variant="outline" loading={ask1.isPending} onClick={() => ask1.mutate(q)}>
+          Try it
+        </Button>
+      </div>
+      {ask1.error && (
+        <p role="alert" className="trouble">
+          {words(ask1.error)}
+        </p>
+      )}
+      {ask1.data && (
+        <div className={classes.side}>
+          <div>
+            <p>Now</p>
+            <p>{ask1.data.now.words}</p>
+          </div>
+          <div>
+            <p>Then</p>
+            <p>{ask1.data.then.words}</p>
+          </div>
+          <ul className={classes.words}>
+            {ask1.data.changes.slice(0, 6).map((c) => (
+              <li key={c.words}>{c.words}</li>
+            ))}
+          </ul>
+          <div>
+            {q.kind === 'school' ? (
+              <Button
+                size="xs"
+                onClick={() =>
+                  tools.edit.mutate([{ op: 'school', school: q.school, text: q.answer }], {
+                    onSuccess: () => ask1.reset(),
+                  })
+                }
+              >
+                Take it
+              </Button>
+            ) : (
+              <p className={classes.lead}>To take it, change the hours or the room below: all builds share them.</p>
+            )}
+          </div>
+        </div>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,216 @@
+import { Button, NumberInput, Select, TextInput } from '@mantine/core';
+import { useState } from 'react';
+import { type OrderEdit, Refusal, type Step } from '../api/client';
+import { useLibrary } from '../build/useBuild';
+import { clock } from '../clock';
+import type { TrayProps } from '../tray/Tray';
+import classes from './Order.module.css';
+
+const fresh = { title: '', kind: 'own', minutes: 20 as number | string };
+
+/** Every step with the reason for its place; added, split, merged, moved or left out. */
+export function StepsRoom({ tools, data, at }: TrayProps) {
+  const { plan, build } = data;
+  const { edit } = tools;
+  const library = useLibrary();
+  const [picked, setPicked] = useState<string[]>([]);
+  const [own, setOwn] = useState(fresh);
+  const [into, setInto] = useState<number | string>(2);
+  const step = plan.steps[at];
+  const send = (order: OrderEdit, after?: () => void) => edit.mutate([{ op: 'order', order }], { onSuccess: after });
+  const title = (id: string) => plan.steps.find((s) => s.id === id)?.title ?? id;
+  const refusal =
+    edit.error instanceof Refusal && edit.variables?.some((e) => e.op === 'order') ? edit.error : undefined;
+  const order = build.order ?? {};
+  const changed = [
+    ...(order.moved ?? []).map((m) => ({ task: m.task, words: `${title(m.task)} after ${title(m.after)}` })),
+    ...(order.split ?? []).map((c) => ({
+      task: c.task,
+      words: `${title(`${c.task}.1`)} and so on: one step in ${c.into}`,
+    })),
+    ...(order.merged ?? []).map((m) => ({ task: m.tasks[0] ?? '', words: `merged: ${m.title || m.tasks.length}` })),
+    ...(order.left ?? []).map((id) => ({ task: id, words: `left out: ${id.split(':').slice(0, 2).join(' ')}` })),
+    ...(order.own ?? []).map((s) => ({ task: `own:${s.id}:1`, words: `yours: ${s.title}` })),
+  ];
+  const choices = plan.steps.map((s) => ({ value: s.id, label: s.title }));
+  return (
+    <section aria-label="Steps" className={classes.room}>
+      {refusal && (
+        <div role="alert" className={classes.trouble}>
+          <p>
+            {refusal.problem.rule && <span className={classes.rule}>{refusal.problem.rule}: </span>}
+            {refusal.words}
+          </p>
+          <div className={classes.row}>
+            {refusal.mends.map((m) => (
+              <Button key={m.label} size="xs" variant="outline" onClick={() => edit.mutate(m.edits)}>
+                {m.label}
+              </Button>
+            ))}
+            <button type="button" className="word" onClick={() => edit.reset()}>
+              keep the order
+            </button>
+          </div>
+        </div>
+      )}
+      {step && (
+        <div className={classes.room}>
+          <h3>{step.title}: change its place</h3>
+          <div className={classes.row}>
+            <Select
+              label="Do it after"
+              searchable
+              w={260}
+              data={choices.filter((c) => c.value !== step.id)}
+              value={null}
+              placeholder="choose a step"
+              onChange={(after) => after && send({ do: 'move', task: step.id, after })}
+            />
+            <NumberInput label="In parts" w={80} min={2} max={12} value={into} onChange={setInto} />
+            <Button
+              size="xs"
+              variant="outline"
+              onClick={() => send({ do: 'split', task: step.id, into: Number(into) })}
+            >
+              Split it
+            </Button>
+            <Button size="xs" variant="outline" onClick={() => send({ do: 'leave', task: step.id })}>
+              Leave it out
+            </Button>
+          </div>
+          {picked.length > 1 && (
+            <div className={classes.row}>
+              <Button
+                size="xs"
+                onClick={() =>
+                  send({ do: 'merge', tasks: picked, title: picked.map(title).join(', ') }, () => setPicked([]))
+                }
+              >
+                Merge {picked.length} steps
+              </Button>
+              <button type="button" className="word" onClick={() => setPicked([])}>
+                none
+              </button>
+            </div>
+          )}
+        </div>
+      )}
+      {changed.length > 0 && (
+        <div>
+          <h3>Changed by you</h3>
+          <ul className={classes.words}>
+            {changed.map((c) => (
+              <li key={c.words}>
+                {c.words}{' '}
+                <button type="button" className="word" onClick={() => send({ do: 'undo', task: c.task })}>
+                  as generated
+                </button>
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
+      {(order.meant ?? []).length > 0 && (
+        <div>
+          <h3>Advice you overruled</h3>
+          <ul className={classes.words}>
+            {order.meant?.map((m) => (
+              <li key={m.from + m.to}>
+                <span className={classes.rule}>{m.rule}</span> {m.reason}
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
+      <details className={classes.fold}>
+        <summary>Add a step of your own</summary>
+        <div className={classes.row}>
+          <TextInput
+            label="What is done"
+            value={own.title}
+            onChange={(e) => setOwn({ ...own, title: e.currentTarget.value })}
+          />
+          <Select
+            label="Kind"
+            w={190}
+            searchable
+            allowDeselect={false}
+            data={(library.data?.kinds ?? []).map((k) => ({
+              value: k.id,
+              label: k.name.replace('%s', '…').trim() || k.id.replaceAll('_', ' '),
+            }))}
+            value={own.kind}
+            onChange={(kind) => setOwn({ ...own, kind: kind ?? 'own' })}
+          />
+          <NumberInput label="Minutes" w={90} value={own.minutes} onChange={(minutes) => setOwn({ ...own, minutes })} />
+          <Button
+            size="xs"
+            onClick={() =>
+              send(
+                {
+                  do: 'add',
+                  step: { id: '', title: own.title, kind: own.kind, minutes: Number(own.minutes), after: step?.id },
+                },
+                () => setOwn(fresh),
+              )
+            }
+          >
+            Add it after {step ? step.title.toLowerCase() : 'the last'}
+          </Button>
+        </div>
+      </details>
+      <details className={classes.fold}>
+        <summary>Schools: where practitioners disagree</summary>
+        {(library.data?.schools ?? []).map((s) => (
+          <Select
+            key={s.id}
+            label={s.name}
+            description={s.steps ? `${s.why}; changes steps` : s.why}
+            data={s.choices}
+            value={build.schools?.[s.id] ?? s.choices[0] ?? null}
+            allowDeselect={false}
+            mb={6}
+            onChange={(answer) => edit.mutate([{ op: 'school', school: s.id, text: answer ?? '' }])}
+          />
+        ))}
+      </details>
+      <ol className={classes.steps} aria-label="All steps in working order">
+        {plan.steps.map((s, i) => (
+          <li key={s.id} className={classes.step} data-status={s.status} data-at={i === at || undefined}>
+            <input
+              type="checkbox"
+              aria-label={`Pick ${s.title}`}
+              checked={picked.includes(s.id)}
+              onChange={(e) =>
+                setPicked(e.currentTarget.checked ? [...picked, s.id] : picked.filter((x) => x !== s.id))
+              }
+            />
+            <span>
+              {s.title}
+              {s.chain && s.status !== 'done' ? ' ◆' : ''}
+            </span>
+            <span>{when(s)}</span>
+            {i === at && s.after.length > 0 && (
+              <ul className={classes.words} aria-label="Why it stands here">
+                {s.after.map((a) => (
+                  <li key={a.from + a.kind}>
+                    after {title(a.from)}
+                    {a.rule && <span className={classes.rule}> {a.rule}</span>}: {a.reason}
+                  </li>
+                ))}
+              </ul>
+            )}
+          </li>
+        ))}
+      </ol>
+      <p className={classes.lead}>◆ a minute later here ends the build later.</p>
+    </section>
+  );
+}
+
+function when(s: Step): string {
+  if (s.status === 'done' || s.status === 'drying' || s.status === 'skipped') {
+    return s.status === 'skipped' ? 'left out' : 'done';
+  }
+  return s.failed || !s.spans[0] ? 'no place' : clock(s.spans[0].from);
+}

@@ -1,0 +1,258 @@
+import { Button, Select, Textarea, TextInput } from '@mantine/core';
+import { useState } from 'react';
+import { type Kit, words } from '../api/client';
+import type { TrayProps } from '../tray/Tray';
+import classes from './Order.module.css';
+
+type Row = {
+  id: string;
+  name: string;
+  versions?: string[] | null;
+  what: string;
+  put: (kit: Kit, versions: string[]) => Kit;
+};
+
+const swap = <T extends { id: string }>(list: T[] | undefined, id: string, versions: string[]) =>
+  (list ?? []).map((x) => (x.id === id ? { ...x, versions } : x));
+
+/** Which version carries what; the one chosen decides parts, holes, marks and decals. */
+export function VersionRoom({ tools, data }: TrayProps) {
+  const kit = data.build.kit ?? {};
+  const versions = kit.versions ?? [];
+  const { edit } = tools;
+  const [name, setName] = useState('');
+  const [line, setLine] = useState({ name: '', kind: 'hole', assembly: 'hull', mm: '' });
+  const [paste, setPaste] = useState('');
+  const set = (next: Kit) => edit.mutate([{ op: 'kit', kit: next }]);
+  const groups: [string, Row[]][] = [
+    [
+      'Holes, openings, marks',
+      (kit.features ?? []).map((f) => ({
+        ...f,
+        what:
+          { hole: 'drill where used', opening: 'fill where not used', mark: 'shave where not used' }[f.kind] ?? f.kind,
+        put: (k, v) => ({ ...k, features: swap(k.features, f.id, v) }),
+      })),
+    ],
+    [
+      'Parts',
+      (kit.parts ?? []).map((p) => ({
+        ...p,
+        what: p.material,
+        put: (k, v) => ({ ...k, parts: swap(k.parts, p.id, v) }),
+      })),
+    ],
+    [
+      'Decals',
+      (kit.decals ?? []).map((d) => ({
+        ...d,
+        what: d.zone,
+        put: (k, v) => ({ ...k, decals: swap(k.decals, d.id, v) }),
+      })),
+    ],
+  ];
+  const jobs = data.plan.jobs ?? [];
+  const mine = edit.variables?.some((e) => e.op === 'kit' || e.op === 'version' || e.op === 'leaflet');
+  return (
+    <section aria-label="Version" className={classes.room}>
+      <p className={classes.lead}>
+        Choose the version you build: its parts, the holes to drill or fill, the marks to shave and its decals follow,
+        and with them the steps.
+      </p>
+      {edit.isError && !tools.stale && mine && (
+        <p role="alert" className="trouble">
+          {words(edit.error)}
+        </p>
+      )}
+      {versions.length > 0 && (
+        <table className={classes.table} aria-label="Versions against equipment">
+          <thead>
+            <tr>
+              <th>Equipment</th>
+              {versions.map((v) => (
+                <th key={v.id} data-chosen={v.id === kit.version || undefined} title={v.note}>
+                  {/* biome-ignore lint/a11y/useSemanticElements: the head of a column that is chosen */}
+                  <button
+                    type="button"
+                    role="radio"
+                    aria-checked={v.id === kit.version}
+                    className={classes.choose}
+                    onClick={() => edit.mutate([{ op: 'version', text: v.id }])}
+                  >
+                    {v.name}
+                  </button>
+                </th>
+              ))}
+            </tr>
+          </thead>
+          {groups.map(([group, rows]) =>
+            rows.length === 0 ? null : (
+              <tbody key={group}>
+                <tr>
+                  <th scope="rowgroup" colSpan={1 + versions.length}>
+                    {group}
+                  </th>
+                </tr>
+                {rows
+                  .filter((r) => r.versions || group !== 'Parts')
+                  .map((r) => (
+                    <tr key={r.id}>
+                      <td>
+                        {r.name} <span className={classes.lead}>{r.what}</span>
+                      </td>
+                      {versions.map((v) => {
+                        const carried = !r.versions || r.versions.includes(v.id);
+                        const all = r.versions ?? versions.map((x) => x.id);
+                        return (
+                          <td key={v.id} data-chosen={v.id === kit.version || undefined}>
+                            <button
+                              type="button"
+                              className={classes.cell}
+                              aria-label={`${r.name} on ${v.name}: ${carried ? 'carried' : 'not carried'}`}
+                              onClick={() => set(r.put(kit, carried ? all.filter((x) => x !== v.id) : [...all, v.id]))}
+                            >
+                              <svg width="16" height="16" aria-hidden="true">
+                                {carried ? (
+                                  <rect x="2" y="2" width="12" height="12" fill="var(--ink)" />
+                                ) : (
+                                  <path d="M3 8h10" stroke="var(--mute)" />
+                                )}
+                              </svg>
+                            </button>
+                          </td>
+                        );
+                      })}
+                    </tr>
+                  ))}
+              </tbody>
+            ),
+          )}
+        </table>
+      )}
+      {jobs.length > 0 && (
+        <div>
+          <h3>This version asks for</h3>
+          <ul className={classes.words}>
+            {jobs.map((j) => (
+              <li key={j.id}>
+                {j.do} {j.name} ({j.assembly}
+                {j.mm ? `, ${j.mm} mm` : ''}
+                {j.inside ? ', from within' : ''})
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
+      <details className={classes.fold} open={versions.length === 0}>
+        <summary>Add a version or a line</summary>
+        <div className={classes.row}>
+          <TextInput label="Version" value={name} onChange={(e) => setName(e.currentTarget.value)} />
+          <Button
+            size="xs"
+            disabled={!name.trim()}
+            onClick={() => {
+              const id = crypto.randomUUID();
+              set({ ...kit, versions: [...versions, { id, name: name.trim() }], version: kit.version || id });
+              setName('');
+            }}
+          >
+            Add the version
+          </Button>
+        </div>
+        <div className={classes.row}>
+          <TextInput
+            label="Hole, opening or mark"
+            value={line.name}
+            onChange={(e) => setLine({ ...line, name: e.currentTarget.value })}
+          />
+          <Select
+            label="It is"
+            w={110}
+            data={['hole', 'opening', 'mark']}
+            value={line.kind}
+            allowDeselect={false}
+            onChange={(kind) => setLine({ ...line, kind: kind ?? 'hole' })}
+          />
+          <TextInput
+            label="On"
+            w={90}
+            value={line.assembly}
+            onChange={(e) => setLine({ ...line, assembly: e.currentTarget.value })}
+          />
+          <TextInput
+            label="mm"
+            w={64}
+            value={line.mm}
+            onChange={(e) => setLine({ ...line, mm: e.currentTarget.value })}
+          />
+          <Button
+            size="xs"
+            disabled={!line.name.trim()}
+            onClick={() => {
+              const mm = Number(line.mm.replace(',', '.')) || undefined;
+              set({
+                ...kit,
+                features: [
+                  ...(kit.features ?? []),
+                  {
+                    id: crypto.randomUUID(),
+                    name: line.name.trim(),
+                    kind: line.kind,
+                    assembly: line.assembly,
+                    mm,
+                    versions: kit.version ? [kit.version] : null,
+                  },
+                ],
+              });
+              setLine({ ...line, name: '', mm: '' });
+            }}
+          >
+            Add the line
+          </Button>
+        </div>
+      </details>
+      <details className={classes.fold}>
+        <summary>The leaflet, {(kit.leaflet ?? []).length} steps</summary>
+        <table className={classes.table} aria-label="The leaflet's steps">
+          <tbody>
+            {(kit.leaflet ?? []).map((l) => (
+              <tr key={l.step + l.text}>
+                <td>{l.step}</td>
+                <td>
+                  {l.text}
+                  {l.note && <div className={classes.lead}>Note: {l.note}</div>}
+                  {l.correction && <div className={classes.lead}>Corrected: {l.correction}</div>}
+                </td>
+                <td>{(l.parts ?? []).join(' ')}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        <Textarea
+          label="Type or paste steps: step, text, parts, note, correction"
+          autosize
+          minRows={3}
+          value={paste}
+          placeholder={'step;text;parts;note;correction\n1;Lower hull;A4 A5;;'}
+          onChange={(e) => setPaste(e.currentTarget.value)}
+        />
+        <Button
+          size="xs"
+          mt={6}
+          disabled={!paste.trim()}
+          onClick={() => edit.mutate([{ op: 'leaflet', text: paste }], { onSuccess: () => setPaste('') })}
+        >
+          Take these steps
+        </Button>
+        <TextInput
+          mt={8}
+          label="Which reference rules where they contradict each other"
+          defaultValue={kit.decided ?? ''}
+          onBlur={(e) =>
+            e.currentTarget.value !== (kit.decided ?? '') && set({ ...kit, decided: e.currentTarget.value })
+          }
+        />
+      </details>
+    </section>
+  );
+}
