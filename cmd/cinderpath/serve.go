@@ -145,7 +145,8 @@ func loadSamples(ctx context.Context, s *store.Store) error {
 	if err != nil || revision > 1 || len(documents) == 0 {
 		return err
 	}
-	w.Stock = documents[0].Workshop.Stock
+	demo := documents[0].Workshop
+	w.Stock, w.Airbrushes, w.Calendar.Places = demo.Stock, demo.Airbrushes, demo.Calendar.Places
 	_, err = s.KeepWorkshop(ctx, w, revision)
 	return err
 }

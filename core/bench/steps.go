@@ -85,7 +85,7 @@ var kinds = []Kind{
 	{"wheelmask", "Paint the tyres of %s", Paint, 10, 2.5, "piece", atBench, true, l("tape discs|brush"), l("back faces too"), l("blades"), l("bleed")},
 	{"lighten", "Lighten panels and edges", Paint, 12, 0.015, "cm2", inBooth, false, l("airbrush, fine"), l("it can hardly be seen: washes will show it"), l("spray"), l("run")},
 	{"chipping_coat", "", Paint, 12, 0.03, "cm2", inBooth, false, l("airbrush"), l("even, not wet"), l("spray"), l("lifts|leftcoat")},
-	{"details", "Paint details: %s", Paint, 10, 6, "piece", atBench, true, l("fine brushes|slips of paper"), l("wood, metal, leather, lamps|lamps in silver, then clear colour"), l(""), l("cement")},
+	{"details", "Paint details: %s", Marks, 10, 6, "piece", atBench, true, l("fine brushes|slips of paper"), l("wood, metal, leather, lamps|lamps in silver, then clear colour"), l(""), l("cement")},
 	{"decals", "", Marks, 20, 8, "piece", atBench, true, l("water|tweezers|setting fluid|soft brush"), l("no air beneath"), l(""), l("silver")},
 	{"softener", "Softener on the decals, round %s", Marks, 5, 2, "piece", atBench, false, l("softener|brush"), l("not touched while it wrinkles"), l("fire"), l("silver")},
 	{"clear", "", Marks, 12, 0.02, "cm2", inBooth, false, l("airbrush|dust-free box"), l("even in raking light"), l("spray"), l("dustgrain|run")},

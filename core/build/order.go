@@ -605,7 +605,8 @@ func (o *orderer) finishing(built []path.Arrow, received map[string]string) {
 	if b.Outline.HasTrack() {
 		title = "Put wheels and tracks back on"
 	}
-	gear := o.add("fitgear", "gear", 1, title, float64(2*len(b.Wheels)), 1, append(painted, stop(handed, "B8", "arms and links are checked against the drawing before they are glued"))...)
+	gear := o.add("fitgear", "gear", 1, title, float64(2*len(b.Wheels)), 1, append(painted, path.Arrow{From: handed, Same: true, Kind: "order", Rule: "B8", Severity: "stop",
+		Reason: "arms and links are checked against the drawing at the moment of fitting"})...)
 	// The name it has in records of earlier versions.
 	o.rename(gear, "fit:gear:1")
 	o.task("fit:gear:1").Zones = []string{"gear"}

@@ -15,6 +15,7 @@ export function StepsRoom({ tools, data, at }: TrayProps) {
   const library = useLibrary();
   const [picked, setPicked] = useState<string[]>([]);
   const [own, setOwn] = useState(fresh);
+  const [past, setPast] = useState(false);
   const [into, setInto] = useState<number | string>(2);
   const step = plan.steps[at];
   const send = (order: OrderEdit, after?: () => void) => edit.mutate([{ op: 'order', order }], { onSuccess: after });
@@ -174,42 +175,49 @@ export function StepsRoom({ tools, data, at }: TrayProps) {
           />
         ))}
       </details>
+      <button type="button" className="word" onClick={() => setPast(!past)}>
+        {past ? 'hide what is done' : `show the ${plan.stand.done} that are done`}
+      </button>
       <ol className={classes.steps} aria-label="All steps in working order">
-        {plan.steps.map((s, i) => (
-          <li key={s.id} className={classes.step} data-status={s.status} data-at={i === at || undefined}>
-            <input
-              type="checkbox"
-              aria-label={`Pick ${s.title}`}
-              checked={picked.includes(s.id)}
-              onChange={(e) =>
-                setPicked(e.currentTarget.checked ? [...picked, s.id] : picked.filter((x) => x !== s.id))
-              }
-            />
-            <span>
-              {s.title}
-              {s.chain && s.status !== 'done' ? ' ◆' : ''}
-            </span>
-            <span>{when(s)}</span>
-            {i === at && s.after.length > 0 && (
-              <ul className={classes.words} aria-label="Why it stands here">
-                {s.after.map((a) => (
-                  <li key={a.from + a.kind}>
-                    after {title(a.from)}
-                    {a.rule && <span className={classes.rule}> {a.rule}</span>}: {a.reason}
-                  </li>
-                ))}
-              </ul>
-            )}
-          </li>
-        ))}
+        {plan.steps.map((s, i) =>
+          past || i === at || !isOver(s) ? (
+            <li key={s.id} className={classes.step} data-status={s.status} data-at={i === at || undefined}>
+              <input
+                type="checkbox"
+                aria-label={`Pick ${s.title}`}
+                checked={picked.includes(s.id)}
+                onChange={(e) =>
+                  setPicked(e.currentTarget.checked ? [...picked, s.id] : picked.filter((x) => x !== s.id))
+                }
+              />
+              <span>
+                {s.title}
+                {s.chain && s.status !== 'done' ? ' ◆' : ''}
+              </span>
+              <span>{when(s)}</span>
+              {i === at && s.after.length > 0 && (
+                <ul className={classes.words} aria-label="Why it stands here">
+                  {s.after.map((a) => (
+                    <li key={a.from + a.kind}>
+                      after {title(a.from)}
+                      {a.rule && <span className={classes.rule}> {a.rule}</span>}: {a.reason}
+                    </li>
+                  ))}
+                </ul>
+              )}
+            </li>
+          ) : null,
+        )}
       </ol>
       <p className={classes.lead}>◆ a minute later here ends the build later.</p>
     </section>
   );
 }
 
+const isOver = (s: Step) => s.status === 'done' || s.status === 'drying' || s.status === 'skipped';
+
 function when(s: Step): string {
-  if (s.status === 'done' || s.status === 'drying' || s.status === 'skipped') {
+  if (isOver(s)) {
     return s.status === 'skipped' ? 'left out' : 'done';
   }
   return s.failed || !s.spans[0] ? 'no place' : clock(s.spans[0].from);

@@ -8,6 +8,19 @@ const day = 24 * hour;
 /** Minutes of an instant since the midnight it is written at. */
 const minute = (iso: string) => Number(iso.slice(11, 13)) * 60 + Number(iso.slice(14, 16));
 
+/** What is done on a day, on two short lines. */
+function named(today: Evenings['sessions'], build?: string): [string, string] {
+  const all = [
+    ...new Set(
+      today.flatMap((s) => s.lines.filter((l) => !l.setUp && (!build || l.build === build)).map((l) => l.title)),
+    ),
+  ];
+  const cut = (t: string) => (t.length > 34 ? `${t.slice(0, 32)}…` : t);
+  const others = today.flatMap((s) => s.lines).filter((l) => build && l.build !== build && !l.setUp).length;
+  const rest = all.length > 2 ? `and ${all.length - 1} more` : (all[1] ?? '');
+  return [cut(all[0] ?? (others ? 'other builds' : '')), cut(rest)];
+}
+
 /**
  * The calendar as evenings: each step a block, with a tail that thins out over the days
  * until the next may follow; a hard edge where a working window closes.
@@ -20,13 +33,21 @@ export function Tails({ evenings, build, days = 14 }: { evenings: Evenings; buil
   const high = Math.max(22 * 60, ...list.map((s) => minute(s.to) || 1440));
   const wide = 620;
   const left = 66;
-  const row = 30;
-  const x = (m: number) => left + ((m - low) / (high - low)) * (wide - left - 90);
+  const names = 205;
+  const row = 34;
+  const x = (m: number) => left + ((m - low) / (high - low)) * (wide - left - names);
   const rows = Array.from({ length: days }, (_, i) => i);
   const y = (i: number) => 24 + i * row;
   const hours: number[] = [];
   for (let h = Math.ceil(low / 60); h <= high / 60; h += high - low > 480 ? 2 : 1) {
     hours.push(h);
+  }
+  // Tails that run at one time lie beside each other.
+  const lanes = new Map<string, number>();
+  for (const l of list.flatMap((s) => s.lines)) {
+    if (l.tail && !lanes.has(l.build + l.task) && (build === undefined || l.build === build)) {
+      lanes.set(l.build + l.task, lanes.size % 3);
+    }
   }
   const builds = [...new Set(list.flatMap((s) => s.lines.map((l) => l.name)))];
   return (
@@ -66,6 +87,12 @@ export function Tails({ evenings, build, days = 14 }: { evenings: Evenings; buil
               >
                 {clock(date, 'day')}
               </text>
+              <text x={wide - names + 8} y={y(i) + 14} fontSize="11.5" fill="var(--ink)">
+                {named(today, build)[0]}
+              </text>
+              <text x={wide - names + 8} y={y(i) + 26} fontSize="11.5" fill="var(--mute)">
+                {named(today, build)[1]}
+              </text>
               {today.map((s) => (
                 <rect
                   key={s.from}
@@ -93,16 +120,17 @@ export function Tails({ evenings, build, days = 14 }: { evenings: Evenings; buil
               const top = y(i) + 4;
               const tall = row - 13;
               const waits = line.tail ? at(line.tail) - at(line.to) : 0;
+              const lane = lanes.get(line.build + line.task) ?? 0;
               // The tail goes on over the nights, thinner and thinner, to the row it ends in.
               const pieces: { row: number; from: number; to: number; a: number; b: number }[] = [];
-              if (waits > 0 && line.tail) {
+              if (waits > 0 && line.tail && !faded) {
                 const last = Math.min(Math.floor(at(line.tail) / day), days - 1);
                 for (let r = i; r <= last; r++) {
                   const from = r === i ? x1 : left;
                   const end =
                     r === Math.floor(at(line.tail) / day)
                       ? x(Math.min(Math.max(minute(line.tail), low), high))
-                      : wide - 90;
+                      : wide - names;
                   const share = (t: number) => Math.max(0, 1 - (t - at(line.to)) / waits);
                   const begin = r === i ? at(line.to) : r * day + low * 60_000;
                   const stop = r === Math.floor(at(line.tail) / day) ? at(line.tail) : r * day + high * 60_000;
@@ -117,15 +145,15 @@ export function Tails({ evenings, build, days = 14 }: { evenings: Evenings; buil
                     {`${clock(line.from)} to ${clock(line.to, 'time')}: ${line.title}, ${line.name}. ${line.why ?? ''}${line.tail ? ` What waits for it may begin ${clock(line.tail)}.` : ''}${line.closes ? ` To be finished by ${clock(line.closes)}.` : ''}`}
                   </title>
                   {pieces.map((p) => {
-                    const mid = y(p.row) + 4 + tall / 2 + ((line.title.length % 5) - 2) * 1.4;
-                    const a = 0.8 + p.a * 4.4;
-                    const b = 0.8 + p.b * 4.4;
+                    const mid = y(p.row) + 7 + lane * 7;
+                    const a = 0.5 + p.a * 2.6;
+                    const b = 0.5 + p.b * 2.6;
                     return (
                       <path
                         key={p.row}
                         d={`M${p.from} ${mid - a}L${p.to} ${mid - b}V${mid + b}L${p.from} ${mid + a}z`}
                         fill="var(--cold)"
-                        fillOpacity={0.18 + 0.4 * p.a}
+                        fillOpacity={0.3 + 0.5 * p.a}
                       />
                     );
                   })}

@@ -17,7 +17,7 @@ const said: Record<Step['status'], string> = {
 export function PathLine({ plan, at, onStand }: { plan: Plan; at: number; onStand: (index: number) => void }) {
   const line = useRef<HTMLDivElement>(null);
   useEffect(() => {
-    line.current?.querySelector(`[data-index="${at}"]`)?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+    line.current?.querySelector(`[data-index="${at}"]`)?.scrollIntoView({ block: 'nearest', inline: 'center' });
   }, [at]);
   return (
     <nav className={classes.path} aria-label="The path: every step in working order" ref={line}>
