@@ -1,0 +1,172 @@
+package kit_test
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"cinderpath/core/kit"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func two() kit.Kit {
+	return kit.Kit{Versions: []kit.Version{{ID: "a", Name: "A"}, {ID: "b", Name: "B"}}, Version: "a",
+		Features: []kit.Feature{
+			{ID: "hole", Name: "hole", Kind: kit.Hole, Versions: []string{"a"}},
+			{ID: "opening", Name: "opening", Kind: kit.Opening, Versions: []string{"b"}},
+			{ID: "mark", Name: "mark", Kind: kit.Mark, Versions: []string{"b"}}},
+		Decals: []kit.Decal{{ID: "d", Name: "number", Versions: []string{"a"}}},
+		Parts: []kit.Part{
+			{ID: "p", Name: "rope", Material: kit.Wire, Assembly: "hull", Over: []string{"d"}},
+			{ID: "q", Name: "mast", Material: kit.Plastic, Assembly: "hull", Versions: []string{"b"}}}}
+}
+
+func jobs(k kit.Kit) (out []string) {
+	for _, j := range k.Jobs() {
+		out = append(out, j.Do+" "+j.Name)
+	}
+	return out
+}
+
+// Used in one version means worked on in it, or in the other: never both, never neither
+// of what the kind asks.
+func TestVersionDecidesHolesMarksAndParts(t *testing.T) {
+	k := two()
+	assert.Equal(t, []string{"drill hole", "fill opening", "shave mark"}, jobs(k))
+	assert.Len(t, k.Used(), 1)
+	b, words, err := k.Choose("b")
+	require.NoError(t, err)
+	assert.Empty(t, jobs(b))
+	assert.Len(t, b.Used(), 2)
+	assert.Empty(t, b.Worn())
+	assert.Contains(t, strings.Join(words, "; "), "fitted now: mast")
+	assert.Contains(t, strings.Join(words, "; "), "decals no longer: number")
+	_, _, err = k.Choose("c")
+	assert.ErrorContains(t, err, "no version")
+}
+
+func TestWhatStaysOffAndWhy(t *testing.T) {
+	advise := func(p kit.Part, school string) kit.Advice {
+		k := two()
+		p.ID, p.Name, p.Assembly = "x", "it", "hull"
+		if p.Material == "" {
+			p.Material = kit.Plastic
+		}
+		k.Parts = append(k.Parts, p)
+		all := k.Suggest(school, []string{"hull.side.left", "lower.left"})
+		return all[len(all)-1]
+	}
+	for name, c := range map[string]struct {
+		part   kit.Part
+		school string
+		off    bool
+		rule   string
+	}{
+		"over a decal":                {kit.Part{Over: []string{"d"}}, kit.BuiltUp, true, "B4"},
+		"guards a pipe":               {kit.Part{Guards: "p"}, kit.BuiltUp, true, "B5"},
+		"clear":                       {kit.Part{Material: kit.Clear}, kit.BuiltUp, true, "B11"},
+		"inside":                      {kit.Part{Before: "hull"}, kit.Pieces, false, "B1"},
+		"wheels, built up":            {kit.Part{Kind: "wheels"}, kit.BuiltUp, false, ""},
+		"wheels, mixed":               {kit.Part{Kind: "wheels"}, kit.Mixed, true, "B13"},
+		"tool, mixed":                 {kit.Part{Kind: "tool"}, kit.Mixed, false, ""},
+		"tool, in pieces":             {kit.Part{Kind: "tool"}, kit.Pieces, true, "B3"},
+		"shadows what is painted":     {kit.Part{Shadows: []string{"hull.side"}}, kit.Mixed, true, "B3"},
+		"shadows what is not":         {kit.Part{Shadows: []string{"turret"}}, kit.Mixed, false, ""},
+		"the modeller's own word":     {kit.Part{Kind: "wheels", Stay: "on"}, kit.Mixed, false, "B13"},
+		"inside goes in all the same": {kit.Part{Before: "hull", Stay: "off"}, kit.Mixed, false, "B1"},
+	} {
+		a := advise(c.part, c.school)
+		assert.Equal(t, c.off, a.Off, name)
+		assert.Equal(t, c.rule, a.Rule, name)
+		assert.NotEmpty(t, a.Reason, name)
+		assert.NotEmpty(t, a.Fitted, name)
+	}
+}
+
+func TestKitsThatCannotBe(t *testing.T) {
+	for want, change := range map[string]func(*kit.Kit){
+		"not in the table":  func(k *kit.Kit) { k.Version = "z" },
+		"use plastic":       func(k *kit.Kit) { k.Parts[0].Material = "cheese" },
+		"is there twice":    func(k *kit.Kit) { k.Parts[1].ID = "p" },
+		"over a decal":      func(k *kit.Kit) { k.Parts[0].Over = []string{"none"} },
+		"holds itself":      func(k *kit.Kit) { k.Parts[0].Holds, k.Parts[1].Holds = []string{"q"}, []string{"p"} },
+		"not a date":        func(k *kit.Kit) { k.Parts[0].Ordered = &kit.Ordered{Expected: "soon"} },
+		"without a date":    func(k *kit.Kit) { k.Parts[0].Ordered = &kit.Ordered{} },
+		"use left or right": func(k *kit.Kit) { k.Parts[0].Side = "top" },
+		"hole, opening":     func(k *kit.Kit) { k.Features[0].Kind = "dent" },
+		"0 to 50 mm":        func(k *kit.Kit) { k.Features[0].MM = 99 },
+		"names version":     func(k *kit.Kit) { k.Decals[0].Versions = []string{"z"} },
+		"has no name":       func(k *kit.Kit) { k.Parts[0].Name = " " },
+		"no sub-assembly":   func(k *kit.Kit) { k.Parts[0].Assembly = "" },
+		"glued, removable":  func(k *kit.Kit) { k.Parts[0].Joint = "tape" },
+	} {
+		k := two()
+		change(&k)
+		assert.ErrorContains(t, k.Check(), want)
+	}
+	assert.NoError(t, two().Check())
+}
+
+func TestGlueFollowsTheTable(t *testing.T) {
+	for name, c := range map[string]struct {
+		part kit.Part
+		to   string
+		want string
+	}{
+		"plastic to plastic": {kit.Part{Material: kit.Plastic}, kit.Plastic, "liquid cement"},
+		"metal to plastic":   {kit.Part{Material: kit.Etched}, kit.Plastic, "super glue"},
+		"metal that bears":   {kit.Part{Material: kit.Metal, Bears: true}, kit.Plastic, "epoxy"},
+		"metal to metal":     {kit.Part{Material: kit.Etched}, kit.Metal, "solder"},
+		"clear":              {kit.Part{Material: kit.Clear}, kit.Plastic, "white glue"},
+		"soft band":          {kit.Part{Material: kit.Soft}, kit.Plastic, "clamped 10 min"},
+		"press fit":          {kit.Part{Material: kit.Plastic, Joint: kit.Press}, kit.Plastic, "press fit"},
+		"off again":          {kit.Part{Material: kit.Plastic, Joint: kit.Removable}, kit.Plastic, "friction"},
+	} {
+		assert.Contains(t, kit.GlueFor(c.part, c.to, false).Name, c.want, name)
+	}
+}
+
+func ExampleReadLeaflet() {
+	steps, err := kit.ReadLeaflet("step;text;parts\n1;Lower hull;A4, A5\n2;Turret halves;C1")
+	if err != nil {
+		panic(err)
+	}
+	for _, s := range steps {
+		fmt.Println(s.Step, s.Text, s.Parts)
+	}
+	// Output:
+	// 1 Lower hull [A4 A5]
+	// 2 Turret halves [C1]
+}
+
+func TestLeafletsThatCannotBeRead(t *testing.T) {
+	for text, want := range map[string]string{
+		"":                             "nothing is written",
+		"step,words\n1,x":              `column "words"`,
+		"step,parts\n1,A1":             "no column text",
+		"step,text\n":                  "no step below",
+		"step,text,parts\n1,,A1":       "has no text",
+		"step,text\n1,\"open\n2,other": "cannot be read",
+	} {
+		_, err := kit.ReadLeaflet(text)
+		assert.ErrorContains(t, err, want, "%q", text)
+	}
+}
+
+func FuzzReadLeaflet(f *testing.F) {
+	f.Add("step,text,parts,note,correction\n1,Lower hull,A4 A5,arms differ,\n")
+	f.Add("text\tstep\nx\t1")
+	f.Fuzz(func(t *testing.T, text string) {
+		steps, err := kit.ReadLeaflet(text)
+		if err != nil {
+			assert.NotEmpty(t, err.Error())
+			return
+		}
+		for _, s := range steps {
+			assert.NotEmpty(t, s.Text)
+			assert.NotEmpty(t, s.Step)
+		}
+	})
+}
