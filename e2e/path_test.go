@@ -1,0 +1,186 @@
+package e2e
+
+import (
+	"io"
+	"net/http"
+	"strconv"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// count is how many elements a script's selector finds.
+func count(selector string) string {
+	return `String(document.querySelectorAll(` + strconv.Quote(selector) + `).length)`
+}
+
+// Another version of the kit is chosen in the table: what it asks for, its parts and the
+// steps change, and it is said what changed.
+func TestAnotherVersionChangesPartsAndSteps(t *testing.T) {
+	a := startApp(t, dataDir(t))
+	window := browser(t)
+	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Version"), see(text("li", "drill rack holes")),
+		click(text("button[@role='radio']", "Command tank")), see(text("li", "drill hole for the second aerial")),
+		see(text("li", "new: Drill hole for the second aerial")), see(text("li", "no longer planned: Drill rack holes")))
+	do(t, window, tab("Parts"), see(text("strong", "second aerial")), see(text("strong", "map box")))
+	do(t, window, tab("Steps"), see(text("span", "Put back: second aerial")))
+	// A cell of the table: the late series carries the map box too.
+	cellOf := `button[aria-label="map box on Late series: carried"]`
+	do(t, window, tab("Version"), click(`//button[@aria-label="map box on Late series: not carried"]`))
+	until(t, window, count(cellOf), "1")
+	// A leaflet that cannot be read is told, and what was pasted stays.
+	do(t, window, click(text("summary", "The leaflet")), chromedp.SendKeys(`//textarea[@id=//label[contains(., "Type or paste steps")]/@for]`, "step,words\n1,x", chromedp.BySearch),
+		click(text("button", "Take these steps")), see(text("p[@role='alert']", `column "words" is not known`)))
+}
+
+// A part is moved to the other side by keys; its reason says whose choice it is.
+func TestPartsAreMovedByKeys(t *testing.T) {
+	a := startApp(t, dataDir(t))
+	window := browser(t)
+	piece := `[role=button][aria-label^="turret bin: on before paint"]`
+	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Parts"), see(text("strong", "turret bin")), chromedp.Focus(piece, chromedp.ByQuery), chromedp.KeyEvent(kb.ArrowRight))
+	until(t, window, count(`[role=button][aria-label^="turret bin: painted apart"]`), "1")
+	do(t, window, see(text("small", "Moved by you")), tab("Steps"), see(text("span", "Put back: turret bin")))
+}
+
+// An order that a rule stops is refused with the rule and ways round it; one of them is
+// taken.
+func TestAWrongOrderIsRefusedAndMended(t *testing.T) {
+	a := startApp(t, dataDir(t))
+	window := browser(t)
+	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Steps"), click(`//nav//button[contains(@aria-label, "Mud")]`), see(text("h3", "Mud: change its place")),
+		choose("Do it after", "Put wheels and tracks back on"), see(text("div[@role='alert']", "F2")), see(text("div[@role='alert']", "cannot be handled")),
+		click(text("button", "Leave out: Mud")), see(text("li", "left out: mud")))
+	// A step of one's own, of a kind of the library.
+	do(t, window, click(text("summary", "Add a step of your own")), chromedp.SendKeys(field("What is done"), "Soot at the pipe", chromedp.BySearch), click(text("button", "Add it after")), see(text("li", "yours: Soot at the pipe")))
+}
+
+// An evening at the bench: a step is begun, the page loaded anew in the middle, what was
+// ticked is still ticked; done, two timers run and survive another reload; one rings.
+func TestAnEveningAtTheBenchWithTimers(t *testing.T) {
+	a := startApp(t, dataDir(t))
+	window := browser(t)
+	timers := count(`section[aria-label="Timers"] p`)
+	act := `//main//button[@data-now or contains(., "Start")]`
+	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow+"/bench?step=chips%3A01997a00-0000-7000-8000-0000c1de0008%3A1"), see(text("h1", "Chips")), see(act),
+		press("g"), see(text("aside", "Jars")), press("g"), press("1"), chromedp.KeyEvent(kb.Enter), see(text("button", "Done")),
+		chromedp.Reload(), see(text("button", "Done")))
+	until(t, window, `String(document.querySelector('ul[aria-label="To check before going on"] input').checked)`, "true")
+	// A value is read and kept with the step.
+	do(t, window, press("n"), see(text("h2", "Note something")), chromedp.SendKeys(field("A value"), "brush", chromedp.BySearch), chromedp.SendKeys(`//input[@placeholder="1.4 bar"]`, "size 0", chromedp.BySearch),
+		click(`//aside//button[.="Keep"]`), see(text("strong", "size 0")), click(text("button", "close")), click(text("button", "Done")))
+	var before, after string
+	until(t, window, `String(document.querySelectorAll('section[aria-label="Timers"] p').length >= 2)`, "true")
+	do(t, window, see(text("section[@aria-label='Timers']", "dry to the touch")), chromedp.Evaluate(timers, &before), chromedp.Reload(), see(text("section[@aria-label='Timers']", "dry to the touch")), chromedp.Evaluate(timers, &after))
+	assert.Equal(t, before, after, "timers survive a reload")
+	// Sixteen minutes later the touch is over: it is told.
+	do(t, window, chromedp.Evaluate(`(() => { const real = Date.now; Date.now = () => real() + 16 * 60000; return true; })()`, nil), see(text("p[@role='alert']", "Chips: dry to the touch")))
+	var diary struct {
+		Days []struct {
+			Lines []struct {
+				Title    string
+				Checks   []string
+				Measured []struct{ Name, Value string }
+			}
+		}
+	}
+	a.get(t, "/api/builds/"+varrow+"/diary", &diary)
+	day := diary.Days[len(diary.Days)-1].Lines
+	last := day[len(day)-1]
+	assert.Equal(t, "Chips", last.Title)
+	assert.Len(t, last.Checks, 1)
+	require.Len(t, last.Measured, 1)
+	assert.Equal(t, "size 0", last.Measured[0].Value)
+}
+
+// A mishap is reported: its repair stands in the plan, and the plan is shifted in words.
+func TestAMishapIsRepairedAndThePlanShifts(t *testing.T) {
+	a := startApp(t, dataDir(t))
+	window := browser(t)
+	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow+"/bench"), see(text("h1", "")), press("m"), see(text("h2", "What went wrong?")),
+		chromedp.SetValue(`//select[@aria-label="At which step"]`, "colour:01997a00-0000-7000-8000-0000c1de0003:1", chromedp.BySearch),
+		click(text("button", "cement or super-glue mark")), see(text("p", "sand back, re-prime the spot")), click(`//aside//button[.="hull"]`), click(text("button", "Repair it")),
+		see(text("li", "new: Let the mark harden, sand it back")), see(text("section[@aria-label='What changed in the plan']", "and ")))
+	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Steps"), see(text("span", "Respray the spot from the kept mix")), see(text("span", "Decals, again on the mended spot")))
+	var state struct {
+		Plan struct {
+			Steps []struct {
+				ID    string
+				Spans []struct{ From, To time.Time }
+			}
+		}
+	}
+	a.get(t, "/api/builds/"+varrow, &state)
+	var again, next time.Time
+	for _, s := range state.Plan.Steps {
+		switch {
+		case strings.HasPrefix(s.ID, "again:") && s.Spans[0].To.After(again):
+			again = s.Spans[0].To
+		case strings.HasPrefix(s.ID, "chips:"):
+			next = s.Spans[0].From
+		}
+	}
+	assert.False(t, next.Before(again), "what comes next waits for the last layer on the spot")
+}
+
+// The diary is opened from the build; it prints, and the plan goes out as a calendar.
+func TestTheDiaryIsOpened(t *testing.T) {
+	a := startApp(t, dataDir(t))
+	window := browser(t)
+	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), click(`//header//a[.="Diary"]`), see(text("h1", "Varrow II medium tank, 1:35: diary")), see(text("p", "nearly neat at 1.4 bar")), see(text("p", "3 coats left, 2 right")),
+		see(`//main//*[name()="svg"][contains(@aria-label, "planned")]`))
+	for name, head := range map[string]string{"diary.pdf": "%PDF", "cards.pdf?paper=Letter": "%PDF", "plan.ics": "BEGIN:VCALENDAR", "plan.csv": "id,stage,title"} {
+		r, err := http.Get(a.url + "/api/builds/" + varrow + "/sheets/" + name)
+		require.NoError(t, err)
+		data, err := io.ReadAll(r.Body)
+		require.NoError(t, err)
+		r.Body.Close()
+		assert.Equal(t, http.StatusOK, r.StatusCode, name)
+		assert.True(t, strings.HasPrefix(string(data), head), "%s begins %.20q", name, data)
+	}
+}
+
+// What would change is shown side by side before it is taken; taken, it is the plan.
+func TestWhatIfBesideNow(t *testing.T) {
+	a := startApp(t, dataDir(t))
+	window := browser(t)
+	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Evenings"), see(`//*[name()="svg"][contains(@aria-label, "Drying tails")]`), click(text("button", "Try it")), see(text("p", "Then")), see(text("p", "ends ")))
+	// A day off, and where the booth may be used: kept for all builds.
+	do(t, window, click(text("summary", "Days that differ")), chromedp.SendKeys(cell("Date that differs"), "2026-12-24", chromedp.BySearch), click(`//details[contains(., "Days that differ")]//button[.="Put it in"]`), see(text("p", "2026-12-24: no work")),
+		click(text("summary", "The air by day")), click(text("button", "take the simulated weather")), click(text("button", "Keep these hours")), see(text("summary", "60 outside")))
+	var home struct {
+		Workshop struct {
+			Calendar struct {
+				Exceptions []struct{ Date string }
+				Weather    []struct{ Date string }
+			}
+		}
+	}
+	require.Eventually(t, func() bool { a.get(t, "/api/home", &home); return len(home.Workshop.Calendar.Exceptions) == 1 }, 10*time.Second, 200*time.Millisecond)
+	assert.Len(t, home.Workshop.Calendar.Weather, 60)
+}
+
+// Home shows the next session over all builds, in order, and leads to its steps.
+func TestTonightOverAllBuilds(t *testing.T) {
+	a := startApp(t, dataDir(t))
+	window := browser(t)
+	var evenings struct {
+		Tonight struct {
+			Lines []struct{ Title, Build string }
+			Tools []string
+		}
+	}
+	a.get(t, "/api/evenings", &evenings)
+	require.NotEmpty(t, evenings.Tonight.Lines)
+	require.NotEmpty(t, evenings.Tonight.Tools)
+	first := evenings.Tonight.Lines[0]
+	do(t, window, chromedp.Navigate(a.url+"/"), see(text("section[@aria-label='Tonight']", evenings.Tonight.Tools[0])), click(`//section[@aria-label="Tonight"]//a[.="`+first.Title+`"]`), see(text("h1", first.Title)))
+	var at string
+	do(t, window, chromedp.Location(&at))
+	assert.Contains(t, at, first.Build)
+}
