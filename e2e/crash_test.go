@@ -72,7 +72,7 @@ func TestKilledInTheMiddleOfWrites(t *testing.T) {
 		} else {
 			require.Zero(t, edits, "round %d", round)
 		}
-		end := time.After(time.Duration(80+random.IntN(400)) * time.Millisecond)
+		end := time.After(time.Duration(300+random.IntN(1500)) * time.Millisecond)
 		killed := make(chan struct{})
 		go func() {
 			<-end
@@ -87,7 +87,7 @@ func TestKilledInTheMiddleOfWrites(t *testing.T) {
 		revision := s.Revision
 		for writing := true; writing; {
 			key := uuid.NewString()
-			if a.post("/api/builds/"+varrow+"/log", fmt.Sprintf(`{"key":%q,"kind":"note","task":"fit:gear:1","title":"Note"}`, key)) == http.StatusOK {
+			if a.post("/api/builds/"+varrow+"/log", fmt.Sprintf(`{"key":%q,"kind":"note","task":"fit:gear:1","title":"Note","note":"seen"}`, key)) == http.StatusOK {
 				kept[key] = true
 			} else {
 				writing = false

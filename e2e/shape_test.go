@@ -70,10 +70,7 @@ func TestTypedPlacesAndDamage(t *testing.T) {
 func TestHandednessAtTheMomentOfFitting(t *testing.T) {
 	a := startApp(t, dataDir(t))
 	window := browser(t)
-	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), see(text("h2", "Chips")))
-	for range 6 {
-		do(t, window, chromedp.KeyEvent(kb.ArrowRight))
-	}
+	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), click(`//nav//button[@title="Put wheels and tracks back on"]`))
 	hands := `//aside//figure[@aria-label="Left and right"]`
 	do(t, window, see(text("h2", "Put wheels and tracks back on")), see(hands+`//*[@aria-label="left side: the front is at the left"]`), see(hands+`//*[@aria-label="right side: the front is at the right"]`))
 	// On the left the pivots lie to the left of their wheels, on the right to the right.

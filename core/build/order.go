@@ -626,6 +626,15 @@ func (o *orderer) finishing(built []path.Arrow, received map[string]string) {
 		}
 		last = append(last, before(id, 0, "order", "F4", "warn", p.Name+" is fitted or struck off"))
 	}
+	for _, p := range b.Kit.Used() { // what holds another goes on before it
+		for _, held := range p.Holds {
+			_, first := o.index["fit:"+p.ID+":1"]
+			if _, ok := o.index["fit:"+held+":1"]; ok && first {
+				t := o.task("fit:" + held + ":1")
+				t.After = append(t.After, before("fit:"+p.ID+":1", 0, "order", "", "", p.Name+" holds it"))
+			}
+		}
+	}
 	touch := o.add("touchup", "all", 1, "", 0, 1, last...)
 	for _, id := range clears {
 		for _, a := range last {

@@ -41,6 +41,8 @@ func boxed(t testing.TB) build.Build {
 			{ID: "skirt", Name: "left skirt", Material: kit.Plastic, Assembly: "hull", Kind: "skirt", Shadows: []string{"gear"}, Forced: true, Side: "left"},
 			{ID: "barrel", Name: "cast muzzle", Material: kit.Resin, Assembly: "turret", Ordered: &kit.Ordered{Expected: "2026-11-27"}},
 			{ID: "staff", Name: "command mast", Material: kit.Plastic, Assembly: "hull", Versions: []string{"command"}},
+			{ID: "bag", Name: "bag", Material: kit.Plastic, Assembly: "turret", Kind: "stowage"},
+			{ID: "rail", Name: "bag rail", Material: kit.Wire, Assembly: "turret", Kind: "aerial", Holds: []string{"bag"}},
 			{ID: "lamp", Name: "head lamp", Material: kit.Clear, Assembly: "hull"},
 		},
 	}
@@ -263,6 +265,9 @@ func TestArrowsAreSound(t *testing.T) {
 			}
 		}
 		assert.Len(t, at, len(tasks), "names are their own")
+		if rail, ok := at["fit:rail:1"]; ok {
+			assert.Less(t, rail, at["fit:bag:1"], "what holds another goes on before it")
+		}
 	}
 }
 

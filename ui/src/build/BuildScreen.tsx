@@ -12,7 +12,7 @@ import { usePhotoWork } from '../measure/usePhotoWork';
 import { PathLine } from '../path/PathLine';
 import { coatAt, Frame, Plate, usePlateBox } from '../plate';
 import { Rule } from '../rule/Rule';
-import { isMeasuring, type Room, roomFor, Tray } from '../tray/Tray';
+import { isMeasuring, keepsWhenWalking, type Room, roomFor, Tray } from '../tray/Tray';
 import classes from './BuildScreen.module.css';
 import { useBuild } from './useBuild';
 
@@ -64,7 +64,7 @@ export function BuildScreen() {
     (step: Plan['steps'][number] | undefined) => {
       setStood(step?.id);
       if (step?.stage !== stage) {
-        setRoom(undefined);
+        setRoom((r) => (r && keepsWhenWalking(r) ? r : undefined));
       }
     },
     [stage],

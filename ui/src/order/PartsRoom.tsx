@@ -260,6 +260,16 @@ function PartForm({ part, kit, act = 'Keep it', onTake, onDrop }: PartFormProps)
           value={p.guards ?? ''}
           onChange={(v) => set({ guards: v || undefined })}
         />
+        <Select
+          label="It holds"
+          w={150}
+          data={[
+            { value: '', label: 'nothing' },
+            ...(kit.parts ?? []).filter((x) => x.id !== p.id).map((x) => ({ value: x.id, label: x.name })),
+          ]}
+          value={p.holds?.[0] ?? ''}
+          onChange={(v) => set({ holds: v ? [v] : undefined })}
+        />
         <TextInput
           label="Pose"
           w={140}

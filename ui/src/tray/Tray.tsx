@@ -50,6 +50,11 @@ export const roomFor = (stage?: string): Room => roomOf[stage ?? 'Build'] ?? 'Si
 
 export const isMeasuring = (room: Room) => [...measuring, ...forming, ...wide].includes(room);
 
+const withStep = (room: Room) => !isMeasuring(room) || room === 'Steps' || room === 'Evenings';
+
+/** Rooms about all steps stay open while one walks along the path. */
+export const keepsWhenWalking = (room: Room) => wide.includes(room);
+
 interface RoomProps extends TrayProps {
   room: Room;
   onRoom: (room: Room) => void;
@@ -98,9 +103,7 @@ export function Tray(props: RoomProps) {
   };
   return (
     <aside className={classes.tray} aria-label="The tray">
-      {(!isMeasuring(room) || room === 'Steps') && step && (
-        <StepCard step={step} data={props.data} log={props.tools.log} />
-      )}
+      {withStep(room) && step && <StepCard step={step} data={props.data} log={props.tools.log} />}
       {!isMeasuring(room) && plan.findings.length > 0 && <Findings {...props} />}
       <div className={classes.rooms} role="tablist" aria-label="What the tray holds">
         <span className={classes.stage}>Measure</span>
