@@ -40,7 +40,7 @@ func TestAnotherVersionChangesPartsAndSteps(t *testing.T) {
 	until(t, window, count(cellOf), "1")
 	// A leaflet that cannot be read is told, and what was pasted stays.
 	do(t, window, click(text("summary", "The leaflet")), chromedp.SendKeys(`//textarea[@id=//label[contains(., "Type or paste steps")]/@for]`, "step,words\n1,x", chromedp.BySearch),
-		click(text("button", "Take these steps")), see(text("p[@role='alert']", "is not known; use step, text")))
+		click(text("button", "Take these steps")), see(text("p[@role='alert']", "is not known. To mend it")))
 }
 
 // A part is moved to the other side by keys; its reason says whose choice it is.
@@ -59,7 +59,7 @@ func TestAWrongOrderIsRefusedAndMended(t *testing.T) {
 	a := startApp(t, dataDir(t))
 	window := browser(t)
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Steps"), click(`//nav//button[contains(@aria-label, "Mud")]`), see(text("h3", "Mud: change its place")),
-		retype(field("Do it after"), "Put wheels"), click(text("div[@role='option']", "Put wheels and tracks back on")), see(text("div[@role='alert']", "F2")), see(text("div[@role='alert']", "cannot be handled")),
+		retype(field("Do it after"), "Put wheels"), chromedp.KeyEvent(kb.ArrowDown), chromedp.KeyEvent(kb.Enter), see(text("div[@role='alert']", "F2")), see(text("div[@role='alert']", "cannot be handled")),
 		click(text("button", "Leave out: Mud")), see(text("li", "left out: mud")))
 	// A step of one's own, of a kind of the library.
 	do(t, window, click(text("summary", "Add a step of your own")), chromedp.SendKeys(field("What is done"), "Soot at the pipe", chromedp.BySearch), click(text("button", "Add it after")), see(text("li", "yours: Soot at the pipe")))
