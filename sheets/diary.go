@@ -171,8 +171,7 @@ func WriteCalendar(w io.Writer, e build.Evenings, p build.Plan) error {
 			alarm.SetProperty(ics.ComponentPropertyDescription, l.Title+": its window closes "+l.Closes.Format("15:04"))
 		}
 	}
-	_, err := io.WriteString(w, cal.Serialize())
-	return err
+	return cal.SerializeTo(w) //nolint:misspell // its name there
 }
 
 func summary(lines []build.Line) string {

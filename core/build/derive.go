@@ -125,7 +125,7 @@ func (d *Deriver) All(w Workshop, items []Item, asOf time.Time) (All, error) {
 	told := lessons(items)
 	for i := range out.Plans {
 		p := &out.Plans[i]
-		p.Steps = steps(items[i], w, orders[i].Tasks, schedule.Placed[p.Build], whys[i], told, asOf)
+		p.Steps = steps(items[i], w, orders[i].Tasks, schedule.Placed[p.Build], whys[i], told)
 		p.Ends, p.Bound = schedule.Ends[p.Build], schedule.Bound[p.Build]
 		for _, c := range schedule.Conflicts {
 			if slices.ContainsFunc(c.Reasons, func(r path.Reason) bool { return r.Build == p.Build || r.Build == "" }) {
@@ -135,7 +135,7 @@ func (d *Deriver) All(w Workshop, items []Item, asOf time.Time) (All, error) {
 		p.stand(asOf)
 		p.Timers = timers(p.Steps, asOf)
 	}
-	out.Evenings = evenings(w, items, out.Plans, schedule, asOf)
+	out.Evenings = evenings(w, out.Plans, schedule, asOf)
 	return out, nil
 }
 

@@ -125,7 +125,7 @@ func timers(all []Step, asOf time.Time) []Timer {
 }
 
 // evenings joins the schedule with what the steps say.
-func evenings(w Workshop, items []Item, plans []Plan, s path.Schedule, asOf time.Time) Evenings {
+func evenings(w Workshop, plans []Plan, s path.Schedule, asOf time.Time) Evenings {
 	out := Evenings{AsOf: asOf, Sessions: []Sitting{}, Gap: s.Gap, Proven: s.Proven, Changes: s.Changes, Nodes: s.Nodes,
 		Tonight: Tonight{Lines: []Line{}, Jars: []string{}, Tools: []string{}, Prints: []Print{}, Words: "Nothing is left to lay."},
 		Why: because("least weighted end, then fewest changes of colour, then fewest sessions", []string{

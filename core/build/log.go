@@ -167,7 +167,7 @@ func lessons(items []Item) []Reminder {
 // comes after the step at which it happened; what comes after that step waits for it.
 func mendings(b Build, tasks []path.Task, log []Entry, why map[string][]string) []path.Task {
 	done := happened(log)
-	for n, e := range log {
+	for _, e := range log {
 		at := slices.IndexFunc(tasks, func(t path.Task) bool { return t.ID == e.Task })
 		if at < 0 {
 			continue
@@ -184,9 +184,10 @@ func mendings(b Build, tasks []path.Task, log []Entry, why map[string][]string) 
 			m, _ := bench.MishapOf(e.Mishap)
 			var list []path.Task
 			prev := nextCoat(b, tasks[at], "it is mended once it has dried: "+m.Name)
-			if e.Mishap == "cement" || e.Mishap == "slip" {
+			switch e.Mishap {
+			case "cement", "slip":
 				prev.Wait, prev.Kind, prev.Reason = 720, "handle", "the mark hardens overnight before it is sanded"
-			} else if e.Mishap == "wash" {
+			case "wash":
 				prev.Wait = 0 // inside its working time
 			}
 			for k, move := range m.Moves {
@@ -200,7 +201,7 @@ func mendings(b Build, tasks []path.Task, log []Entry, why map[string][]string) 
 				prev = path.Arrow{From: t.ID, Wait: move.Wait, Water: move.Water, Kind: "next coat", Reason: move.Title + " comes first"}
 			}
 			if m.Above {
-				list = append(list, above(b, tasks, at, log[:n], e, prev, done, why)...)
+				list = append(list, above(b, tasks, at, e, prev, done, why)...)
 			}
 			tasks = inserted(tasks, at, list, done)
 		}
@@ -210,7 +211,7 @@ func mendings(b Build, tasks []path.Task, log []Entry, why map[string][]string) 
 
 // above are the layers that had been done over the one that was hurt, where the
 // mishap shows: they are repeated there.
-func above(b Build, tasks []path.Task, at int, log []Entry, e Entry, prev path.Arrow, done map[string]path.Done, why map[string][]string) []path.Task {
+func above(b Build, tasks []path.Task, at int, e Entry, prev path.Arrow, done map[string]path.Done, why map[string][]string) []path.Task {
 	var out []path.Task
 	for _, t := range tasks {
 		if t.Layer == "" || t.ID == tasks[at].ID || strings.HasPrefix(t.ID, "repair:") || strings.HasPrefix(t.ID, "again:") {

@@ -27,7 +27,8 @@ func roomForMud(b Build, g *GearLine) []strata.Finding {
 	}
 	var out []strata.Finding
 	for _, l := range b.Layers {
-		if l.Kind != strata.Mud || l.DepthMM < least || !(len(l.Zones) == 0 || l.Covers("gear.left.road") || l.Covers("lower.left")) {
+		low := len(l.Zones) == 0 || l.Covers("gear.left.road") || l.Covers("lower.left")
+		if l.Kind != strata.Mud || l.DepthMM < least || !low {
 			continue
 		}
 		f := strata.Finding{ID: "W12:" + l.ID + ":", Rule: "W12", Severity: strata.Stop, Layer: l.ID, Zones: []string{"gear.left.road", "gear.right.road"},

@@ -51,7 +51,7 @@ func boxed(t testing.TB) build.Build {
 }
 
 // stepsOf gives the order that edits are made against.
-func stepsOf(t testing.TB) build.TasksOf {
+func stepsOf() build.TasksOf {
 	var d build.Deriver
 	return func(b build.Build) ([]path.Task, error) { return d.Tasks(workshop(), build.Item{Build: b}, monday) }
 }
@@ -70,7 +70,7 @@ func move(task, after string) build.Edit {
 // offered can be applied and leads to an order without that task in the way.
 func TestWrongOrdersAreRefusedWithTheirRule(t *testing.T) {
 	b := boxed(t)
-	of := stepsOf(t)
+	of := stepsOf()
 	tasks, err := of(b)
 	require.NoError(t, err)
 	colour := idOf(t, tasks, "Camouflage")
@@ -145,7 +145,7 @@ func TestStopsOfTheStackAreMended(t *testing.T) {
 // Advice may be overruled: it is remembered, and can be taken back.
 func TestAdviceIsOverruledAndRemembered(t *testing.T) {
 	b := boxed(t)
-	of := stepsOf(t)
+	of := stepsOf()
 	tasks, err := of(b)
 	require.NoError(t, err)
 	mud := idOf(t, tasks, "Mud")
@@ -172,7 +172,7 @@ func TestAdviceIsOverruledAndRemembered(t *testing.T) {
 
 func TestStepsAreAddedSplitMergedAndLeftOut(t *testing.T) {
 	b := boxed(t)
-	of := stepsOf(t)
+	of := stepsOf()
 	tasks, err := of(b)
 	require.NoError(t, err)
 	total := func(tasks []path.Task) (m float64) {
@@ -224,7 +224,7 @@ func TestStepsAreAddedSplitMergedAndLeftOut(t *testing.T) {
 // The version decides parts, holes, marks and decals, and with them the steps.
 func TestTheVersionDecides(t *testing.T) {
 	b := boxed(t)
-	of := stepsOf(t)
+	of := stepsOf()
 	titles := func(b build.Build) string {
 		tasks, err := of(b)
 		require.NoError(t, err)
@@ -251,7 +251,7 @@ func TestTheVersionDecides(t *testing.T) {
 // Every arrow of the generated order points at a step that is there, says why, and
 // waits by itself form no circle.
 func TestArrowsAreSound(t *testing.T) {
-	of := stepsOf(t)
+	of := stepsOf()
 	for _, b := range []build.Build{tank(t), boxed(t)} {
 		tasks, err := of(b)
 		require.NoError(t, err)

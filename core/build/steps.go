@@ -67,7 +67,7 @@ var allOver = map[strata.Kind]bool{strata.Prime: true, strata.ChippingCoat: true
 const brushThinner = 0.3 // parts to one of paint, middle of the brush range
 
 // steps joins tasks and places. Tasks without a layer have no product.
-func steps(item Item, w Workshop, tasks []path.Task, placed []path.Placed, why map[string][]string, told []Reminder, asOf time.Time) []Step {
+func steps(item Item, w Workshop, tasks []path.Task, placed []path.Placed, why map[string][]string, told []Reminder) []Step {
 	b := item.Build
 	out := make([]Step, len(tasks))
 	done := happened(item.Log)

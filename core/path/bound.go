@@ -303,11 +303,11 @@ func (p *problem) worked(minutes int32) int32 {
 		return 0
 	}
 	for _, s := range p.hands.all {
-		if n := s.to - s.from; n >= minutes {
+		n := s.to - s.from
+		if n >= minutes {
 			return s.from + minutes
-		} else {
-			minutes -= n
 		}
+		minutes -= n
 	}
 	return never
 }

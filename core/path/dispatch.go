@@ -112,7 +112,7 @@ func (d *dispatcher) dispatch(s *search, keys []float64, random *dice) []int32 {
 		best, bestAt := int32(-1), -1
 		var bestEnd int32
 		// The end of what could be finished first.
-		least := never
+		var least int32
 		var hopes, strict []int
 		for pass := 0; pass < 2 && best < 0; pass++ {
 			least, hopes, strict = never, hopes[:0], strict[:0]

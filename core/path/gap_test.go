@@ -89,11 +89,11 @@ func elapsed(c path.Calendar, o path.Order) (chain, work float64) {
 		total += t.Minutes
 	}
 	for _, e := range evenings {
-		if m := e.To.Sub(e.From).Minutes(); m < total {
-			total -= m
-		} else {
+		m := e.To.Sub(e.From).Minutes()
+		if m >= total {
 			return chain, e.From.Sub(monday).Minutes() + total
 		}
+		total -= m
 	}
 	panic("more work than evenings")
 }

@@ -328,11 +328,11 @@ func (p *problem) arrow(a *Arrow, head, tail int32, from int, first, count []int
 		return // the earlier one has no place either, or put nothing on
 	}
 	end := p.minute(done.Ended)
-	ready, closes := dry.dry(end, a.Wait), never
+	ready := dry.dry(end, a.Wait)
 	p.jobs[head].release = max(p.jobs[head].release, ready)
 	p.jobs[head].fixed = append(p.jobs[head].fixed, fixed{a, ready, never})
 	if a.Most > 0 && !p.jobs[tail].begun {
-		closes = dry.closes(end, a.Most)
+		closes := dry.closes(end, a.Most)
 		p.jobs[tail].deadline = min(p.jobs[tail].deadline, closes)
 		p.jobs[tail].fixed = append(p.jobs[tail].fixed, fixed{a, 0, closes})
 	}

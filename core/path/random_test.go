@@ -57,7 +57,6 @@ func hidden(rnd *rand.Rand, most int) path.Request {
 		task  int
 		build int
 		span  path.Span
-		last  path.Span
 	}
 	builds := 1 + rnd.IntN(3)
 	orders := make([]path.Order, builds)

@@ -331,7 +331,7 @@ func (s *search) exact() {
 			for i := range t.place {
 				t.place[i] = -1
 			}
-			if t.lay(seq) && s.promising(seq) {
+			if t.lay(seq) && s.promising() {
 				open[id] = -1
 				for k := range s.p.jobs[id].after {
 					open[s.p.jobs[id].after[k].other]--
@@ -351,7 +351,7 @@ func (s *search) exact() {
 
 // promising tells whether a beginning can still lead to something better: no build
 // ends before what is laid of it.
-func (s *search) promising(seq []int32) bool {
+func (s *search) promising() bool {
 	c := s.price()
 	return c.end < s.cost.end || (c.end == s.cost.end && c.changes <= s.cost.changes)
 }
