@@ -592,7 +592,13 @@ func (o *orderer) airbrushes() {
 func (o *orderer) finishing(built []path.Arrow, received map[string]string) {
 	b := o.b
 	var painted []path.Arrow
+	early := b.school(schoolRunning) == gluedEarly
+	weathered := "" // the first wear, which the running gear is on for
 	for _, l := range b.Layers {
+		if early && isWear(l.Kind) {
+			weathered = o.firstOf(l.ID)
+			break
+		}
 		_, _, handle, _ := l.Times()
 		painted = append(painted, path.Arrow{From: o.last[l.ID], Wait: handle, Water: l.Water(), Kind: "handle", Rule: "F2", Severity: "stop",
 			Reason: "nothing is held by a surface that cannot be handled: " + l.Name})
@@ -610,6 +616,9 @@ func (o *orderer) finishing(built []path.Arrow, received map[string]string) {
 	// The name it has in records of earlier versions.
 	o.rename(gear, "fit:gear:1")
 	o.task("fit:gear:1").Zones = []string{"gear"}
+	if weathered != "" {
+		o.task(weathered).After = append(o.task(weathered).After, before("fit:gear:1", cementTouch, "handle", "B13", "warn", "the running gear is glued before upper weathering, as your school has it"))
+	}
 	last := []path.Arrow{before("fit:gear:1", 0, "order", "", "", "the vehicle is whole")}
 	var clears []string
 	for _, a := range b.Advice(o.l.zones) {
@@ -672,11 +681,22 @@ func (o *orderer) fitLater(p kit.Part, a kit.Advice, received map[string]string)
 	earth := ""
 	for _, l := range o.b.Layers {
 		last, ok := o.last[l.ID]
-		if !ok || !covers(l) {
+		if !ok || !covers(l) || earth != "" { // what lies above comes when it is on
 			continue
 		}
 		_, _, handle, _ := l.Times()
 		loose := slices.Contains([]strata.Kind{strata.Dust, strata.Mud, strata.Pigment}, l.Kind)
+		fitFirst := loose && p.Forced // what comes after it is on
+		if p.Kind == "skirt" {
+			switch o.b.school(schoolSkirts) {
+			case fitThenWeather:
+				fitFirst = isWear(l.Kind)
+			case weatherThenFit:
+				fitFirst = false
+			default:
+				fitFirst = loose
+			}
+		}
 		switch {
 		case l.Kind == strata.Decals && a.Rule == "B4":
 			after = append(after, path.Arrow{From: last, Wait: handle, Water: true, Kind: "handle", Rule: "B4", Severity: "stop", Reason: p.Name + " after decals: " + a.Reason})
@@ -685,7 +705,7 @@ func (o *orderer) fitLater(p kit.Part, a kit.Advice, received map[string]string)
 			}
 		case (l.Kind == strata.Rust || l.Kind == strata.Colour) && a.Rule == "B5":
 			after = append(after, path.Arrow{From: last, Wait: handle, Water: l.Water(), Kind: "handle", Rule: "B5", Severity: "stop", Reason: p.Name + ": " + a.Reason})
-		case loose && p.Forced:
+		case fitFirst:
 			if earth == "" {
 				earth = o.firstOf(l.ID)
 			}

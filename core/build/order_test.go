@@ -282,8 +282,11 @@ func TestOrderedPartsHoldTheirStepsBack(t *testing.T) {
 	b.Kit.Parts = slices.Clone(b.Kit.Parts)
 	i := slices.IndexFunc(b.Kit.Parts, func(x kit.Part) bool { return x.ID == "barrel" })
 	b.Kit.Parts[i].Ordered = &kit.Ordered{Expected: "2026-11-27", Arrived: "2026-11-23", Checked: kit.Arrival}
-	free = step(t, plan(t, b), "Free cast muzzle from its block")
-	assert.True(t, free.Spans[0].From.Before(got.Spans[0].From))
+	// At hand and checked, nothing is to be received and the work on it waits for no day.
+	later := plan(t, b)
+	assert.False(t, slices.ContainsFunc(later.Steps, func(s build.Step) bool { return strings.HasPrefix(s.ID, "receive:") }))
+	free = step(t, later, "Free cast muzzle from its block")
+	assert.False(t, slices.ContainsFunc(free.After, func(a path.Arrow) bool { return strings.HasPrefix(a.From, "receive:") }))
 }
 
 // A mishap brings its repair, the layers above on that spot, and moves what comes after.
@@ -370,4 +373,32 @@ func TestTimersAfterAWash(t *testing.T) {
 	assert.Equal(t, noon.Add(115*time.Minute), got["touch"])
 	assert.Equal(t, noon.Add(10*time.Minute), got["opens"])
 	assert.Equal(t, noon.Add(235*time.Minute), got["closes"])
+}
+
+// Schools change the order: when the running gear and the skirts go on.
+func TestSchoolsChangeTheOrder(t *testing.T) {
+	of := stepsOf()
+	at := func(schools map[string]string) (gear, skirt, wash, mud int) {
+		b := boxed(t)
+		b.Schools = schools
+		require.NoError(t, b.Check())
+		tasks, err := of(b)
+		require.NoError(t, err)
+		find := func(prefix string) int {
+			return slices.IndexFunc(tasks, func(x path.Task) bool { return x.ID == idOf(t, tasks, prefix) })
+		}
+		return find("fit:gear:1"), find("fit:skirt:1"), find("Pin wash"), find("Mud")
+	}
+	gear, skirt, wash, mud := at(nil)
+	assert.Greater(t, gear, mud, "removable to the end")
+	assert.True(t, wash < skirt && skirt < mud, "split: paint wear before, earth after")
+	gear, _, wash, _ = at(map[string]string{"running-gear": "glued before upper weathering"})
+	assert.Less(t, gear, wash)
+	_, skirt, wash, _ = at(map[string]string{"skirts": "fit, then weather"})
+	assert.Less(t, skirt, wash)
+	_, skirt, _, mud = at(map[string]string{"skirts": "weather, then fit"})
+	assert.Greater(t, skirt, mud)
+	bad := boxed(t)
+	bad.Schools = map[string]string{"skirts": "never"}
+	assert.ErrorContains(t, bad.Check(), "no answer")
 }

@@ -37,6 +37,7 @@ const (
 	noUndertone    = "none"
 	gluedEarly     = "glued before upper weathering"
 	fitThenWeather = "fit, then weather"
+	weatherThenFit = "weather, then fit"
 	looseOrder     = "loose"
 )
 
@@ -47,7 +48,7 @@ var schools = []School{
 	{schoolLighten, "Panels lightened after colour", []string{"slight", "yes", "graded shades as the colour coat", "no"}, "uneven coats do most of it", true},
 	{schoolTest, "Scale lightening", []string{"by rule, with a test piece", "by eye, with a test piece", "none"}, "numbers are shown, the eye decides", true},
 	{schoolRunning, "Running gear", []string{"removable to the end", gluedEarly}, "the lower hull stays in reach", true},
-	{schoolSkirts, "Skirts", []string{"split: paint wear before, earth after", "weather, then fit", fitThenWeather}, "what is forced on may lose its loose layers", true},
+	{schoolSkirts, "Skirts", []string{"split: paint wear before, earth after", weatherThenFit, fitThenWeather}, "what is forced on may lose its loose layers", true},
 	{schoolWheels, "Wheels", []string{"the quicker in minutes", "hub first, masked", "rubber first, hub through a template", "rim by brush"}, "minutes decide", true},
 	{schoolStrict, "Strict order", []string{"strict for what damages", looseOrder}, "advice for the rest", true},
 	{"wash", "Wash", []string{"only into detail", "all over"}, "the panels keep their colour", false},
