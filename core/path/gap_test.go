@@ -133,7 +133,7 @@ func TestGapToTheLowerBound(t *testing.T) {
 				require.Empty(t, s.Conflicts)
 				require.Empty(t, violations(r, s))
 				sum += s.Gap / float64(n)
-				if long || seed%34 == 0 {
+				if long || seed == 0 {
 					r.Nodes = 100 * path.CommonNodes
 					best, err := path.Lay(r)
 					require.NoError(t, err)
