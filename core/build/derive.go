@@ -43,10 +43,6 @@ const (
 	mostNodes  = 40_000
 )
 
-// planNodes is the budget of a plan in the app, where every tick at the bench asks for
-// one: of the demo's three builds the ends are the same as with several times as much.
-const planNodes = 200_000
-
 // mostKept bounds what a Deriver remembers; beyond it, it forgets everything,
 // which costs one derivation.
 const mostKept = 400
@@ -117,7 +113,7 @@ func (d *Deriver) All(w Workshop, items []Item, asOf time.Time) (All, error) {
 		orders[i] = path.Order{Build: item.Build.ID, Priority: item.Build.Priority, Tasks: tasks}
 		log[item.Build.ID] = happened(item.Log)
 	}
-	request := path.Request{Orders: orders, Calendar: w.Calendar, Airbrush: w.Airbrushes, Log: log, AsOf: asOf, Nodes: planNodes}
+	request := path.Request{Orders: orders, Calendar: w.Calendar, Airbrush: w.Airbrushes, Log: log, AsOf: asOf, Nodes: path.QuickNodes}
 	schedule, err := stage(d, "schedule", []any{request, asOf.Location().String()}, func() (path.Schedule, error) { return path.Lay(request) })
 	if err != nil {
 		return All{}, fault("order", err)

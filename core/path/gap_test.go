@@ -115,8 +115,8 @@ func balanced(seed uint64, ratio float64) path.Request {
 	return path.Request{Orders: []path.Order{o}, Calendar: workshop(), Airbrush: brushes, AsOf: monday}
 }
 
-// The plan of 60 tasks against what no plan can beat, and against a search with a
-// hundred times the budget (a sample of it, all when CINDERPATH_LONG is set).
+// The plan of 60 tasks against what no plan can beat, and against a search with ten times
+// the budget on a sample; a hundred times on all when CINDERPATH_LONG is set.
 func TestGapToTheLowerBound(t *testing.T) {
 	long := os.Getenv("CINDERPATH_LONG") != ""
 	for _, third := range []struct {
@@ -133,8 +133,11 @@ func TestGapToTheLowerBound(t *testing.T) {
 				require.Empty(t, s.Conflicts)
 				require.Empty(t, violations(r, s))
 				sum += s.Gap / float64(n)
-				if long || seed == 0 {
-					r.Nodes = 100 * path.CommonNodes
+				if long || seed%17 == 0 {
+					r.Nodes = 10 * path.CommonNodes
+					if long {
+						r.Nodes *= 10
+					}
 					best, err := path.Lay(r)
 					require.NoError(t, err)
 					found, least := s.Ends["v"].Sub(monday).Minutes(), best.Ends["v"].Sub(monday).Minutes()
@@ -142,7 +145,7 @@ func TestGapToTheLowerBound(t *testing.T) {
 					compared++
 				}
 			}
-			t.Logf("work %.1f times the chain: mean gap to the lower bound %.2f %%, to a hundredfold budget %.2f %% over %d", third.ratio, 100*sum, 100*more/float64(compared), compared)
+			t.Logf("work %.1f times the chain: mean gap to the lower bound %.2f %%, to a larger budget %.2f %% over %d", third.ratio, 100*sum, 100*more/float64(compared), compared)
 			assert.Less(t, sum, third.limit)
 			assert.Less(t, more/float64(compared), 0.01)
 		})

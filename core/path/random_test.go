@@ -119,7 +119,7 @@ func hidden(rnd *rand.Rand, most int) path.Request {
 		}
 	}
 	r.Orders = orders
-	r.Nodes = 60_000
+	r.Nodes = 20_000
 	return r
 }
 

@@ -19,8 +19,12 @@ type Request struct {
 	NoDetails bool
 }
 
-// CommonNodes is the usual budget: a plan of six builds stays below a second.
-const CommonNodes = 900_000
+// Budgets: what a plan is worth that somebody waits for once, and one that is made anew
+// at every tick at the bench.
+const (
+	CommonNodes = 3_000_000
+	QuickNodes  = 200_000
+)
 
 // Entry is one thing in a session: a task, or a set-up at an airbrush before it.
 type Entry struct {
@@ -73,9 +77,13 @@ func Lay(r Request) (Schedule, error) {
 		if conflict == nil {
 			s = newSearch(p, heads, p.newBound(heads), budget)
 			s.run()
-			out.Nodes += s.nodes
 			if s.best == nil && len(p.jobs) > 0 {
-				conflict = p.crowded(s)
+				if conflict = p.crowded(s); !conflict.proven {
+					s.patience = longPatience
+					if s.run(); s.best != nil {
+						conflict = nil
+					}
+				}
 			}
 		}
 		if conflict != nil {
@@ -93,6 +101,7 @@ func Lay(r Request) (Schedule, error) {
 // take writes the plan that the search found.
 func (out *Schedule) take(p *problem, s *search, r Request, failed []map[int]string) {
 	out.Gap, out.Proven, out.Changes = 0, s.proven, s.cost.changes
+	out.Nodes += s.nodes
 	if s.bound.cost > 0 {
 		out.Gap = math.Max(s.cost.end/s.bound.cost-1, 0)
 	}

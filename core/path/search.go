@@ -39,25 +39,27 @@ var hopeless = cost{end: math.Inf(1)}
 
 // search looks for the best sequence.
 type search struct {
-	p      *problem
-	t      *timing
-	heads  []int32
-	bound  bound
-	best   []int32
-	closed []bool // sessions that the best leaves out
-	cost   cost
-	nodes  int
-	budget int
-	proven bool // nothing better exists
-	any    bool // the first plan is good enough
-	guided bool // plans are compared by how early the work is done
-	random *dice
+	p        *problem
+	t        *timing
+	heads    []int32
+	bound    bound
+	best     []int32
+	closed   []bool // sessions that the best leaves out
+	cost     cost
+	nodes    int
+	budget   int
+	patience int
+	proven   bool    // nothing better exists
+	any      bool    // the first plan is good enough
+	guided   bool    // plans are compared by how early the work is done
+	drift    float64 // how much later it may be done on the way to something better, a share
+	random   *dice
 
 	d dispatcher
 }
 
 func newSearch(p *problem, heads []int32, b bound, budget int) *search {
-	s := &search{p: p, t: newTiming(p), heads: heads, bound: b, budget: budget, cost: hopeless, random: &dice{1}}
+	s := &search{patience: shortPatience, p: p, t: newTiming(p), heads: heads, bound: b, budget: budget, cost: hopeless, random: &dice{1}}
 	s.d.init(p)
 	return s
 }
@@ -97,6 +99,7 @@ func (s *search) try(seq []int32, than cost) (cost, bool) {
 		s.cost, s.best, s.closed = c, slices.Clone(seq), nil
 	}
 	if s.guided {
+		than.late *= 1 + s.drift*s.random.Float64()
 		return c, c.leads(than)
 	}
 	return c, !than.less(c)
@@ -171,13 +174,17 @@ func (s *search) oneAfterTheOther(keys []float64) []float64 {
 // sessions cannot be fewer.
 func (s *search) done() bool {
 	if s.best == nil {
-		return s.nodes >= max(s.budget, patience)
+		return s.nodes >= max(s.budget, s.patience)
 	}
 	return s.nodes >= s.budget
 }
 
-// patience is the budget for a first plan, where windows make one hard to find.
-const patience = 6_000_000
+// Budgets for a first plan, where windows make one hard to find: before it is asked
+// whether there can be one at all, and after.
+const (
+	shortPatience = 300_000
+	longPatience  = 4_000_000
+)
 
 // climb alternates two ways of changing a plan: other urgencies, laid anew from the
 // start, and single jobs (or what hangs together by windows) moved within the sequence.
@@ -191,7 +198,7 @@ func (s *search) climb(keys []float64) {
 	var mend *repair
 	now, at := slices.Clone(keys), s.cost
 	for round := 0; !s.done(); round++ {
-		if round%2 == 0 || s.best == nil && round%3 == 0 {
+		if s.best != nil && round%4 == 0 {
 			// Urgencies: some jobs get others.
 			for range 12 {
 				if s.done() {
@@ -232,8 +239,8 @@ func (s *search) climb(keys []float64) {
 			at = s.cost
 			continue
 		}
-		s.guided = round%4 == 1
-		s.shift(400)
+		s.guided, s.drift = round%8 != 7, 0.0002
+		s.shift(3000)
 		s.guided = false
 	}
 }
