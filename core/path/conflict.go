@@ -2,6 +2,7 @@ package path
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 )
@@ -223,40 +224,54 @@ func (p *problem) smallestOf(all []item, tasks map[[2]int]bool, possible func(*p
 // mostCrowded bounds the tasks whose sequences are all gone through for a proof.
 const mostCrowded = mostExact
 
-// crowded explains why a search found nothing although no arrow contradicts another:
-// too much is to be done inside windows. Tasks that hang together by windows are
-// looked at together.
-func (p *problem) crowded(s *search) *clash {
+// cramped proves that too much is to be done inside windows, although no arrow
+// contradicts another: of tasks that hang together by windows all sequences are gone
+// through, where they are few. Nil where that proves nothing.
+func (p *problem) cramped(budget int) *clash {
+	for _, tasks := range p.clusters() {
+		try := p.searched(tasks, budget, mostCrowded)
+		if try == nil || try.best != nil || !try.proven {
+			continue
+		}
+		return p.smallestOf(p.everything(tasks), tasks, func(q *problem) bool {
+			try := q.anyPlan(budget)
+			return try != nil && try.best != nil
+		})
+	}
+	return nil
+}
+
+// searched looks for any plan of some tasks alone; nil where they are none or more than
+// most, or where their arrows contradict each other.
+func (p *problem) searched(tasks map[[2]int]bool, budget, most int) *search {
+	q := p.with(p.everything(nil), tasks)
+	if q.sort() != nil || len(q.jobs) == 0 || len(q.jobs) > most {
+		return nil
+	}
+	return q.anyPlan(budget)
+}
+
+// anyPlan is a search that was content with the first plan; nil where there is none
+// even with as many hands as wanted.
+func (p *problem) anyPlan(budget int) *search {
+	heads, _, ok := p.earliest(nil)
+	if !ok {
+		return nil
+	}
+	s := newSearch(p, heads, p.newBound(heads), budget)
+	s.any = true
+	s.run()
+	return s
+}
+
+// crowded names the windows among which a search found nothing and gave up: those of
+// tasks for which alone it finds nothing either, or else all of them.
+func (p *problem) crowded(budget int) *clash {
 	var open *clash
 	for _, tasks := range p.clusters() {
-		q := p.with(p.everything(nil), tasks)
-		if q.sort() != nil || len(q.jobs) == 0 {
-			continue
-		}
-		heads, _, ok := q.earliest(nil)
-		if !ok {
-			continue
-		}
-		try := newSearch(q, heads, q.newBound(heads), s.budget)
-		try.any = true
-		try.run()
-		if try.best != nil {
-			continue
-		}
-		if len(q.jobs) <= mostCrowded && try.proven {
-			return p.smallestOf(p.everything(tasks), tasks, func(q *problem) bool {
-				heads, _, ok := q.earliest(nil)
-				if !ok {
-					return false
-				}
-				try := newSearch(q, heads, q.newBound(heads), s.budget)
-				try.any = true
-				try.run()
-				return try.best != nil
-			})
-		}
-		if open == nil {
+		if try := p.searched(tasks, budget, math.MaxInt); try != nil && try.best == nil {
 			open = &clash{items: p.everything(tasks)}
+			break
 		}
 	}
 	if open == nil { // each alone could be done: all windows together crowd each other

@@ -76,14 +76,13 @@ func Lay(r Request) (Schedule, error) {
 		var s *search
 		if conflict == nil {
 			s = newSearch(p, heads, p.newBound(heads), budget)
-			s.run()
-			if s.best == nil && len(p.jobs) > 0 {
-				if conflict = p.crowded(s); !conflict.proven {
-					s.patience = longPatience
-					if s.run(); s.best != nil {
-						conflict = nil
-					}
-				}
+			if s.first(); s.best == nil {
+				conflict = p.cramped(budget)
+			}
+		}
+		if conflict == nil {
+			if s.run(); s.best == nil && len(p.jobs) > 0 {
+				conflict = p.crowded(budget)
 			}
 		}
 		if conflict != nil {

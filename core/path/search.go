@@ -39,27 +39,26 @@ var hopeless = cost{end: math.Inf(1)}
 
 // search looks for the best sequence.
 type search struct {
-	p        *problem
-	t        *timing
-	heads    []int32
-	bound    bound
-	best     []int32
-	closed   []bool // sessions that the best leaves out
-	cost     cost
-	nodes    int
-	budget   int
-	patience int
-	proven   bool    // nothing better exists
-	any      bool    // the first plan is good enough
-	guided   bool    // plans are compared by how early the work is done
-	drift    float64 // how much later it may be done on the way to something better, a share
-	random   *dice
+	p      *problem
+	t      *timing
+	heads  []int32
+	bound  bound
+	best   []int32
+	closed []bool // sessions that the best leaves out
+	cost   cost
+	nodes  int
+	budget int
+	proven bool    // nothing better exists
+	any    bool    // the first plan is good enough
+	guided bool    // plans are compared by how early the work is done
+	drift  float64 // how much later it may be done on the way to something better, a share
+	random *dice
 
 	d dispatcher
 }
 
 func newSearch(p *problem, heads []int32, b bound, budget int) *search {
-	s := &search{patience: shortPatience, p: p, t: newTiming(p), heads: heads, bound: b, budget: budget, cost: hopeless, random: &dice{1}}
+	s := &search{p: p, t: newTiming(p), heads: heads, bound: b, budget: budget, cost: hopeless, random: &dice{1}}
 	s.d.init(p)
 	return s
 }
@@ -108,14 +107,21 @@ func (s *search) try(seq []int32, than cost) (cost, bool) {
 // mostExact is how many jobs are searched through completely.
 const mostExact = 9
 
+// first lays the most urgent first, and tells the urgencies and whether that is a plan.
+func (s *search) first() (keys []float64, ok bool) {
+	keys = s.urgency()
+	_, ok = s.try(s.d.dispatch(s, keys, nil), hopeless)
+	return keys, ok
+}
+
 // run searches until the budget is spent or nothing better can exist.
 func (s *search) run() {
 	if len(s.p.jobs) == 0 {
 		s.cost, s.proven = s.price(), true
 		return
 	}
-	keys := s.urgency()
-	if _, ok := s.try(s.d.dispatch(s, keys, nil), hopeless); ok && s.nodes < s.budget {
+	keys, ok := s.first()
+	if ok && s.nodes < s.budget {
 		keys = s.oneAfterTheOther(keys)
 	}
 	if s.any && s.best != nil {
@@ -174,17 +180,13 @@ func (s *search) oneAfterTheOther(keys []float64) []float64 {
 // sessions cannot be fewer.
 func (s *search) done() bool {
 	if s.best == nil {
-		return s.nodes >= max(s.budget, s.patience)
+		return s.nodes >= max(s.budget, patience)
 	}
 	return s.nodes >= s.budget
 }
 
-// Budgets for a first plan, where windows make one hard to find: before it is asked
-// whether there can be one at all, and after.
-const (
-	shortPatience = 300_000
-	longPatience  = 4_000_000
-)
+// patience is the budget for a first plan, where windows make one hard to find.
+const patience = 4_000_000
 
 // climb alternates two ways of changing a plan: other urgencies, laid anew from the
 // start, and single jobs (or what hangs together by windows) moved within the sequence.
