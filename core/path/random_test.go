@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math/rand/v2"
 	"slices"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -132,23 +133,32 @@ func every(n int) int {
 
 // Whatever the workshop: plans are found where there is one, and none breaks anything.
 func TestHiddenPlansAreFoundAndNothingIsBroken(t *testing.T) {
-	n, solved := every(1500), 0
-	for seed := range n {
-		r := hidden(rand.New(rand.NewPCG(uint64(seed), 7)), 40)
-		s, err := path.Lay(r)
-		require.NoError(t, err)
-		for _, v := range violations(r, s) {
-			t.Errorf("instance %d: %s", seed, v)
+	t.Parallel()
+	n := every(1500)
+	var solved atomic.Int32
+	t.Run("workshops", func(t *testing.T) {
+		for part := range 4 {
+			t.Run(fmt.Sprint(part), func(t *testing.T) {
+				t.Parallel()
+				for seed := part; seed < n; seed += 4 {
+					r := hidden(rand.New(rand.NewPCG(uint64(seed), 7)), 40)
+					s, err := path.Lay(r)
+					require.NoError(t, err)
+					for _, v := range violations(r, s) {
+						t.Errorf("instance %d: %s", seed, v)
+					}
+					if len(s.Conflicts) == 0 {
+						solved.Add(1)
+					} else {
+						t.Logf("instance %d: %s", seed, s.Conflicts[0].Words())
+						assert.False(t, s.Conflicts[0].Proven, "instance %d has a plan, and the contradiction said to be proven cannot be", seed)
+					}
+				}
+			})
 		}
-		if len(s.Conflicts) == 0 {
-			solved++
-		} else {
-			t.Logf("instance %d: %s", seed, s.Conflicts[0].Words())
-			assert.False(t, s.Conflicts[0].Proven, "instance %d has a plan, and the contradiction said to be proven cannot be", seed)
-		}
-	}
-	t.Logf("%d of %d solved", solved, n)
-	assert.GreaterOrEqual(t, float64(solved), 0.995*float64(n))
+	})
+	t.Logf("%d of %d solved", solved.Load(), n)
+	assert.GreaterOrEqual(t, float64(solved.Load()), 0.995*float64(n))
 }
 
 // contradiction plants one of five kinds in a workshop; it gives the arrows of it, as
@@ -198,6 +208,7 @@ func contradiction(rnd *rand.Rand, r *path.Request) (arrows []string, place stri
 // What contradicts itself is told: the planted reasons, nothing that could be left out,
 // and the rest is planned.
 func TestPlantedContradictionsAreTold(t *testing.T) {
+	t.Parallel()
 	n := every(500)
 	for seed := range n {
 		rnd := rand.New(rand.NewPCG(uint64(seed), 11))

@@ -22,7 +22,7 @@ type Request struct {
 // Budgets: what a plan is worth that somebody waits for once, and one that is made anew
 // at every tick at the bench.
 const (
-	CommonNodes = 3_000_000
+	CommonNodes = 1_500_000
 	QuickNodes  = 200_000
 )
 
