@@ -1,6 +1,8 @@
 package e2e
 
 import (
+	"context"
+	"fmt"
 	"io"
 	"net/http"
 	"strconv"
@@ -8,8 +10,11 @@ import (
 	"testing"
 	"time"
 
+	"github.com/chromedp/cdproto/input"
+	"github.com/chromedp/cdproto/page"
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
+	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -51,6 +56,40 @@ func TestPartsAreMovedByKeys(t *testing.T) {
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Parts"), see(text("strong", "turret bin")), chromedp.Focus(piece, chromedp.ByQuery), chromedp.KeyEvent(kb.ArrowRight))
 	until(t, window, count(`[role=button][aria-label^="turret bin: painted apart"]`), "1")
 	do(t, window, see(text("small", "Moved by you")), tab("Steps"), see(planned("Put back: turret bin")))
+}
+
+// A part is dragged to the other side.
+func TestPartsAreDragged(t *testing.T) {
+	a := startApp(t, dataDir(t))
+	window := browser(t)
+	held := make(chan *input.DragData, 1)
+	chromedp.ListenTarget(window, func(e any) {
+		if drag, ok := e.(*input.EventDragIntercepted); ok {
+			held <- drag.Data
+		}
+	})
+	middle := func(selector string) (x, y float64) {
+		var at []float64
+		do(t, window, chromedp.WaitVisible(selector, chromedp.ByQuery), chromedp.ScrollIntoView(selector, chromedp.ByQuery),
+			chromedp.Evaluate(fmt.Sprintf(`(() => { const r = document.querySelector(%q).getBoundingClientRect(); return [r.x + r.width / 2, r.y + 20]; })()`, selector), &at))
+		return at[0], at[1]
+	}
+	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Parts"), input.SetInterceptDrags(true))
+	toX, _ := middle(`[role=button][aria-label*=": painted apart"]`)
+	x, y := middle(`[role=button][aria-label^="turret bin: on before paint"]`)
+	mouse := func(kind input.MouseType, x, y float64) chromedp.Action {
+		return input.DispatchMouseEvent(kind, x, y).WithButton(input.Left).WithClickCount(1)
+	}
+	do(t, window, mouse(input.MouseMoved, x, y), mouse(input.MousePressed, x, y), mouse(input.MouseMoved, x+8, y), mouse(input.MouseMoved, x+30, y))
+	var drag *input.DragData
+	select {
+	case drag = <-held:
+	case <-time.After(10 * time.Second):
+		t.Fatal("nothing is dragged")
+	}
+	do(t, window, input.DispatchDragEvent(input.DragEnter, toX, y, drag), input.DispatchDragEvent(input.DragOver, toX, y, drag), input.DispatchDragEvent(input.Drop, toX, y, drag), mouse(input.MouseReleased, toX, y))
+	until(t, window, count(`[role=button][aria-label^="turret bin: painted apart"]`), "1")
+	do(t, window, see(text("small", "Moved by you")))
 }
 
 // An order that a rule stops is refused with the rule and ways round it; one of them is
@@ -101,6 +140,54 @@ func TestAnEveningAtTheBenchWithTimers(t *testing.T) {
 	assert.Len(t, last.Checks, 1)
 	require.Len(t, last.Measured, 1)
 	assert.Equal(t, "size 0", last.Measured[0].Value)
+}
+
+// Less than three minutes before a window closes it is told: in words, with a sound and
+// with a notification.
+func TestAClosingWindowIsToldBefore(t *testing.T) {
+	a := startApp(t, dataDir(t))
+	window := browser(t)
+	type state struct {
+		Plan struct {
+			Steps  []struct{ ID, Title, Status string }
+			Timers []struct {
+				Task, Kind string
+				At         time.Time
+			}
+		}
+	}
+	// The last section was not washed yet after all, nor taken back; now it is washed.
+	wash, back := "wash:01997a00-0000-7000-8000-0000c1de0007:3", "takeback:01997a00-0000-7000-8000-0000c1de0007:3"
+	for _, x := range [][2]string{{"undone", back}, {"undone", wash}, {"done", wash}} {
+		require.Equal(t, http.StatusOK, a.post("/api/builds/"+varrow+"/log", fmt.Sprintf(`{"key":%q,"kind":%q,"task":%q,"title":"Pin wash, section 3"}`, uuid.NewString(), x[0], x[1])))
+	}
+	var s state
+	a.get(t, "/api/builds/"+varrow, &s)
+	var closes time.Time
+	for _, x := range s.Plan.Timers {
+		if x.Kind == "closes" {
+			closes = x.At
+		}
+	}
+	require.False(t, closes.IsZero(), "after a wash its take-back window is open")
+	// The sound and the notification are recorded instead of played and shown.
+	do(t, window, chromedp.ActionFunc(func(ctx context.Context) error {
+		_, err := page.AddScriptToEvaluateOnNewDocument(`
+			window.told = [];
+			class Told { constructor(title, more) { window.told.push(more.body); } static permission = 'granted'; static requestPermission() { return Promise.resolve('granted'); } }
+			window.Notification = Told;
+			const start = OscillatorNode.prototype.start;
+			OscillatorNode.prototype.start = function (...a) { window.told.push('a tone'); return start.apply(this, a); };
+		`).Do(ctx)
+		return err
+	}), chromedp.Navigate(a.url+"/builds/"+varrow+"/bench"), see(text("section[@aria-label='Timers']", "window closes")), click(text("button", "ring for these")),
+		chromedp.Evaluate(`window.told.splice(0)`, nil))
+	ahead := int(time.Until(closes).Minutes()) - 4
+	shift := `(() => { const real = Date.now; Date.now = () => real() + %d * 60000; return true; })()`
+	soon := text("p[@role='alert']", "3 minutes until its window closes")
+	do(t, window, chromedp.Evaluate(fmt.Sprintf(shift, ahead), nil), chromedp.Sleep(1500*time.Millisecond), chromedp.WaitNotPresent(soon, chromedp.BySearch),
+		chromedp.Evaluate(fmt.Sprintf(shift, 2), nil), see(soon))
+	until(t, window, `String(window.told.includes('a tone') && window.told.some((x) => x.includes('3 minutes until its window closes')))`, "true")
 }
 
 // A mishap is reported: its repair stands in the plan, and the plan is shifted in words.
