@@ -92,6 +92,18 @@ func TestPartsAreDragged(t *testing.T) {
 	do(t, window, see(text("small", "Moved by you")))
 }
 
+// A pose that does not agree with another part's is told, and mended.
+func TestPosesAreMadeToAgree(t *testing.T) {
+	a := startApp(t, dataDir(t))
+	window := browser(t)
+	hint := text("div[@role='note']", "aerial is up, which goes with gun and mantlet shut; that is level, out of its lock")
+	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Parts"), click(`//div[@role="button"][starts-with(@aria-label, "aerial:")]`), see(`//form[@aria-label="The part aerial"]`),
+		chromedp.SendKeys(field("Pose"), "up", chromedp.BySearch), click(field("When up, it asks of")), chromedp.KeyEvent(strings.Repeat(kb.ArrowDown, 6)), chromedp.KeyEvent(kb.Enter), chromedp.SendKeys(field("to be"), "shut", chromedp.BySearch), click(text("button", "Keep it")),
+		see(hint), click(text("button", "Build gun and mantlet shut")), chromedp.WaitNotPresent(hint, chromedp.BySearch),
+		click(`//div[@role="button"][starts-with(@aria-label, "gun and mantlet:")]`))
+	until(t, window, `document.querySelector('form[aria-label="The part gun and mantlet"] input[value="shut"]') ? 'shut' : ''`, "shut")
+}
+
 // An order that a rule stops is refused with the rule and ways round it; one of them is
 // taken.
 func TestAWrongOrderIsRefusedAndMended(t *testing.T) {

@@ -12,6 +12,8 @@ import (
 	"sync"
 	"time"
 
+	"golang.org/x/sync/singleflight"
+
 	"cinderpath/core/bench"
 	"cinderpath/core/form"
 	"cinderpath/core/gear"
@@ -32,8 +34,9 @@ const (
 // Deriver computes plans and remembers the stages it computed, by the hash of
 // their inputs. The zero value is ready; it may be used from several goroutines.
 type Deriver struct {
-	mu   sync.Mutex
-	kept map[[32]byte]any
+	mu     sync.Mutex
+	kept   map[[32]byte]any
+	flight singleflight.Group
 }
 
 // mostTexels bounds the grid, so that a large vehicle at a large scale is sampled
@@ -47,31 +50,38 @@ const (
 // which costs one derivation.
 const mostKept = 400
 
-// stage runs f, or gives what it gave for the same inputs before.
+// stage runs f, or gives what it gave for the same inputs before. Who asks while another
+// is computing the same waits for that one's answer.
 func stage[T any](d *Deriver, name string, inputs any, f func() (T, error)) (T, error) {
+	var none T
 	data, err := json.Marshal(inputs)
 	if err != nil {
-		var none T
 		return none, fmt.Errorf("stage %s: %w", name, err)
 	}
 	key := sha256.Sum256(append([]byte(name+"\x00"), data...))
-	d.mu.Lock()
-	got, ok := d.kept[key]
-	d.mu.Unlock()
-	if ok {
-		return got.(T), nil
-	}
-	out, err := f()
+	out, err, _ := d.flight.Do(string(key[:]), func() (any, error) {
+		d.mu.Lock()
+		got, ok := d.kept[key]
+		d.mu.Unlock()
+		if ok {
+			return got, nil
+		}
+		out, err := f()
+		if err != nil {
+			return nil, err
+		}
+		d.mu.Lock()
+		defer d.mu.Unlock()
+		if d.kept == nil || len(d.kept) > mostKept {
+			d.kept = map[[32]byte]any{}
+		}
+		d.kept[key] = out
+		return out, nil
+	})
 	if err != nil {
-		return out, err
+		return none, err
 	}
-	d.mu.Lock()
-	defer d.mu.Unlock()
-	if d.kept == nil || len(d.kept) > mostKept {
-		d.kept = map[[32]byte]any{}
-	}
-	d.kept[key] = out
-	return out, nil
+	return out.(T), nil
 }
 
 // Item is a build with its log.
@@ -179,7 +189,7 @@ func (d *Deriver) one(w Workshop, item Item, own map[string]bench.Learned, asOf 
 	tasks = sorted(mendings(b, tasks, item.Log, why))
 	return Plan{Build: b.ID, Name: b.Name, Scale: b.Scale.String(), AsOf: asOf,
 		Sizes: sizes, Gear: look.gear, Views: look.views, Sheet: look.sheet, Zones: look.list, Colours: look.colours, Findings: append(findings, roomForMud(b, look.gear)...),
-		Kit: report, Cables: cables, Sheets: sheetNames(b), Advice: b.Advice(look.zones), Jobs: b.Kit.Jobs(), Conflicts: []string{}, Timers: []Timer{}}, tasks, why, nil
+		Kit: report, Cables: cables, Sheets: sheetNames(b), Advice: b.Advice(look.zones), Poses: b.Kit.Poses(), Jobs: b.Kit.Jobs(), Conflicts: []string{}, Timers: []Timer{}}, tasks, why, nil
 }
 
 // look is what a build looks like: everything that does not depend on time.

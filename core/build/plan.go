@@ -61,12 +61,13 @@ type Plan struct {
 	Findings []strata.Finding   `json:"findings"`
 	Steps    []Step             `json:"steps"`
 
-	Advice    []kit.Advice `json:"advice"` // which parts stay off, and why
-	Jobs      []kit.Job    `json:"jobs"`   // holes and marks of the version
-	Conflicts []string     `json:"conflicts"`
-	Timers    []Timer      `json:"timers"`
-	Ends      time.Time    `json:"ends,omitzero"`
-	Bound     time.Time    `json:"bound,omitzero"` // no plan of this build alone ends before
+	Advice    []kit.Advice   `json:"advice"` // which parts stay off, and why
+	Poses     []kit.PoseHint `json:"poses"`  // poses that do not agree
+	Jobs      []kit.Job      `json:"jobs"`   // holes and marks of the version
+	Conflicts []string       `json:"conflicts"`
+	Timers    []Timer        `json:"timers"`
+	Ends      time.Time      `json:"ends,omitzero"`
+	Bound     time.Time      `json:"bound,omitzero"` // no plan of this build alone ends before
 }
 
 // Stand says where a build stands and what to do next.

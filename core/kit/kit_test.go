@@ -2,6 +2,7 @@ package kit_test
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 
@@ -45,6 +46,41 @@ func TestVersionDecidesHolesMarksAndParts(t *testing.T) {
 	assert.Contains(t, strings.Join(words, "; "), "decals no longer: number")
 	_, _, err = k.Choose("c")
 	assert.ErrorContains(t, err, "no version")
+}
+
+// A pose that asks for another is told, each mend settles it, and what is left out of the
+// version cannot be posed.
+func TestPosesAgree(t *testing.T) {
+	k := two()
+	k.Parts = append(k.Parts,
+		kit.Part{ID: "gun", Name: "gun", Material: kit.Plastic, Assembly: "turret", Pose: "raised"},
+		kit.Part{ID: "lock", Name: "travel lock", Material: kit.Plastic, Assembly: "hull", Pose: "up", Agrees: []kit.Agrees{{When: "up", Part: "gun", Pose: "in its lock"}, {When: "down", Part: "gun", Pose: "raised"}}})
+	require.NoError(t, k.Check())
+	hints := k.Poses()
+	require.Len(t, hints, 1)
+	assert.Equal(t, "B15", hints[0].Rule)
+	assert.Equal(t, "travel lock is up, which goes with gun in its lock; that is raised", hints[0].Reason)
+	require.Len(t, hints[0].Mends, 3)
+	for _, m := range hints[0].Mends {
+		mended := k
+		mended.Parts = slices.Clone(k.Parts)
+		mended.Parts[slices.IndexFunc(k.Parts, func(p kit.Part) bool { return p.ID == m.Part.ID })] = m.Part
+		assert.Empty(t, mended.Poses(), m.Label)
+		require.NoError(t, mended.Check(), m.Label)
+	}
+	assert.Len(t, k.Poses(), 1, "the mends are others' copies")
+
+	gone := k
+	gone.Parts = slices.Clone(k.Parts)
+	gun := slices.IndexFunc(gone.Parts, func(p kit.Part) bool { return p.ID == "gun" })
+	gone.Parts[gun].Versions = []string{"b"}
+	gone.Version = "a"
+	require.Len(t, gone.Poses(), 1)
+	assert.Contains(t, gone.Poses()[0].Reason, "gun is not on this version")
+
+	wrong := k
+	wrong.Parts = append(slices.Clone(k.Parts), kit.Part{ID: "x", Name: "it", Material: kit.Plastic, Assembly: "hull", Agrees: []kit.Agrees{{When: "up", Part: "x"}}})
+	assert.ErrorContains(t, wrong.Check(), "choose one")
 }
 
 func TestWhatStaysOffAndWhy(t *testing.T) {

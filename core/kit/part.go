@@ -26,11 +26,12 @@ type Part struct {
 	Name     string   `json:"name"`
 	Count    int      `json:"count,omitempty"`
 	Material string   `json:"material"`
-	Assembly string   `json:"assembly"`         // what it belongs to: hull, turret, wheels …
-	Kind     string   `json:"kind,omitempty"`   // wheels, tracks, cable, skirt, guard, tool, gun, aerial, stowage, crew, inside, lamp
-	Joint    string   `json:"joint,omitempty"`  // glued, removable, press
-	Bears    bool     `json:"bears,omitempty"`  // it carries load
-	Pose     string   `json:"pose,omitempty"`   // gun up, hatch open
+	Assembly string   `json:"assembly"`        // what it belongs to: hull, turret, wheels …
+	Kind     string   `json:"kind,omitempty"`  // wheels, tracks, cable, skirt, guard, tool, gun, aerial, stowage, crew, inside, lamp
+	Joint    string   `json:"joint,omitempty"` // glued, removable, press
+	Bears    bool     `json:"bears,omitempty"` // it carries load
+	Pose     string   `json:"pose,omitempty"`  // gun up, hatch open
+	Agrees   []Agrees `json:"agrees,omitempty"`
 	Side     string   `json:"side,omitempty"`   // left or right: it fits the wrong way round as well
 	Before   string   `json:"before,omitempty"` // it can only go in before this sub-assembly is closed
 	Shadows  []string `json:"shadows,omitempty"`
@@ -95,6 +96,14 @@ func (p Part) check(k Kit) error {
 		return fmt.Errorf("%s is to stay %q; use on or off", p.Name, p.Stay)
 	case !id(p.Holds) || (p.Guards != "" && !id([]string{p.Guards})):
 		return fmt.Errorf("%s holds or guards a part that is not in the list; add it first", p.Name)
+	}
+	for _, a := range p.Agrees {
+		switch {
+		case a.When == "":
+			return fmt.Errorf("%s asks something of another part without saying in which pose; name the pose", p.Name)
+		case a.Part == p.ID || !id([]string{a.Part}):
+			return fmt.Errorf("%s asks something of a part that is not another of the list; choose one", p.Name)
+		}
 	}
 	for _, d := range p.Over {
 		if !slices.ContainsFunc(k.Decals, func(x Decal) bool { return x.ID == d }) {

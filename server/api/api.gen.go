@@ -347,6 +347,9 @@ type Item = measure.Item
 // Kit defines model for Kit.
 type Kit = kit.Kit
 
+// KitAgrees defines model for KitAgrees.
+type KitAgrees = kit.Agrees
+
 // KitDecal defines model for KitDecal.
 type KitDecal = kit.Decal
 
@@ -539,6 +542,9 @@ type Point2 = []float32
 
 // Point3 defines model for Point3.
 type Point3 = []float32
+
+// PoseHint defines model for PoseHint.
+type PoseHint = kit.PoseHint
 
 // PrintSheet defines model for PrintSheet.
 type PrintSheet = build.Print

@@ -1547,6 +1547,7 @@ export interface components {
         };
         Plan: {
             advice: components["schemas"]["Advice"][] | null;
+            poses?: components["schemas"]["PoseHint"][];
             jobs: components["schemas"]["KitJob"][] | null;
             conflicts: string[];
             timers: components["schemas"]["Timer"][];
@@ -1880,6 +1881,7 @@ export interface components {
             joint?: string;
             bears?: boolean;
             pose?: string;
+            agrees?: components["schemas"]["KitAgrees"][];
             side?: string;
             before?: string;
             shadows?: string[];
@@ -1891,6 +1893,21 @@ export interface components {
             stay?: string;
             ordered?: components["schemas"]["KitOrdered"];
             note?: string;
+        };
+        KitAgrees: {
+            when: string;
+            part: string;
+            pose?: string;
+            meant?: boolean;
+        };
+        PoseHint: {
+            part: string;
+            rule: string;
+            reason: string;
+            mends: {
+                label: string;
+                part: components["schemas"]["KitPart"];
+            }[];
         };
         KitLeaf: {
             step: string;

@@ -93,6 +93,25 @@ export function PartsRoom({ tools, data }: TrayProps) {
     </div>
   );
   const part = (kit.parts ?? []).find((p) => p.id === open);
+  // Those of the open part stand beside it, the others on top.
+  const poses = (ofOpen: boolean) =>
+    (data.plan.poses ?? [])
+      .filter((hint) => (hint.part === open) === ofOpen)
+      .map((hint) => (
+        <div key={hint.part + hint.reason} role="note" className={classes.trouble}>
+          <p>
+            <span className={classes.rule}>{hint.rule}: </span>
+            {hint.reason}.
+          </p>
+          <div className={classes.row}>
+            {hint.mends.map((m) => (
+              <Button key={m.label} size="xs" variant="outline" onClick={() => change(m.part.id, m.part)}>
+                {m.label}
+              </Button>
+            ))}
+          </div>
+        </div>
+      ));
   const when = [...new Set(advice.map((a) => a.fitted))];
   return (
     <section aria-label="Parts" className={classes.room}>
@@ -105,10 +124,12 @@ export function PartsRoom({ tools, data }: TrayProps) {
           {words(edit.error)}
         </p>
       )}
+      {poses(false)}
       <div className={classes.two}>
         {pile(false)}
         {pile(true)}
       </div>
+      {poses(true)}
       {part && (
         <PartForm
           key={part.id}
@@ -173,6 +194,9 @@ function PartForm({ part, kit, act = 'Keep it', onTake, onDrop }: PartFormProps)
   const set = (by: Partial<KitPart>) => setP({ ...p, ...by });
   const o = p.ordered;
   const decals = kit.decals ?? [];
+  const asks = (p.agrees ?? []).find((a) => a.when === p.pose);
+  const ask = (next?: NonNullable<KitPart['agrees']>[number]) =>
+    set({ agrees: [...(p.agrees ?? []).filter((a) => a.when !== p.pose), ...(next ? [next] : [])] });
   return (
     <form
       className={classes.room}
@@ -276,6 +300,29 @@ function PartForm({ part, kit, act = 'Keep it', onTake, onDrop }: PartFormProps)
           value={p.pose ?? ''}
           onChange={(e) => set({ pose: e.currentTarget.value || undefined })}
         />
+        {p.pose && (
+          <>
+            <Select
+              label={`When ${p.pose}, it asks of`}
+              w={170}
+              data={[
+                { value: '', label: 'nothing' },
+                ...(kit.parts ?? []).filter((x) => x.id !== p.id).map((x) => ({ value: x.id, label: x.name })),
+              ]}
+              value={asks?.part ?? ''}
+              onChange={(v) => ask(v ? { when: p.pose ?? '', part: v, pose: asks?.pose } : undefined)}
+            />
+            {asks && (
+              <TextInput
+                label="to be"
+                placeholder="there"
+                w={120}
+                value={asks.pose ?? ''}
+                onChange={(e) => ask({ ...asks, pose: e.currentTarget.value || undefined, meant: undefined })}
+              />
+            )}
+          </>
+        )}
         <Checkbox
           label="is forced on"
           checked={p.forced ?? false}

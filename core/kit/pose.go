@@ -1,0 +1,78 @@
+package kit
+
+import (
+	"fmt"
+	"slices"
+)
+
+// Agrees says what one pose of a part asks of another part: a travel lock that is up
+// asks for the gun in it, an open hatch for what is seen through it.
+type Agrees struct {
+	When  string `json:"when"`            // the pose of the part that asks
+	Part  string `json:"part"`            // id of the other
+	Pose  string `json:"pose,omitempty"`  // its pose; empty where it only has to be there
+	Meant bool   `json:"meant,omitempty"` // the modeller wants it all the same
+}
+
+// PoseHint tells of a pose that does not agree with another part (rule B15).
+type PoseHint struct {
+	Part   string     `json:"part"` // id of the part that asks
+	Rule   string     `json:"rule"`
+	Reason string     `json:"reason"`
+	Mends  []PoseMend `json:"mends"`
+}
+
+// PoseMend is a part as it would be with the mend.
+type PoseMend struct {
+	Label string `json:"label"`
+	Part  Part   `json:"part"`
+}
+
+// Poses looks whether the poses of the chosen version's parts agree.
+func (k Kit) Poses() []PoseHint {
+	out := []PoseHint{}
+	used := k.Used()
+	for _, p := range used {
+		for i, a := range p.Agrees {
+			if a.Meant || a.When != p.Pose {
+				continue
+			}
+			hint := PoseHint{Part: p.ID, Rule: "B15"}
+			at := slices.IndexFunc(used, func(q Part) bool { return q.ID == a.Part })
+			switch {
+			case at < 0:
+				hint.Reason = fmt.Sprintf("%s is %s, but %s is not on this version", p.Name, p.Pose, k.nameOf(a.Part))
+			case a.Pose != "" && used[at].Pose != a.Pose:
+				other := used[at]
+				hint.Reason = fmt.Sprintf("%s is %s, which goes with %s %s; that is %s", p.Name, p.Pose, other.Name, a.Pose, orOpen(other.Pose))
+				other.Pose = a.Pose
+				hint.Mends = append(hint.Mends, PoseMend{fmt.Sprintf("Build %s %s", other.Name, a.Pose), other})
+			default:
+				continue
+			}
+			open, meant := p, p
+			open.Pose = ""
+			meant.Agrees = slices.Clone(p.Agrees)
+			meant.Agrees[i].Meant = true
+			hint.Mends = append(hint.Mends, PoseMend{"Decide the pose of " + p.Name + " later", open}, PoseMend{"Meant so", meant})
+			out = append(out, hint)
+		}
+	}
+	return out
+}
+
+func orOpen(pose string) string {
+	if pose == "" {
+		return "not decided"
+	}
+	return pose
+}
+
+func (k Kit) nameOf(part string) string {
+	for _, p := range k.Parts {
+		if p.ID == part {
+			return p.Name
+		}
+	}
+	return part
+}
