@@ -202,6 +202,31 @@ func TestAClosingWindowIsToldBefore(t *testing.T) {
 	until(t, window, `String(window.told.includes('a tone') && window.told.some((x) => x.includes('3 minutes until its window closes')))`, "true")
 }
 
+// The workshop as it is: a night off, a booth that is open when nobody is there, another
+// airbrush. The plan follows, and says when there can be none.
+func TestNightsOffBoothHoursAndAirbrushes(t *testing.T) {
+	a := startApp(t, dataDir(t))
+	window := browser(t)
+	var before, after struct{ Sessions []struct{ From time.Time } }
+	a.get(t, "/api/evenings", &before)
+	require.NotEmpty(t, before.Sessions)
+	night := before.Sessions[0].From.Format(time.DateOnly)
+	keep := click(text("button", "Keep these hours"))
+	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Evenings"), click(text("summary", "Days that differ")),
+		chromedp.SendKeys(`//input[@aria-label="Date that differs"]`, night, chromedp.BySearch), click(`//details[@open]//button[.="Put it in"]`), see(text("p", night+": no work")), keep)
+	require.Eventually(t, func() bool {
+		a.get(t, "/api/evenings", &after)
+		return len(after.Sessions) > 0 && after.Sessions[0].From.Format(time.DateOnly) > night
+	}, 20*time.Second, 200*time.Millisecond, "that night is off")
+
+	trouble := text("p[@role='alert']", "No plan keeps all of this")
+	from, to := `(//label[.="daily from"])[1]/following::input[1]`, `(//label[.="to"])[1]/following::input[1]`
+	do(t, window, click(text("summary", "Places")), retype(from, "05:00"), retype(to, "06:00"), keep, see(trouble),
+		retype(from, "08:00"), retype(to, "23:30"), keep, chromedp.WaitNotPresent(trouble, chromedp.BySearch))
+	do(t, window, click(text("summary", "Airbrushes (2)")), click(text("button", "Add an airbrush")), see(text("summary", "Airbrushes (3)")), keep,
+		chromedp.Reload(), tab("Evenings"), see(text("summary", "Airbrushes (3)")), see(text("summary", "Days that differ (1)")))
+}
+
 // A mishap is reported: its repair stands in the plan, and the plan is shifted in words.
 func TestAMishapIsRepairedAndThePlanShifts(t *testing.T) {
 	a := startApp(t, dataDir(t))

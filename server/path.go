@@ -32,6 +32,9 @@ func (h *handlers) WhatIf(ctx context.Context, r api.WhatIfRequestObject) (api.W
 	if err != nil {
 		return nil, err
 	}
+	if !slices.ContainsFunc(d.Items, func(i build.Item) bool { return i.Build.ID == r.Id }) {
+		return nil, store.ErrNotFound
+	}
 	a, err := h.deriver.Compare(d.Workshop, d.Items, r.Id, *r.Body, d.AsOf)
 	return api.WhatIf200JSONResponse(a), err
 }

@@ -185,6 +185,9 @@ func (d *Deriver) one(w Workshop, item Item, own map[string]bench.Learned, asOf 
 	}
 	findings, waits := strata.Check(b.Layers, look.zones, GapOf(b, w, item.Log))
 	tasks, why := order(b, look, waits, w, own, asOf.Location())
+	if b.school(schoolStrict) == looseOrder {
+		tasks = softened(tasks)
+	}
 	tasks = b.Order.apply(tasks, why)
 	tasks = sorted(mendings(b, tasks, item.Log, why))
 	return Plan{Build: b.ID, Name: b.Name, Scale: b.Scale.String(), AsOf: asOf,

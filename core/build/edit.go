@@ -136,7 +136,7 @@ func applyOrder(b Build, e Edit, newID func() string, tasks []TasksOf) (Build, e
 	if err != nil {
 		return b, err
 	}
-	b.Order, err = reorder(b.Order, *e.Order, list, b.school(schoolStrict) == looseOrder, newID)
+	b.Order, err = reorder(b.Order, *e.Order, list, newID)
 	return b, err
 }
 

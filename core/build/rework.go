@@ -98,12 +98,31 @@ func (r Rework) check() error {
 func (r Rework) apply(tasks []path.Task, why map[string][]string) []path.Task {
 	out := slices.Clone(tasks)
 	at := func(id string) int { return slices.IndexFunc(out, func(t path.Task) bool { return t.ID == id }) }
-	for _, m := range r.Meant {
-		if i := at(m.To); i >= 0 {
-			out[i].After = slices.DeleteFunc(slices.Clone(out[i].After), func(a path.Arrow) bool {
-				return a.From == m.From && a.Rule == m.Rule && a.Severity != "stop"
-			})
+	overrule := func() {
+		for _, m := range r.Meant {
+			if i := at(m.To); i >= 0 {
+				out[i].After = slices.DeleteFunc(slices.Clone(out[i].After), func(a path.Arrow) bool {
+					return a.From == m.From && a.Rule == m.Rule && a.Severity != "stop"
+				})
+			}
 		}
+	}
+	overrule()
+	// A step of one's own may stand beside one that is split or merged: what is not there
+	// yet is looked for again afterwards.
+	var later []OwnStep
+	tie := func(s OwnStep) OwnStep {
+		own := "own:" + s.ID + ":1"
+		if i := at(s.After); i >= 0 {
+			k := at(own)
+			out[k].After = append(slices.Clone(out[k].After), path.Arrow{From: s.After, Wait: s.Wait, Kind: "yours", Reason: "your own order"})
+			s.After = ""
+		}
+		if i := at(s.Before); i >= 0 && !precedes(out, s.Before, own) {
+			out[i].After = append(slices.Clone(out[i].After), path.Arrow{From: own, Kind: "yours", Reason: "your own order"})
+			s.Before = ""
+		}
+		return s
 	}
 	for _, s := range r.Own {
 		k := bench.KindOf(s.Kind)
@@ -112,31 +131,45 @@ func (r Rework) apply(tasks []path.Task, why map[string][]string) []path.Task {
 			stage = out[i].Stage
 		}
 		t := path.Task{ID: "own:" + s.ID + ":1", Title: s.Title, Stage: stage, Kind: cmpOr(s.Kind, "own"), Minutes: s.Minutes, Split: k.Split, Place: cmpOr(s.Place, k.Place)}
-		if at(s.After) >= 0 {
-			t.After = []path.Arrow{{From: s.After, Wait: s.Wait, Kind: "yours", Reason: "your own order"}}
-		}
 		why[t.ID] = []string{"typed by you"}
 		out = append(out, t)
-		if i := at(s.Before); i >= 0 {
-			out[i].After = append(slices.Clone(out[i].After), path.Arrow{From: t.ID, Kind: "yours", Reason: "your own order"})
+		if s = tie(s); s.After != "" || s.Before != "" {
+			later = append(later, s)
 		}
 	}
-	for _, c := range r.Split {
-		if i := at(c.Task); i >= 0 {
-			out = cut(out, i, c.Into, why)
-		}
+	// Parts may be merged, and what was merged split.
+	split, merge := slices.Clone(r.Split), slices.Clone(r.Merged)
+	for done := true; done; {
+		done = false
+		split = slices.DeleteFunc(split, func(c Cut) bool {
+			i := at(c.Task)
+			if i >= 0 {
+				out, done = cut(out, i, c.Into, why), true
+			}
+			return i >= 0
+		})
+		merge = slices.DeleteFunc(merge, func(m Merge) bool {
+			there := !slices.ContainsFunc(m.Tasks, func(id string) bool { return at(id) < 0 })
+			if there {
+				out, done = merged(out, m, why), true
+			}
+			return there
+		})
 	}
-	for _, m := range r.Merged {
-		out = merged(out, m, why)
-	}
-	for _, m := range r.Moved {
-		if i := at(m.Task); i >= 0 && at(m.After) >= 0 && !precedes(out, m.Task, m.After) {
-			out[i].After = append(slices.Clone(out[i].After), path.Arrow{From: m.After, Kind: "yours", Reason: "you moved it after " + out[at(m.After)].Title})
+	for _, s := range later {
+		if at("own:"+s.ID+":1") >= 0 {
+			tie(s)
 		}
 	}
 	for _, id := range r.Left {
 		if i := at(id); i >= 0 {
 			out = without(out, i)
+		}
+	}
+	overrule() // advice about steps that were split or merged, or that came by those left out
+	for _, m := range r.Moved {
+		if i := at(m.Task); i >= 0 && at(m.After) >= 0 && !precedes(out, m.Task, m.After) {
+			out[i].After = append(slices.Clone(out[i].After), path.Arrow{From: m.After, Kind: "yours", Reason: "you moved it after " + out[at(m.After)].Title})
 		}
 	}
 	return sorted(out)
@@ -183,7 +216,7 @@ func merged(tasks []path.Task, m Merge, why map[string][]string) []path.Task {
 		}
 		list = append(list, tasks[i])
 	}
-	if len(list) < 2 || between(tasks, m.Tasks) != "" {
+	if len(list) < 2 || between(tasks, m.Tasks) != "" || apart(list) != "" {
 		return tasks
 	}
 	one := list[0]
@@ -194,6 +227,9 @@ func merged(tasks []path.Task, m Merge, why map[string][]string) []path.Task {
 		one.Minutes += t.Minutes
 		one.AreaCM += t.AreaCM
 		one.Split = one.Split && t.Split
+		if t.NotFrom.After(one.NotFrom) {
+			one.NotFrom = t.NotFrom
+		}
 		for _, a := range t.After {
 			if !slices.Contains(m.Tasks, a.From) {
 				one.After = append(one.After, a)
@@ -208,6 +244,21 @@ func merged(tasks []path.Task, m Merge, why map[string][]string) []path.Task {
 		out = renamed(out, id, one.ID)
 	}
 	return out
+}
+
+// apart says why steps cannot be done as one, wherever they stand in the order.
+func apart(list []path.Task) string {
+	for i, t := range list {
+		switch first := list[0]; {
+		case slices.ContainsFunc(list[:i], func(x path.Task) bool { return x.ID == t.ID }):
+			return t.Title + " is chosen twice"
+		case t.Place != first.Place:
+			return fmt.Sprintf("%s is done at the %s, %s at the %s", first.Title, cmpOr(first.Place, path.Bench), strings.ToLower(t.Title), cmpOr(t.Place, path.Bench))
+		case t.Airbrush != first.Airbrush || t.Paint != first.Paint:
+			return fmt.Sprintf("%s and %s are not sprayed with the same paint from the same airbrush", first.Title, strings.ToLower(t.Title))
+		}
+	}
+	return ""
 }
 
 // between names a task that must come after one of some and before another of them.
@@ -359,7 +410,7 @@ func (r *Refusal) Error() string { return r.Fault.Error() }
 func (r *Refusal) Unwrap() error { return &r.Fault }
 
 // reorder makes a change to the order, against the tasks as they stand.
-func reorder(r Rework, e OrderEdit, tasks []path.Task, loose bool, newID func() string) (Rework, error) {
+func reorder(r Rework, e OrderEdit, tasks []path.Task, newID func() string) (Rework, error) {
 	title := func(id string) string {
 		if i := slices.IndexFunc(tasks, func(t path.Task) bool { return t.ID == id }); i >= 0 {
 			return tasks[i].Title
@@ -398,13 +449,18 @@ func reorder(r Rework, e OrderEdit, tasks []path.Task, loose bool, newID func() 
 		}
 		r.Split = append(slices.Clone(r.Split), Cut{e.Task, e.Into})
 	case "merge":
+		var list []path.Task
 		for _, id := range e.Tasks {
 			if err := known(id); err != nil {
 				return r, err
 			}
+			list = append(list, tasks[slices.IndexFunc(tasks, func(t path.Task) bool { return t.ID == id })])
 		}
 		if len(e.Tasks) < 2 {
 			return r, refuse("order.tasks", "one step cannot be merged", "choose two or more")
+		}
+		if reason := apart(list); reason != "" {
+			return r, refuse("order.tasks", reason, "choose steps that can be done in one go")
 		}
 		if t := between(tasks, e.Tasks); t != "" {
 			return r, refuse("order.tasks", t+" must come between them", "merge steps that follow each other")
@@ -419,7 +475,7 @@ func reorder(r Rework, e OrderEdit, tasks []path.Task, loose bool, newID func() 
 		if e.Task == e.After {
 			return r, refuse("order.after", "a step cannot come after itself", "choose another")
 		}
-		return moved(r, e, tasks, loose, title)
+		return moved(r, e, tasks, title)
 	case "leave":
 		if err := known(e.Task); err != nil {
 			return r, err
@@ -436,20 +492,23 @@ func reorder(r Rework, e OrderEdit, tasks []path.Task, loose bool, newID func() 
 // chemistry are the rules that hold for those who keep no strict order, too.
 var chemistry = []string{"P1", "P3", "P4", "M3", "W1", "W3", "F2"}
 
-// moved puts a task after another. What stands against it as a stop is told; advice is
-// overruled and remembered.
-func moved(r Rework, e OrderEdit, tasks []path.Task, loose bool, title func(string) string) (Rework, error) {
-	left := slices.Clone(tasks)
-	if loose {
-		for i := range left {
-			left[i].After = slices.Clone(left[i].After)
-			for k := range left[i].After {
-				if a := &left[i].After[k]; a.Rule != "" && !slices.Contains(chemistry, a.Rule) {
-					a.Severity = "warn"
-				}
+// softened makes advice of all rules but those: the order is kept no stricter.
+func softened(tasks []path.Task) []path.Task {
+	for i := range tasks {
+		tasks[i].After = slices.Clone(tasks[i].After)
+		for k := range tasks[i].After {
+			if a := &tasks[i].After[k]; a.Severity == "stop" && !slices.Contains(chemistry, a.Rule) {
+				a.Severity = "warn"
 			}
 		}
 	}
+	return tasks
+}
+
+// moved puts a task after another. What stands against it as a stop is told; advice is
+// overruled and remembered.
+func moved(r Rework, e OrderEdit, tasks []path.Task, title func(string) string) (Rework, error) {
+	left := slices.Clone(tasks)
 	if firm := way(left, e.Task, e.After, "firm"); len(firm) > 0 {
 		// The rule that tells most is the one at the step it cannot come after.
 		at := firm[len(firm)-1]

@@ -172,7 +172,7 @@ func (c Calendar) Check() error {
 		case !okFrom || !okTo:
 			return fmt.Errorf("%q to %q are not times of day; write them like 20:00", w.From, w.To)
 		case to <= from:
-			return fmt.Errorf("an evening from %s to %s ends before it begins", w.From, w.To)
+			return fmt.Errorf("an evening from %s to %s ends before it begins; swap them, or make two of it at midnight", w.From, w.To)
 		}
 	}
 	for _, d := range slices.Concat(c.Room, c.Weather, []Air{c.mean()}) {
@@ -181,9 +181,9 @@ func (c Calendar) Check() error {
 		}
 		switch {
 		case !(d.Temperature >= -30 && d.Temperature <= 50):
-			return fmt.Errorf("room temperature %.0f °C: give -30 to 50", d.Temperature)
+			return fmt.Errorf("room temperature %.0f °C; give -30 to 50", d.Temperature)
 		case !(d.Humidity >= 0 && d.Humidity < 1):
-			return fmt.Errorf("humidity %.0f %%: give 0 to 99", 100*d.Humidity)
+			return fmt.Errorf("humidity %.0f %%; give 0 to 99", 100*d.Humidity)
 		}
 	}
 	return nil

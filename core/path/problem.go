@@ -252,7 +252,10 @@ func newProblem(orders []Order, cal Calendar, brushes []Airbrush, log Log, asOf 
 				a := &o.Tasks[i].After[k]
 				at, ok := index[a.From]
 				if !ok {
-					return nil, fmt.Errorf("task %s comes after %s, which is not in its build", o.Tasks[i].ID, a.From)
+					return nil, fmt.Errorf("task %s comes after %s, which is not in its build; leave the arrow out or add the task", o.Tasks[i].ID, a.From)
+				}
+				if err := a.check(o.Tasks[i].ID); err != nil {
+					return nil, err
 				}
 				p.arrow(a, first[i], first[i]+count[i]-1, at, first, count, done[a.From])
 			}

@@ -1,6 +1,9 @@
 package path
 
-import "time"
+import (
+	"fmt"
+	"time"
+)
 
 // Arrow says that a task comes after another, and how long after its end.
 type Arrow struct {
@@ -13,6 +16,19 @@ type Arrow struct {
 	Rule     string  `json:"rule,omitempty"`     // id of the rule
 	Severity string  `json:"severity,omitempty"` // of a wrong order: stop, warn, hint
 	Reason   string  `json:"reason"`
+}
+
+// longestWait is 120 days: what takes longer is not a wait of a build.
+const longestWait = 120 * 24 * 60
+
+func (a Arrow) check(task string) error {
+	switch {
+	case !(a.Wait >= 0 && a.Wait <= longestWait):
+		return fmt.Errorf("task %s waits %g min after %s; give 0 to %d", task, a.Wait, a.From, longestWait)
+	case !(a.Most >= 0 && a.Most <= longestWait):
+		return fmt.Errorf("task %s is finished within %g min of %s; give 1 to %d, or 0 for no such window", task, a.Most, a.From, longestWait)
+	}
+	return nil
 }
 
 // Task is one step of the work.
