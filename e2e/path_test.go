@@ -300,7 +300,7 @@ func TestTonightOverAllBuilds(t *testing.T) {
 	window := browser(t)
 	var evenings struct {
 		Tonight struct {
-			Lines []struct{ Title, Build string }
+			Lines []struct{ Title, Build, Sense string }
 			Tools []string
 		}
 	}
@@ -308,7 +308,8 @@ func TestTonightOverAllBuilds(t *testing.T) {
 	require.NotEmpty(t, evenings.Tonight.Lines)
 	require.NotEmpty(t, evenings.Tonight.Tools)
 	first := evenings.Tonight.Lines[0]
-	do(t, window, chromedp.Navigate(a.url+"/"), see(text("section[@aria-label='Tonight']", evenings.Tonight.Tools[0])), click(`//section[@aria-label="Tonight"]//a[.="`+first.Title+`"]`), see(text("h1", first.Title)))
+	require.NotEmpty(t, first.Sense)
+	do(t, window, chromedp.Navigate(a.url+"/"), see(text("section[@aria-label='Tonight']//li", first.Sense)), see(text("section[@aria-label='Tonight']", evenings.Tonight.Tools[0])), click(`//section[@aria-label="Tonight"]//a[.="`+first.Title+`"]`), see(text("h1", first.Title)))
 	var at string
 	do(t, window, chromedp.Location(&at))
 	assert.Contains(t, at, first.Build)

@@ -44,7 +44,8 @@ type Line struct {
 	Tail    time.Time   `json:"tail,omitzero"`   // the first that waits for it may begin
 	Closes  time.Time   `json:"closes,omitzero"` // its window
 	OneGo   bool        `json:"oneGo,omitempty"` // the colour is in the airbrush already
-	Why     string      `json:"why,omitempty"`
+	Why     string      `json:"why,omitempty"`   // what set its place
+	Sense   string      `json:"sense,omitempty"` // what its place is good for
 	path.Span
 }
 
@@ -163,6 +164,7 @@ func evenings(w Workshop, plans []Plan, s path.Schedule, asOf time.Time) Evening
 					paint[step.Airbrush] = step.Paint
 				}
 			}
+			line.Sense = sense(line, session.Span, step.Spans)
 			sit.Lines = append(sit.Lines, line)
 		}
 		out.Sessions = append(out.Sessions, sit)
@@ -171,6 +173,31 @@ func evenings(w Workshop, plans []Plan, s path.Schedule, asOf time.Time) Evening
 		out.Tonight = tonightOf(out.Sessions[0], plans, asOf)
 	}
 	return out
+}
+
+// sense says what a line's place in the session is good for: what dries meanwhile or
+// overnight, and whether the end of the build hangs on it.
+func sense(l Line, session path.Span, all []path.Span) string {
+	if l.SetUp != nil {
+		return ""
+	}
+	var words []string
+	next := slices.IndexFunc(all, func(s path.Span) bool { return !s.From.Before(session.To) })
+	switch {
+	case next >= 0:
+		words = append(words, "goes on "+all[next].From.Format("Mon 15:04"))
+	case l.Tail.After(session.To):
+		words = append(words, "dries until "+l.Tail.Format("Mon 15:04"))
+	case l.Tail.After(l.To):
+		words = append(words, "dries until "+l.Tail.Format("15:04")+" beside other work")
+	}
+	switch {
+	case l.Chain:
+		words = append(words, "the end hangs on it")
+	case len(words) == 0:
+		words = append(words, "nothing hangs on its hour")
+	}
+	return strings.Join(words, "; ")
 }
 
 // sheetsFor are the sheets that a kind of step needs.
@@ -188,12 +215,12 @@ func tonightOf(sit Sitting, plans []Plan, asOf time.Time) Tonight {
 			*list = append(*list, x)
 		}
 	}
-	count := 0
+	steps := map[[2]string]bool{}
 	for _, line := range sit.Lines {
 		if line.SetUp != nil {
 			continue
 		}
-		count++
+		steps[[2]string{line.Build, line.Task}] = true
 		names[line.Name] = true
 		put(&t.Jars, line.Product)
 		i := slices.IndexFunc(plans, func(p Plan) bool { return p.Build == line.Build })
@@ -213,6 +240,7 @@ func tonightOf(sit Sitting, plans []Plan, asOf time.Time) Tonight {
 			when = "Today"
 		}
 	}
+	count := len(steps)
 	t.Words = fmt.Sprintf("%s, %s to %s: %d %s", when, sit.From.Format("15:04"), sit.To.Format("15:04"), count, plural(count, "step", "steps"))
 	if len(names) > 1 {
 		t.Words += fmt.Sprintf(" on %d builds", len(names))

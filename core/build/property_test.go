@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"slices"
+	"strings"
 	"testing"
 
 	"cinderpath/core/build"
@@ -135,4 +136,36 @@ func TestBuildsDoNotOverlap(t *testing.T) {
 		assert.False(t, spans[i].From.Before(spans[i-1].To), "hands are in two places at %s", spans[i].From)
 	}
 	assert.True(t, plans[1].Steps[0].Spans[0].From.Before(plans[0].Steps[0].Spans[0].From), "the lower number goes first")
+}
+
+// Each line of an evening says what its place is good for, and what it says holds.
+func TestLinesOfAnEveningSayWhatTheyAreGoodFor(t *testing.T) {
+	var d build.Deriver
+	all, err := d.All(workshop(), []build.Item{{Build: boxed(t)}}, monday)
+	require.NoError(t, err)
+	step := func(id string) build.Step {
+		return all.Plans[0].Steps[slices.IndexFunc(all.Plans[0].Steps, func(s build.Step) bool { return s.ID == id })]
+	}
+	said := map[string]int{}
+	for _, s := range all.Evenings.Sessions {
+		for _, l := range s.Lines {
+			if l.SetUp != nil {
+				assert.Empty(t, l.Sense)
+				continue
+			}
+			require.NotEmpty(t, l.Sense, l.Title)
+			x := step(l.Task)
+			ends := x.Spans[len(x.Spans)-1].To
+			assert.Equal(t, ends.After(s.To), strings.HasPrefix(l.Sense, "goes on "), "%s: %s", l.Title, l.Sense)
+			if strings.HasPrefix(l.Sense, "dries until ") {
+				assert.Contains(t, l.Sense, x.Tail.Format("15:04"))
+				assert.True(t, x.Tail.After(l.To))
+			}
+			assert.Equal(t, x.Chain, strings.Contains(l.Sense, "the end hangs on it"))
+			said[strings.Fields(l.Sense)[0]]++
+		}
+	}
+	for _, kind := range []string{"dries", "goes"} {
+		assert.Positive(t, said[kind], kind)
+	}
 }

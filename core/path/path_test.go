@@ -97,6 +97,29 @@ func TestBuildsShareOnePairOfHands(t *testing.T) {
 	assert.Equal(t, "Tue 20:00", at(out.Placed["second"][0]))
 }
 
+// Work that may be laid down is seldom torn to pieces within an evening: only where the
+// end, the colours or the evenings gain by it.
+func TestLongWorkStaysTogether(t *testing.T) {
+	pieces, torn := 0, 0
+	for seed := range 20 {
+		r := balanced(uint64(seed), 2)
+		r.Nodes = 20_000
+		s, err := path.Lay(r)
+		require.NoError(t, err)
+		for _, session := range s.Sessions {
+			seen := map[string]bool{}
+			for _, e := range session.Entries {
+				if seen[e.Task] && e.SetUp == nil {
+					torn++
+				}
+				seen[e.Task] = true
+				pieces++
+			}
+		}
+	}
+	assert.Less(t, float64(torn), 0.12*float64(pieces), "%d of %d", torn, pieces)
+}
+
 func TestLongWorkIsSplitOrRefused(t *testing.T) {
 	long := task("hull", 300)
 	got := lay(evenings("20:00", "22:00"), nil, long)

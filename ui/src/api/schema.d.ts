@@ -2087,6 +2087,7 @@ export interface components {
             closes?: string;
             oneGo?: boolean;
             why?: string;
+            sense?: string;
             /** Format: date-time */
             from: string;
             /** Format: date-time */

@@ -39,6 +39,7 @@ export function Tonight() {
                 {l.closes ? `, to be finished by ${clock(l.closes, 'time')}` : ''}
               </small>
             </span>
+            <small>{l.sense}</small>
           </li>
         ))}
       </ol>
