@@ -133,6 +133,9 @@ func (s *search) run() {
 		}
 	}
 	s.climb(keys)
+	if s.any {
+		return
+	}
 	s.pack()
 	s.gather()
 }
