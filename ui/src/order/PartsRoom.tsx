@@ -194,6 +194,10 @@ function PartForm({ part, kit, act = 'Keep it', onTake, onDrop }: PartFormProps)
   const set = (by: Partial<KitPart>) => setP({ ...p, ...by });
   const o = p.ordered;
   const decals = kit.decals ?? [];
+  const others = [
+    { value: '', label: 'nothing' },
+    ...(kit.parts ?? []).filter((x) => x.id !== p.id).map((x) => ({ value: x.id, label: x.name })),
+  ];
   const asks = (p.agrees ?? []).find((a) => a.when === p.pose);
   const ask = (next?: NonNullable<KitPart['agrees']>[number]) =>
     set({ agrees: [...(p.agrees ?? []).filter((a) => a.when !== p.pose), ...(next ? [next] : [])] });
@@ -277,20 +281,14 @@ function PartForm({ part, kit, act = 'Keep it', onTake, onDrop }: PartFormProps)
         <Select
           label="It guards"
           w={150}
-          data={[
-            { value: '', label: 'nothing' },
-            ...(kit.parts ?? []).filter((x) => x.id !== p.id).map((x) => ({ value: x.id, label: x.name })),
-          ]}
+          data={others}
           value={p.guards ?? ''}
           onChange={(v) => set({ guards: v || undefined })}
         />
         <Select
           label="It holds"
           w={150}
-          data={[
-            { value: '', label: 'nothing' },
-            ...(kit.parts ?? []).filter((x) => x.id !== p.id).map((x) => ({ value: x.id, label: x.name })),
-          ]}
+          data={others}
           value={p.holds?.[0] ?? ''}
           onChange={(v) => set({ holds: v ? [v] : undefined })}
         />
@@ -305,10 +303,7 @@ function PartForm({ part, kit, act = 'Keep it', onTake, onDrop }: PartFormProps)
             <Select
               label={`When ${p.pose}, it asks of`}
               w={170}
-              data={[
-                { value: '', label: 'nothing' },
-                ...(kit.parts ?? []).filter((x) => x.id !== p.id).map((x) => ({ value: x.id, label: x.name })),
-              ]}
+              data={others}
               value={asks?.part ?? ''}
               onChange={(v) => ask(v ? { when: p.pose ?? '', part: v, pose: asks?.pose } : undefined)}
             />
