@@ -39,6 +39,8 @@ func TestAnotherVersionChangesPartsAndSteps(t *testing.T) {
 		see(text("li", "new: Drill hole for the second aerial")), see(text("li", "no longer planned: Drill rack holes")))
 	do(t, window, tab("Parts"), see(text("strong", "second aerial")), see(text("strong", "map box")))
 	do(t, window, tab("Steps"), see(planned("Put back: second aerial")))
+	// Paint is on by now: the step that comes too late says so.
+	do(t, window, click(`//nav//button[contains(@aria-label, "Fill openings of the turret bin") or contains(@aria-label, "Drill hole for the second aerial")]`), see(text("p", "is done already, and should have come after it")))
 	// A cell of the table: the late series carries the map box too.
 	cellOf := `button[aria-label="map box on Late series: carried"]`
 	do(t, window, tab("Version"), click(`//button[@aria-label="map box on Late series: not carried"]`))

@@ -402,3 +402,36 @@ func TestSchoolsChangeTheOrder(t *testing.T) {
 	bad.Schools = map[string]string{"skirts": "never"}
 	assert.ErrorContains(t, bad.Check(), "no answer")
 }
+
+// What is done too early, or becomes due too late, is told at the step that was missed.
+func TestAStepThatCameTooLateIsTold(t *testing.T) {
+	b := boxed(t)
+	first := plan(t, b)
+	var log []build.Entry
+	for i, s := range first.Steps {
+		assert.Empty(t, s.Passed, s.Title)
+		log = append(log, build.Entry{Key: s.ID, Kind: build.Finished, Task: s.ID, Title: s.Title, At: monday.Add(time.Duration(i-200) * time.Hour)})
+		if strings.HasPrefix(s.ID, "prime:") {
+			break
+		}
+	}
+	for _, s := range plan(t, b, log...).Steps {
+		assert.Empty(t, s.Passed, s.Title)
+	}
+	// The other version wants a mark shaved, and the primer is on.
+	b.Kit.Version = "command"
+	b.Kit.Features = append(b.Kit.Features, kit.Feature{ID: "stub", Name: "stub of the rack", Kind: kit.Mark, Assembly: "hull", Versions: []string{"line"}})
+	late := plan(t, b, log...)
+	i := slices.IndexFunc(late.Steps, func(s build.Step) bool { return strings.Contains(s.Title, "stub of the rack") })
+	require.GreaterOrEqual(t, i, 0)
+	require.NotEmpty(t, late.Steps[i].Passed)
+	assert.Contains(t, strings.Join(late.Steps[i].Passed, "\n"), "Degrease before primer is done already")
+	assert.Contains(t, strings.Join(late.Steps[i].Passed, "\n"), "B2")
+	// Left out, it is told no more.
+	log = append(log, build.Entry{Key: "skip", Kind: build.Skipped, Task: late.Steps[i].ID, Title: "x", At: monday.Add(-time.Hour)})
+	for _, s := range plan(t, b, log...).Steps {
+		if s.ID == late.Steps[i].ID {
+			assert.Empty(t, s.Passed)
+		}
+	}
+}

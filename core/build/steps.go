@@ -29,7 +29,8 @@ type Step struct {
 	Checks   []string    `json:"checks"` // before going on
 	Wrong    []WrongLine `json:"wrong"`  // what goes wrong, with its repair
 	Lessons  []Reminder  `json:"lessons"`
-	Room     string      `json:"room"` // where it is done, by the workshop's name for it
+	Passed   []string    `json:"passed"` // what should have come after it and is done already
+	Room     string      `json:"room"`   // where it is done, by the workshop's name for it
 	Real     float64     `json:"realMin,omitempty"`
 
 	touch time.Time // dry to the touch, once it is done
@@ -96,9 +97,32 @@ func steps(item Item, w Workshop, tasks []path.Task, placed []path.Placed, why m
 			s.Real = d.Ended.Sub(d.Started).Minutes()
 		}
 		s.touch = touchOf(s, b, w.Calendar)
+		s.Passed = []string{}
 		out[i] = s
 	}
+	passed(out)
 	return out
+}
+
+// passed tells of steps that are still open although what a rule puts after them is done:
+// another version chosen late, a step done too early.
+func passed(all []Step) {
+	at := map[string]int{}
+	for i, s := range all {
+		at[s.ID] = i
+	}
+	for _, s := range all {
+		if s.Status != path.IsDone && s.Status != path.IsDrying && s.Status != path.IsNow {
+			continue
+		}
+		for _, a := range s.After {
+			from := &all[at[a.From]]
+			if a.Rule == "" || from.Status == path.IsDone || from.Status == path.IsDrying || from.Status == path.IsNow || from.Status == path.IsSkipped {
+				continue
+			}
+			from.Passed = append(from.Passed, fmt.Sprintf("%s is done already, and should have come after it: %s (%s). Do it now and report a flaw found late, or leave it out", s.Title, a.Reason, a.Rule))
+		}
+	}
 }
 
 func describe(s *Step, b Build, l strata.Layer, cal path.Calendar) {

@@ -204,6 +204,11 @@ export function BenchScreen() {
                 ))}
               </ul>
             )}
+            {step.passed.map((p) => (
+              <p key={p} className={classes.caution}>
+                {p}.
+              </p>
+            ))}
             {step.lessons.map((l) => (
               <p key={l.at + l.note} className={classes.lesson}>
                 <strong>Learned on {l.name}:</strong> {l.note}
