@@ -120,7 +120,7 @@ func passed(all []Step) {
 			if a.Rule == "" || from.Status == path.IsDone || from.Status == path.IsDrying || from.Status == path.IsNow || from.Status == path.IsSkipped {
 				continue
 			}
-			from.Passed = append(from.Passed, fmt.Sprintf("%s is done already, and should have come after it: %s (%s). Do it now and report a flaw found late, or leave it out", s.Title, a.Reason, a.Rule))
+			from.Passed = append(from.Passed, fmt.Sprintf("%s is done already, and should have come after it: %s (%s)", s.Title, a.Reason, a.Rule))
 		}
 	}
 }

@@ -204,11 +204,11 @@ export function BenchScreen() {
                 ))}
               </ul>
             )}
-            {step.passed.map((p) => (
-              <p key={p} className={classes.caution}>
-                {p}.
+            {step.passed.length > 0 && (
+              <p className={classes.caution}>
+                {step.passed.join('. ')}. Do it now and report a flaw found late, or leave it out.
               </p>
-            ))}
+            )}
             {step.lessons.map((l) => (
               <p key={l.at + l.note} className={classes.lesson}>
                 <strong>Learned on {l.name}:</strong> {l.note}
