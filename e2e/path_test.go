@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"io"
 	"net/http"
+	"slices"
 	"strconv"
 	"strings"
 	"testing"
@@ -94,13 +95,34 @@ func TestPartsAreDragged(t *testing.T) {
 	do(t, window, see(text("small", "Moved by you")))
 }
 
+// pick opens a list and clicks one of its options, which other lists of the page have too.
+func pick(label, option string) chromedp.Action {
+	return chromedp.Tasks{click(field(label)), chromedp.ActionFunc(func(ctx context.Context) error {
+		var at, before []float64
+		where := fmt.Sprintf(`(() => {
+			const seen = [...document.querySelectorAll('[role=option]')].find((o) => o.offsetParent && o.textContent === %q);
+			if (!seen) return [];
+			seen.scrollIntoView({ block: 'nearest' });
+			const r = seen.getBoundingClientRect();
+			return [r.x + r.width / 2, r.y + r.height / 2];
+		})()`, option)
+		for len(at) == 0 || !slices.Equal(at, before) { // opened, and at rest
+			before = at
+			if err := (chromedp.Tasks{chromedp.Sleep(100 * time.Millisecond), chromedp.Evaluate(where, &at)}).Do(ctx); err != nil {
+				return err
+			}
+		}
+		return chromedp.MouseClickXY(at[0], at[1]).Do(ctx)
+	})}
+}
+
 // A pose that does not agree with another part's is told, and mended.
 func TestPosesAreMadeToAgree(t *testing.T) {
 	a := startApp(t, dataDir(t))
 	window := browser(t)
 	hint := text("div[@role='note']", "aerial is up, which goes with gun and mantlet shut; that is level, out of its lock")
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Parts"), click(`//div[@role="button"][starts-with(@aria-label, "aerial:")]`), see(`//form[@aria-label="The part aerial"]`),
-		chromedp.SendKeys(field("Pose"), "up", chromedp.BySearch), click(field("When up, it asks of")), chromedp.KeyEvent(strings.Repeat(kb.ArrowDown, 6)), chromedp.KeyEvent(kb.Enter), chromedp.SendKeys(field("to be"), "shut", chromedp.BySearch), click(text("button", "Keep it")),
+		chromedp.SendKeys(field("Pose"), "up", chromedp.BySearch), pick("When up, it asks of", "gun and mantlet"), chromedp.SendKeys(field("to be"), "shut", chromedp.BySearch), click(text("button", "Keep it")),
 		see(hint), click(text("button", "Build gun and mantlet shut")), chromedp.WaitNotPresent(hint, chromedp.BySearch),
 		click(`//div[@role="button"][starts-with(@aria-label, "gun and mantlet:")]`))
 	until(t, window, `document.querySelector('form[aria-label="The part gun and mantlet"] input[value="shut"]') ? 'shut' : ''`, "shut")
