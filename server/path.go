@@ -32,11 +32,15 @@ func (h *handlers) WhatIf(ctx context.Context, r api.WhatIfRequestObject) (api.W
 	if err != nil {
 		return nil, err
 	}
-	if !slices.ContainsFunc(d.Items, func(i build.Item) bool { return i.Build.ID == r.Id }) {
+	if itemAt(d.Items, r.Id) < 0 {
 		return nil, store.ErrNotFound
 	}
 	a, err := h.deriver.Compare(d.Workshop, d.Items, r.Id, *r.Body, d.AsOf)
 	return api.WhatIf200JSONResponse(a), err
+}
+
+func itemAt(items []build.Item, id string) int {
+	return slices.IndexFunc(items, func(i build.Item) bool { return i.Build.ID == id })
 }
 
 // diary is the record of a build.
@@ -45,7 +49,7 @@ func (h *handlers) diary(ctx context.Context, id string) (build.Diary, error) {
 	if err != nil {
 		return build.Diary{}, err
 	}
-	at := slices.IndexFunc(d.Items, func(i build.Item) bool { return i.Build.ID == id })
+	at := itemAt(d.Items, id)
 	if at < 0 {
 		return build.Diary{}, store.ErrNotFound
 	}

@@ -11,7 +11,6 @@ import (
 	"time"
 
 	"cinderpath/core/build"
-	"cinderpath/core/path"
 
 	ics "github.com/arran4/golang-ical"
 )
@@ -83,7 +82,7 @@ func hours(minutes float64) string {
 func WriteCards(w io.Writer, p build.Plan, paper Paper) error {
 	b := newBook(paper, p.Name+", "+p.Scale+": bench cards")
 	for _, s := range p.Steps {
-		if s.Status == path.IsDone || s.Status == path.IsDrying || s.Status == path.IsSkipped {
+		if s.Status.Over() {
 			continue
 		}
 		b.need(42)

@@ -90,7 +90,7 @@ func timers(all []Step, asOf time.Time) []Timer {
 		}
 	}
 	for _, s := range all {
-		if s.Status != path.IsDone && s.Status != path.IsDrying {
+		if !s.Status.Done() {
 			continue
 		}
 		if !s.touch.IsZero() {
@@ -98,12 +98,12 @@ func timers(all []Step, asOf time.Time) []Timer {
 		}
 	}
 	for _, s := range all {
-		if s.Status == path.IsDone || s.Status == path.IsDrying || s.Status == path.IsSkipped {
+		if s.Status.Over() {
 			continue
 		}
 		for k, a := range s.After {
 			from, ok := index[a.From]
-			if !ok || s.Waits[k] <= 0 || (all[from].Status != path.IsDone && all[from].Status != path.IsDrying) {
+			if !ok || s.Waits[k] <= 0 || !all[from].Status.Done() {
 				continue
 			}
 			end := all[from].End()
@@ -115,7 +115,7 @@ func timers(all []Step, asOf time.Time) []Timer {
 		}
 		if !s.Closes.IsZero() {
 			for _, a := range s.After {
-				if from, ok := index[a.From]; ok && a.Most > 0 && (all[from].Status == path.IsDone || all[from].Status == path.IsDrying) {
+				if from, ok := index[a.From]; ok && a.Most > 0 && all[from].Status.Done() {
 					add(Timer{s.ID, s.Title, "closes", "must be finished", all[from].End(), s.Closes})
 				}
 			}

@@ -411,14 +411,15 @@ func (r *Refusal) Unwrap() error { return &r.Fault }
 
 // reorder makes a change to the order, against the tasks as they stand.
 func reorder(r Rework, e OrderEdit, tasks []path.Task, newID func() string) (Rework, error) {
+	find := func(id string) int { return slices.IndexFunc(tasks, func(t path.Task) bool { return t.ID == id }) }
 	title := func(id string) string {
-		if i := slices.IndexFunc(tasks, func(t path.Task) bool { return t.ID == id }); i >= 0 {
+		if i := find(id); i >= 0 {
 			return tasks[i].Title
 		}
 		return id
 	}
 	known := func(id string) error {
-		if slices.ContainsFunc(tasks, func(t path.Task) bool { return t.ID == id }) {
+		if find(id) >= 0 {
 			return nil
 		}
 		return refuse("order.task", fmt.Sprintf("there is no step %q now", id), "look at the steps again")
@@ -454,7 +455,7 @@ func reorder(r Rework, e OrderEdit, tasks []path.Task, newID func() string) (Rew
 			if err := known(id); err != nil {
 				return r, err
 			}
-			list = append(list, tasks[slices.IndexFunc(tasks, func(t path.Task) bool { return t.ID == id })])
+			list = append(list, tasks[find(id)])
 		}
 		if len(e.Tasks) < 2 {
 			return r, refuse("order.tasks", "one step cannot be merged", "choose two or more")

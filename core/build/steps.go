@@ -29,8 +29,8 @@ type Step struct {
 	Checks   []string    `json:"checks"` // before going on
 	Wrong    []WrongLine `json:"wrong"`  // what goes wrong, with its repair
 	Lessons  []Reminder  `json:"lessons"`
-	Passed   []string    `json:"passed"` // what should have come after it and is done already
-	Room     string      `json:"room"`   // where it is done, by the workshop's name for it
+	Passed   string      `json:"passed,omitempty"` // what should have come after it and is done already
+	Room     string      `json:"room"`             // where it is done, by the workshop's name for it
 	Real     float64     `json:"realMin,omitempty"`
 
 	touch time.Time // dry to the touch, once it is done
@@ -97,7 +97,6 @@ func steps(item Item, w Workshop, tasks []path.Task, placed []path.Placed, why m
 			s.Real = d.Ended.Sub(d.Started).Minutes()
 		}
 		s.touch = touchOf(s, b, w.Calendar)
-		s.Passed = []string{}
 		out[i] = s
 	}
 	passed(out)
@@ -111,16 +110,21 @@ func passed(all []Step) {
 	for i, s := range all {
 		at[s.ID] = i
 	}
+	begun := func(s Step) bool { return s.Status.Done() || s.Status == path.IsNow }
+	missed := make([][]string, len(all))
 	for _, s := range all {
-		if s.Status != path.IsDone && s.Status != path.IsDrying && s.Status != path.IsNow {
+		if !begun(s) {
 			continue
 		}
 		for _, a := range s.After {
-			from := &all[at[a.From]]
-			if a.Rule == "" || from.Status == path.IsDone || from.Status == path.IsDrying || from.Status == path.IsNow || from.Status == path.IsSkipped {
-				continue
+			if i, ok := at[a.From]; ok && a.Rule != "" && !begun(all[i]) && !all[i].Status.Over() {
+				missed[i] = append(missed[i], fmt.Sprintf("%s is done already, and should have come after it: %s (%s).", s.Title, a.Reason, a.Rule))
 			}
-			from.Passed = append(from.Passed, fmt.Sprintf("%s is done already, and should have come after it: %s (%s)", s.Title, a.Reason, a.Rule))
+		}
+	}
+	for i, reasons := range missed {
+		if len(reasons) > 0 {
+			all[i].Passed = strings.Join(reasons, " ") + " Do it now and report a flaw found late, or leave it out."
 		}
 	}
 }
@@ -266,7 +270,7 @@ func tonight(steps []Step, from time.Time) []string {
 	}
 	var list []at
 	for _, s := range steps {
-		if s.Status == path.IsDone || s.Status == path.IsDrying || s.Status == path.IsSkipped {
+		if s.Status.Over() {
 			continue
 		}
 		for _, span := range s.Spans {

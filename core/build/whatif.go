@@ -96,7 +96,7 @@ func outcome(a All, at int) Outcome {
 	p := a.Plans[at]
 	out := Outcome{Ends: p.Ends, Changes: a.Evenings.Changes}
 	for _, s := range p.Steps {
-		if s.Status != path.IsDone && s.Status != path.IsDrying && s.Status != path.IsSkipped {
+		if !s.Status.Over() {
 			out.Steps++
 			out.Minutes += s.Minutes
 		}

@@ -1,6 +1,7 @@
 package kit
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 )
@@ -28,7 +29,8 @@ type PoseMend struct {
 	Part  Part   `json:"part"`
 }
 
-// Poses looks whether the poses of the chosen version's parts agree.
+// Poses looks whether the poses of the chosen version's parts agree. The kit is a checked
+// one: what a part asks for is in the list.
 func (k Kit) Poses() []PoseHint {
 	out := []PoseHint{}
 	used := k.Used()
@@ -41,10 +43,11 @@ func (k Kit) Poses() []PoseHint {
 			at := slices.IndexFunc(used, func(q Part) bool { return q.ID == a.Part })
 			switch {
 			case at < 0:
-				hint.Reason = fmt.Sprintf("%s is %s, but %s is not on this version", p.Name, p.Pose, k.nameOf(a.Part))
+				absent := k.Parts[slices.IndexFunc(k.Parts, func(q Part) bool { return q.ID == a.Part })]
+				hint.Reason = fmt.Sprintf("%s is %s, but %s is not on this version", p.Name, p.Pose, absent.Name)
 			case a.Pose != "" && used[at].Pose != a.Pose:
 				other := used[at]
-				hint.Reason = fmt.Sprintf("%s is %s, which goes with %s %s; that is %s", p.Name, p.Pose, other.Name, a.Pose, orOpen(other.Pose))
+				hint.Reason = fmt.Sprintf("%s is %s, which goes with %s %s; that is %s", p.Name, p.Pose, other.Name, a.Pose, cmp.Or(other.Pose, "not decided"))
 				other.Pose = a.Pose
 				hint.Mends = append(hint.Mends, PoseMend{fmt.Sprintf("Build %s %s", other.Name, a.Pose), other})
 			default:
@@ -59,20 +62,4 @@ func (k Kit) Poses() []PoseHint {
 		}
 	}
 	return out
-}
-
-func orOpen(pose string) string {
-	if pose == "" {
-		return "not decided"
-	}
-	return pose
-}
-
-func (k Kit) nameOf(part string) string {
-	for _, p := range k.Parts {
-		if p.ID == part {
-			return p.Name
-		}
-	}
-	return part
 }

@@ -26,7 +26,7 @@ func Changes(before, after []Placed, title func(task string) string) []Change {
 	for _, p := range after {
 		seen[p.Task] = true
 		o, known := old[p.Task]
-		open := p.Status != IsDone && p.Status != IsDrying && p.Status != IsSkipped
+		open := !p.Status.Over()
 		switch {
 		case !open:
 		case p.Failed != "" && (!known || o.Failed == ""):

@@ -48,10 +48,9 @@ type search struct {
 	cost   cost
 	nodes  int
 	budget int
-	proven bool    // nothing better exists
-	any    bool    // the first plan is good enough
-	guided bool    // plans are compared by how early the work is done
-	drift  float64 // how much later it may be done on the way to something better, a share
+	proven bool // nothing better exists
+	any    bool // the first plan is good enough
+	guided bool // plans are compared by how early the work is done
 	random *dice
 
 	d dispatcher
@@ -98,7 +97,7 @@ func (s *search) try(seq []int32, than cost) (cost, bool) {
 		s.cost, s.best, s.closed = c, slices.Clone(seq), nil
 	}
 	if s.guided {
-		than.late *= 1 + s.drift*s.random.Float64()
+		than.late *= 1 + drift*s.random.Float64()
 		return c, c.leads(than)
 	}
 	return c, !than.less(c)
@@ -189,6 +188,9 @@ func (s *search) done() bool {
 	return s.nodes >= s.budget
 }
 
+// drift is how much later work may be done on the way to something better, a share.
+const drift = 0.0002
+
 // patience is the budget for a first plan, where windows make one hard to find.
 const patience = 4_000_000
 
@@ -245,7 +247,7 @@ func (s *search) climb(keys []float64) {
 			at = s.cost
 			continue
 		}
-		s.guided, s.drift = round%8 != 7, 0.0002
+		s.guided = round%8 != 7
 		s.shift(3000)
 		s.guided = false
 	}

@@ -84,6 +84,12 @@ const (
 	IsSkipped Status = "skipped" // left out
 )
 
+// Done tells whether a task was finished, dry or not.
+func (s Status) Done() bool { return s == IsDone || s == IsDrying }
+
+// Over tells whether nothing is left to do about a task.
+func (s Status) Over() bool { return s.Done() || s == IsSkipped }
+
 // Placed is a task laid on the calendar.
 type Placed struct {
 	Task   string    `json:"task"`

@@ -689,7 +689,7 @@ type Step struct {
 	Minutes   float32     `json:"minutes"`
 	NotBefore *time.Time  `json:"notBefore,omitempty"`
 	Paint     *string     `json:"paint,omitempty"`
-	Passed    []string    `json:"passed"`
+	Passed    *string     `json:"passed,omitempty"`
 	Place     *string     `json:"place,omitempty"`
 	Product   *string     `json:"product,omitempty"`
 	RealMin   *float32    `json:"realMin,omitempty"`

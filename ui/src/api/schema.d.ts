@@ -2360,7 +2360,7 @@ export interface components {
             tools: string[];
             checks: string[];
             wrong: components["schemas"]["WrongLine"][];
-            passed: string[];
+            passed?: string;
             lessons: components["schemas"]["Reminder"][];
             room: string;
             realMin?: number;

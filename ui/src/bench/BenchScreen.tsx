@@ -204,11 +204,7 @@ export function BenchScreen() {
                 ))}
               </ul>
             )}
-            {step.passed.length > 0 && (
-              <p className={classes.caution}>
-                {step.passed.join('. ')}. Do it now and report a flaw found late, or leave it out.
-              </p>
-            )}
+            {step.passed && <p className={classes.caution}>{step.passed}</p>}
             {step.lessons.map((l) => (
               <p key={l.at + l.note} className={classes.lesson}>
                 <strong>Learned on {l.name}:</strong> {l.note}

@@ -32,6 +32,9 @@ export function PartsRoom({ tools, data }: TrayProps) {
   const set = (next: Kit) => edit.mutate([{ op: 'kit', kit: next }]);
   const change = (id: string, by: Partial<KitPart>) =>
     set({ ...kit, parts: (kit.parts ?? []).map((p) => (p.id === id ? { ...p, ...by } : p)) });
+  // The mended part is whole: what it no longer says is gone.
+  const replace = (part: KitPart) =>
+    set({ ...kit, parts: (kit.parts ?? []).map((p) => (p.id === part.id ? part : p)) });
   const drop = (to: 'on' | 'off') => (e: DragEvent) => {
     e.preventDefault();
     setOver(undefined);
@@ -105,7 +108,7 @@ export function PartsRoom({ tools, data }: TrayProps) {
           </p>
           <div className={classes.row}>
             {hint.mends.map((m) => (
-              <Button key={m.label} size="xs" variant="outline" onClick={() => change(m.part.id, m.part)}>
+              <Button key={m.label} size="xs" variant="outline" onClick={() => replace(m.part)}>
                 {m.label}
               </Button>
             ))}
@@ -132,7 +135,7 @@ export function PartsRoom({ tools, data }: TrayProps) {
       {poses(true)}
       {part && (
         <PartForm
-          key={part.id}
+          key={JSON.stringify(part)}
           part={part}
           kit={kit}
           onTake={(p) => change(part.id, p)}
@@ -198,6 +201,14 @@ function PartForm({ part, kit, act = 'Keep it', onTake, onDrop }: PartFormProps)
     { value: '', label: 'nothing' },
     ...(kit.parts ?? []).filter((x) => x.id !== p.id).map((x) => ({ value: x.id, label: x.name })),
   ];
+  const written = (label: string, key: 'before' | 'pose', w: number) => (
+    <TextInput
+      label={label}
+      w={w}
+      value={p[key] ?? ''}
+      onChange={(e) => set({ [key]: e.currentTarget.value || undefined })}
+    />
+  );
   const asks = (p.agrees ?? []).find((a) => a.when === p.pose);
   const ask = (next?: NonNullable<KitPart['agrees']>[number]) =>
     set({ agrees: [...(p.agrees ?? []).filter((a) => a.when !== p.pose), ...(next ? [next] : [])] });
@@ -259,12 +270,7 @@ function PartForm({ part, kit, act = 'Keep it', onTake, onDrop }: PartFormProps)
         />
       </div>
       <div className={classes.row}>
-        <TextInput
-          label="Only before this is closed"
-          w={150}
-          value={p.before ?? ''}
-          onChange={(e) => set({ before: e.currentTarget.value || undefined })}
-        />
+        {written('Only before this is closed', 'before', 150)}
         <TextInput
           label="Shadows zones"
           w={150}
@@ -292,12 +298,7 @@ function PartForm({ part, kit, act = 'Keep it', onTake, onDrop }: PartFormProps)
           value={p.holds?.[0] ?? ''}
           onChange={(v) => set({ holds: v ? [v] : undefined })}
         />
-        <TextInput
-          label="Pose"
-          w={140}
-          value={p.pose ?? ''}
-          onChange={(e) => set({ pose: e.currentTarget.value || undefined })}
-        />
+        {written('Pose', 'pose', 140)}
         {p.pose && (
           <>
             <Select

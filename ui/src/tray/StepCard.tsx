@@ -74,11 +74,7 @@ export function StepCard({ step, data, log }: { step: Step; data: BuildState; lo
           Before it: {step.setUp.strip ? 'strip and clean' : 'flush'} the airbrush, {step.setUp.why}.
         </p>
       )}
-      {step.passed.length > 0 && (
-        <p className={classes.error}>
-          {step.passed.join('. ')}. Do it now and report a flaw found late, or leave it out.
-        </p>
-      )}
+      {step.passed && <p className={classes.error}>{step.passed}</p>}
       {step.lessons.map((l) => (
         <p key={l.at + l.note} className={classes.lesson}>
           <strong>Learned on {l.name}:</strong> {l.note}
