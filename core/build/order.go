@@ -720,7 +720,9 @@ func (o *orderer) fitLater(p kit.Part, a kit.Advice, received map[string]string)
 		slices.SortFunc(after, func(x, y path.Arrow) int { return strings.Compare(x.From, y.From) })
 	}
 	if p.Side != "" && p.Joint != kit.Removable {
-		after = append(after, stop("handed:gear:1", "B8", "left and right are checked before they are glued"))
+		// A check of its own: the running gear's may be in another session.
+		check := o.add("handed", p.ID, 1, "Check the side of "+p.Name, 1, 1)
+		after = append(after, path.Arrow{From: check, Same: true, Kind: "order", Rule: "B8", Severity: "stop", Reason: "left and right are checked at the moment of gluing"})
 	}
 	id := o.add("fit", p.ID, 1, p.Name, float64(p.Number()), 1, after...)
 	o.task(id).Zones = []string{p.Assembly}

@@ -142,6 +142,19 @@ func TestStopsOfTheStackAreMended(t *testing.T) {
 	}
 }
 
+// The kit that has something for every rule has a plan without contradictions, and each
+// glued part with a side is checked in the session in which it is glued.
+func TestTheGeneratedOrderHoldsTogether(t *testing.T) {
+	p := plan(t, boxed(t))
+	assert.Empty(t, p.Conflicts)
+	for _, s := range p.Steps {
+		assert.Empty(t, s.Failed, s.Title)
+	}
+	check, fit := step(t, p, "Check the side of left skirt"), step(t, p, "Put back: left skirt")
+	assert.Equal(t, check.Spans[0].From.YearDay(), fit.Spans[0].From.YearDay())
+	assert.False(t, fit.Spans[0].From.Before(check.End()))
+}
+
 // Advice may be overruled: it is remembered, and can be taken back.
 func TestAdviceIsOverruledAndRemembered(t *testing.T) {
 	b := boxed(t)

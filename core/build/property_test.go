@@ -104,8 +104,8 @@ func sound(t require.TestingT, p build.Plan) {
 		for k, a := range s.After {
 			from, known := at[a.From]
 			require.True(t, known, "%s comes after %s, which does not stand before it", s.ID, a.From)
-			if s.Failed != "" || p.Steps[from].Failed != "" {
-				continue
+			if s.Failed != "" || p.Steps[from].Failed != "" || s.Status.Over() {
+				continue // what happened is as it was
 			}
 			gap := s.Spans[0].From.Sub(p.Steps[from].End()).Minutes()
 			assert.GreaterOrEqual(t, gap, s.Waits[k]-1e-6, "%s after %s", s.Title, p.Steps[from].Title)
