@@ -93,7 +93,7 @@ func order(b Build, l look, waits []strata.Wait, w Workshop, learned map[string]
 	o.painting(built)
 	o.finishing(built, received)
 	o.airbrushes()
-	return o.tasks, o.why
+	return yielding(o.tasks), o.why
 }
 
 // building enters everything up to the primer. It gives what the primer waits for, and

@@ -348,6 +348,38 @@ func way(tasks []path.Task, from, to, kind string) []wayStep {
 
 func isAdvice(a path.Arrow) bool { return a.Severity == "warn" || a.Severity == "hint" }
 
+// yielding drops advice that goes round in a circle with what is firm: a clear part that
+// is forced on cannot be the last and come before the dust. What asks for clear parts to
+// go last gives way before other advice; they can be masked.
+func yielding(tasks []path.Task) []path.Task {
+	for round(tasks) {
+		task, arrow := -1, -1
+		for i, t := range tasks {
+			for k, a := range t.After {
+				if isAdvice(a) && precedes(tasks, t.ID, a.From) && (task < 0 || a.Rule == "B11" || tasks[task].After[arrow].Rule != "B11") {
+					task, arrow = i, k
+				}
+			}
+		}
+		if task < 0 {
+			return tasks // what is firm contradicts itself: the scheduler tells it
+		}
+		tasks[task].After = slices.Delete(slices.Clone(tasks[task].After), arrow, arrow+1)
+	}
+	return tasks
+}
+
+// round tells whether some tasks come after each other in a circle.
+func round(tasks []path.Task) bool {
+	at := map[string]int{}
+	for i, t := range sorted(tasks) {
+		at[t.ID] = i
+	}
+	return slices.ContainsFunc(tasks, func(t path.Task) bool {
+		return slices.ContainsFunc(t.After, func(a path.Arrow) bool { from, ok := at[a.From]; return ok && from >= at[t.ID] })
+	})
+}
+
 // sorted brings tasks into a working order that stays as close to theirs as it can.
 func sorted(tasks []path.Task) []path.Task {
 	index := map[string]int{}

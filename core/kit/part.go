@@ -39,8 +39,8 @@ type Part struct {
 	Holds    []string `json:"holds,omitempty"` // ids of parts that it carries
 	Guards   string   `json:"guards,omitempty"`
 	Forced   bool     `json:"forced,omitempty"` // it must be pushed on: loose layers would not survive
-	Versions []string `json:"versions,omitempty"`
-	Stay     string   `json:"stay,omitempty"` // on or off: the modeller's word
+	Versions []string `json:"versions"`         // that carry it; null for all
+	Stay     string   `json:"stay,omitempty"`   // on or off: the modeller's word
 	Ordered  *Ordered `json:"ordered,omitempty"`
 	Note     string   `json:"note,omitempty"`
 }

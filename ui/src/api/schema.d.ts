@@ -1889,7 +1889,7 @@ export interface components {
             holds?: string[];
             guards?: string;
             forced?: boolean;
-            versions?: string[];
+            versions?: string[] | null;
             stay?: string;
             ordered?: components["schemas"]["KitOrdered"];
             note?: string;
