@@ -141,3 +141,32 @@ func TestVersionsGoBack(t *testing.T) {
 		}
 	})
 }
+
+// A clear part that is forced on cannot be the last and come before the dust: that it goes
+// on last gives way, that its loose layers come after it stays.
+func TestClearPartsThatAreForcedOnYield(t *testing.T) {
+	b := boxed(t)
+	b.Kit.Parts = append(b.Kit.Parts, kit.Part{ID: "shield", Name: "clear shield", Material: kit.Clear, Assembly: "lower", Shadows: []string{"gear"}, Forced: true})
+	require.NoError(t, b.Check())
+	tasks, err := stepsOf()(b)
+	require.NoError(t, err)
+	whole(t, tasks)
+	reach := later(tasks)
+	dust := idOf(t, tasks, "Dust")
+	assert.True(t, reach["fit:shield:1"][dust] || reach["fit:shield:1"][idOf(t, tasks, "Mud")], "its loose layers come after")
+	assert.False(t, reach["fit:gear:1"]["fit:shield:1"], "it is not the last")
+	assert.True(t, reach["fit:gear:1"]["fit:lamp:1"], "other clear parts are")
+	p := plan(t, b)
+	assert.Empty(t, p.Conflicts)
+	sound(t, p)
+	// Nothing that stops was given up for it.
+	without, err := stepsOf()(boxed(t))
+	require.NoError(t, err)
+	for _, x := range without {
+		for _, a := range x.After {
+			if a.Severity == "stop" {
+				assert.True(t, reach[a.From][x.ID], "%s: %s before %s", a.Rule, a.From, x.ID)
+			}
+		}
+	}
+}
