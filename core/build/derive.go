@@ -123,7 +123,7 @@ func (d *Deriver) All(w Workshop, items []Item, asOf time.Time) (All, error) {
 		orders[i] = path.Order{Build: item.Build.ID, Priority: item.Build.Priority, Tasks: tasks}
 		log[item.Build.ID] = happened(item.Log)
 	}
-	request := path.Request{Orders: orders, Calendar: w.Calendar, Airbrush: w.Airbrushes, Log: log, AsOf: asOf, Nodes: path.QuickNodes}
+	request := path.Request{Orders: orders, Calendar: w.Calendar, Airbrush: path.Loaded(w.Airbrushes, orders, log), Log: log, AsOf: asOf, Nodes: path.QuickNodes}
 	schedule, err := stage(d, "schedule", []any{request, asOf.Location().String()}, func() (path.Schedule, error) { return path.Lay(request) })
 	if err != nil {
 		return All{}, fault("order", err)
@@ -141,7 +141,7 @@ func (d *Deriver) All(w Workshop, items []Item, asOf time.Time) (All, error) {
 		p.stand(asOf)
 		p.Timers = timers(p.Steps, asOf)
 	}
-	out.Evenings = evenings(w, out.Plans, schedule, asOf)
+	out.Evenings = evenings(request.Airbrush, out.Plans, schedule, asOf)
 	return out, nil
 }
 
@@ -188,7 +188,7 @@ func (d *Deriver) one(w Workshop, item Item, own map[string]bench.Learned, asOf 
 	if b.school(schoolStrict) == looseOrder {
 		tasks = softened(tasks)
 	}
-	tasks = b.Order.apply(tasks, why)
+	tasks = b.Order.apply(tasks, why, paced(look, own))
 	tasks = sorted(mendings(b, tasks, item.Log, why))
 	return Plan{Build: b.ID, Name: b.Name, Scale: b.Scale.String(), AsOf: asOf,
 		Sizes: sizes, Gear: look.gear, Views: look.views, Sheet: look.sheet, Zones: look.list, Colours: look.colours, Findings: append(findings, roomForMud(b, look.gear)...),

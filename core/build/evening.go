@@ -20,6 +20,8 @@ type Evenings struct {
 	Changes  int       `json:"changes"` // of colour at the airbrushes
 	Nodes    int       `json:"nodes"`
 	Why      Why       `json:"why"`
+
+	Airbrushes []path.Airbrush `json:"airbrushes"` // as the log leaves them
 }
 
 // Sitting is one session with its lines.
@@ -126,8 +128,8 @@ func timers(all []Step, asOf time.Time) []Timer {
 }
 
 // evenings joins the schedule with what the steps say.
-func evenings(w Workshop, plans []Plan, s path.Schedule, asOf time.Time) Evenings {
-	out := Evenings{AsOf: asOf, Sessions: []Sitting{}, Gap: s.Gap, Proven: s.Proven, Changes: s.Changes, Nodes: s.Nodes,
+func evenings(brushes []path.Airbrush, plans []Plan, s path.Schedule, asOf time.Time) Evenings {
+	out := Evenings{AsOf: asOf, Sessions: []Sitting{}, Gap: s.Gap, Proven: s.Proven, Changes: s.Changes, Nodes: s.Nodes, Airbrushes: append([]path.Airbrush{}, brushes...),
 		Tonight: Tonight{Lines: []Line{}, Jars: []string{}, Tools: []string{}, Prints: []Print{}, Words: "Nothing is left to lay."},
 		Why: because("least weighted end, then fewest changes of colour, then fewest sessions", []string{
 			fmt.Sprintf("%d tasks placed in the search", s.Nodes),
@@ -139,7 +141,7 @@ func evenings(w Workshop, plans []Plan, s path.Schedule, asOf time.Time) Evening
 		return &plans[i], &plans[i].Steps[k]
 	}
 	paint := map[string]string{}
-	for _, a := range w.Airbrushes {
+	for _, a := range brushes {
 		paint[a.ID] = a.Paint
 	}
 	for _, session := range s.Sessions {
@@ -150,8 +152,8 @@ func evenings(w Workshop, plans []Plan, s path.Schedule, asOf time.Time) Evening
 				SetUp: e.SetUp, Chain: step.Chain, Why: step.Why, Span: e.Span}
 			if e.SetUp != nil {
 				name := e.SetUp.Airbrush
-				if i := slices.IndexFunc(w.Airbrushes, func(a path.Airbrush) bool { return a.ID == name }); i >= 0 {
-					name = w.Airbrushes[i].Name
+				if i := slices.IndexFunc(brushes, func(a path.Airbrush) bool { return a.ID == name }); i >= 0 {
+					name = brushes[i].Name
 				}
 				line.Title, line.Why, line.Product, line.Hex, line.Chain = "Flush the "+name, e.SetUp.Why, "", "", false
 				if e.SetUp.Strip {

@@ -21,15 +21,16 @@ const stageFinish = bench.Finish
 var stageOf = map[strata.Kind]string{
 	strata.Prime: bench.Paint, strata.ChippingCoat: bench.Paint, strata.Colour: bench.Paint, strata.ChippingWork: bench.Wear,
 	strata.Decals: bench.Marks, strata.Filter: bench.Wear, strata.Wash: bench.Wear, strata.Chips: bench.Wear,
-	strata.Streaks: bench.Wear, strata.Rust: bench.Wear, strata.Dust: bench.Earth, strata.Mud: bench.Earth, strata.Pigment: bench.Earth,
-	strata.Fix: bench.Earth, strata.Metal: stageFinish,
+	strata.Streaks: bench.Wear, strata.Dots: bench.Wear, strata.Rust: bench.Wear, strata.Dust: bench.Earth, strata.Mud: bench.Earth, strata.Splash: bench.Earth,
+	strata.Wet: bench.Earth, strata.Grease: bench.Earth, strata.Soot: bench.Earth, strata.Pigment: bench.Earth, strata.Fix: bench.Earth, strata.Metal: stageFinish,
 }
 
 // Waits of the joints while building, minutes at 20 °C and 50 % humidity, families.csv.
 const (
 	cementTouch = 30.0
 	cementCured = 1440.0
-	puttyCoat   = 240.0 // each layer of 1 mm
+	puttyCoat   = 240.0  // each layer of 1 mm
+	bondCured   = 1440.0 // groundwork, epoxy
 )
 
 // deepest is how deep a layer of filler may be, mm on the model (B6).
@@ -377,21 +378,21 @@ func (o *orderer) painting(built []path.Arrow) {
 }
 
 func isWear(k strata.Kind) bool {
-	return slices.Contains([]strata.Kind{strata.Filter, strata.Wash, strata.Chips, strata.Streaks, strata.Rust, strata.Dust, strata.Mud, strata.Pigment}, k)
+	return slices.Contains([]strata.Kind{strata.Filter, strata.Wash, strata.Chips, strata.Streaks, strata.Dots, strata.Rust, strata.Dust, strata.Mud, strata.Splash, strata.Wet, strata.Grease, strata.Soot, strata.Pigment}, k)
 }
 
 // beforeColour enters shading and test piece.
 func (o *orderer) beforeColour(primed string, layer strata.Layer) []path.Arrow {
 	var out []path.Arrow
 	sprayed := layer.Applied == strata.Misted
-	if primed != "" && sprayed && o.b.school(schoolUndertone) != noUndertone && o.b.Schools[schoolUndertone] != "" {
+	if primed != "" && sprayed && o.b.school(schoolUndertone) != noUndertone {
 		l := o.layer(primed)
 		_, next, _, _ := l.Times()
 		id := o.add("shade", "under", 1, "", layerArea(o.l, layer), 1, path.Arrow{From: primed, Wait: next, Water: l.Water(), Kind: "next coat", Rule: "P1", Severity: "stop", Reason: "the primer must take the next coat"})
 		o.task(id).Spray = true
 		out = append(out, path.Arrow{From: id, Wait: 40, Water: true, Kind: "next coat", Rule: "P2", Severity: "warn", Reason: "shading lies beneath the colour, which stays thin enough to let it show"})
 	}
-	if isScheme(layer) && o.b.Schools[schoolTest] != "" && o.b.school(schoolTest) != "none" {
+	if isScheme(layer) && o.b.school(schoolTest) != noTest {
 		id := o.add("test", layer.ID, 1, "", 0, 1)
 		o.task(id).Spray = sprayed
 		out = append(out, before(id, 0, "order", "P9", "hint", "the mix is right before it goes on the model"))
@@ -409,7 +410,7 @@ func (o *orderer) layer(task string) strata.Layer {
 func (o *orderer) afterColour(layer strata.Layer) string {
 	from := o.last[layer.ID]
 	_, next, handle, _ := layer.Times()
-	if s := o.b.Schools[schoolLighten]; (s == "slight" || s == "yes") && layer.Applied == strata.Misted {
+	if s := o.b.school(schoolLighten); (s == lightSlight || s == lightFull) && layer.Applied == strata.Misted {
 		id := o.add("lighten", layer.ID, 1, "", layerArea(o.l, layer), 1, path.Arrow{From: from, Wait: next, Water: layer.Water(), Kind: "next coat", Rule: "P1", Severity: "stop", Reason: "the colour must take the next coat"})
 		t := o.task(id)
 		t.Spray, t.Layer, t.Zones, t.AreaCM = true, layer.ID, layer.Zones, layerArea(o.l, layer)
@@ -421,7 +422,7 @@ func (o *orderer) afterColour(layer strata.Layer) string {
 			rubber += 2
 		}
 	}
-	if rubber > 0 && layer.Covers("gear.left.road") && o.b.Schools[schoolWheels] != "" {
+	if rubber > 0 && layer.Covers("gear.left.road") {
 		o.add("wheelmask", "tyres", 1, fmt.Sprintf("%d wheels", rubber), float64(rubber), 1, path.Arrow{From: from, Wait: handle, Water: layer.Water(), Kind: "handle", Rule: "P3", Severity: "stop", Reason: "tape goes only on a coat that can be handled"})
 	}
 	return from
@@ -532,7 +533,14 @@ func (o *orderer) addLayer(layer strata.Layer, stage string) []string {
 		}
 		return ids
 	}
-	id := enter(kind, 1, layer.Name, area, area, layer.Coats)
+	units := area
+	switch layer.Kind {
+	case strata.Grease:
+		units = float64(2 * len(b.Wheels)) // hubs
+	case strata.Soot:
+		units = float64(o.fittings("exhaust"))
+	}
+	id := enter(kind, 1, layer.Name, area, units, layer.Coats)
 	t := o.task(id)
 	// Work by brush may be laid down and taken up; a sprayed coat goes on in one go, and
 	// so does what is worked before a window closes.
@@ -540,6 +548,20 @@ func (o *orderer) addLayer(layer strata.Layer, stage string) []string {
 	t.Place = path.Bench
 	o.spray(id, layer)
 	return []string{id}
+}
+
+// fittings counts the fittings of a kind, both sides, at least one.
+func (o *orderer) fittings(kind string) int {
+	n := 0
+	for _, f := range o.b.Body.Fittings {
+		if f.Kind == kind {
+			n++
+			if f.Mirror {
+				n++
+			}
+		}
+	}
+	return max(n, 1)
 }
 
 // spray says what an airbrush needs to know of a task.
@@ -619,7 +641,7 @@ func (o *orderer) finishing(built []path.Arrow, received map[string]string) {
 	if weathered != "" {
 		o.task(weathered).After = append(o.task(weathered).After, before("fit:gear:1", cementTouch, "handle", "B13", "warn", "the running gear is glued before upper weathering, as your school has it"))
 	}
-	last := []path.Arrow{before("fit:gear:1", 0, "order", "", "", "the vehicle is whole")}
+	last := append([]path.Arrow{before("fit:gear:1", 0, "order", "", "", "the vehicle is whole")}, o.polish()...)
 	var clears []string
 	for _, a := range b.Advice(o.l.zones) {
 		if !a.Off || a.Part == "" {
@@ -652,7 +674,73 @@ func (o *orderer) finishing(built []path.Arrow, received map[string]string) {
 			}
 		}
 	}
-	o.add("record", "build", 1, "", 0, 1, before(touch, 60, "touch", "", "", "what was touched up is dry"))
+	closed := []path.Arrow{before(touch, 60, "touch", "", "", "what was touched up is dry")}
+	if len(b.Layers) > 0 {
+		sheen := o.add("sheen", "all", 1, "", o.whole(), 1, before(touch, 60, "touch", "", "", "the sheen is decided last, over what was touched up"))
+		closed = []path.Arrow{before(sheen, 60, "touch", "", "", "the last clear coat is dry")}
+	}
+	if b.school(schoolDisplay) == onABase {
+		base := o.add("base", "own", 1, "", b.footprint(), 1)
+		mount := o.add("mount", "own", 1, "", 1, 1, append(closed, before(base, bondCured, "cured", "F3", "hint", "groundwork of the same earth as on the vehicle, cured through"))...)
+		closed = []path.Arrow{before(mount, bondCured, "cured", "", "", "it stands fast on its base")}
+	}
+	o.add("record", "build", 1, "", 0, 1, closed...)
+}
+
+// whole is the area of the model, cm².
+func (o *orderer) whole() float64 {
+	sum := 0.0
+	for _, z := range o.l.zones {
+		sum += o.l.area[z]
+	}
+	return sum
+}
+
+// footprint is the area of a base about the vehicle on the model, cm².
+func (b Build) footprint() float64 {
+	const margin = 30.0 // model mm at each side
+	n := float64(b.Scale)
+	return (b.Sizes.Length.MM/n + 2*margin) * (b.Sizes.Width.MM/n + 2*margin) / 100
+}
+
+// polish enters the bright metal of the tracks, where the school wants it and no layer
+// of the stack is it: graphite when nothing comes after that would dull it (W5), paint
+// before the first wear, which tones it down.
+func (o *orderer) polish() (last []path.Arrow) {
+	b := o.b
+	answer := b.school(schoolBright)
+	isMetal := func(l strata.Layer) bool { return l.Kind == strata.Metal && l.Covers("gear.left.track") }
+	if !b.Outline.HasTrack() || len(b.Layers) == 0 || slices.ContainsFunc(b.Layers, isMetal) || (answer != graphiteLast && answer != metalEarly) {
+		return nil
+	}
+	area := 0.0
+	for _, z := range o.l.zones {
+		if strings.HasPrefix(z, "gear.") && strings.HasSuffix(z, ".track") {
+			area += o.l.area[z]
+		}
+	}
+	if answer == metalEarly {
+		first := slices.IndexFunc(b.Layers, func(l strata.Layer) bool { return isWear(l.Kind) && l.Covers("gear.left.track") })
+		if first < 1 {
+			return nil
+		}
+		below := b.Layers[first-1]
+		_, next, _, _ := below.Times()
+		id := o.add("metal", "tracks", 1, "Metal paint on guide horns, teeth and cleats", area, 1, path.Arrow{From: o.last[below.ID], Wait: next, Water: below.Water(), Kind: "next coat", Rule: "P1", Severity: "stop", Reason: "what lies below must take the next coat"})
+		o.task(id).Stage, o.task(id).Zones = bench.Wear, []string{"gear"}
+		wear := o.task(o.firstOf(b.Layers[first].ID))
+		wear.After = append(wear.After, before(id, 40, "next coat", "", "", "metal paint is toned down by what comes over it"))
+		return nil
+	}
+	var after []path.Arrow
+	for _, l := range b.Layers {
+		if _, _, handle, _ := l.Times(); l.Covers("gear.left.track") {
+			after = append(after, path.Arrow{From: o.last[l.ID], Wait: handle, Water: l.Water(), Kind: "handle", Rule: "W5", Severity: "warn", Reason: "bright metal comes last of all: " + strings.ToLower(l.Name) + " would dull it"})
+		}
+	}
+	id := o.add("metal", "tracks", 1, "Graphite on guide horns, teeth and cleats", area, 1, after...)
+	o.task(id).Zones = []string{"gear"}
+	return []path.Arrow{before(id, 0, "order", "", "", "fingers and cloth leave marks: touched up afterwards")}
 }
 
 func (o *orderer) rename(from, to string) {
@@ -685,7 +773,7 @@ func (o *orderer) fitLater(p kit.Part, a kit.Advice, received map[string]string)
 			continue
 		}
 		_, _, handle, _ := l.Times()
-		loose := slices.Contains([]strata.Kind{strata.Dust, strata.Mud, strata.Pigment}, l.Kind)
+		loose := slices.Contains([]strata.Kind{strata.Dust, strata.Mud, strata.Splash, strata.Soot, strata.Pigment}, l.Kind)
 		fitFirst := loose && p.Forced // what comes after it is on
 		if p.Kind == "skirt" {
 			switch o.b.school(schoolSkirts) {

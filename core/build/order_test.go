@@ -204,7 +204,7 @@ func TestStepsAreAddedSplitMergedAndLeftOut(t *testing.T) {
 	added := do(build.OrderEdit{Do: "add", Step: &build.OwnStep{Kind: "soot", Title: "Soot at the pipe", Minutes: 20, After: idOf(t, tasks, "Dust"), Before: idOf(t, tasks, "Mud")}})
 	assert.Len(t, added, len(tasks)+1)
 	i := slices.IndexFunc(added, func(x path.Task) bool { return x.Title == "Soot at the pipe" })
-	assert.Equal(t, bench.Wear, added[i].Stage)
+	assert.Equal(t, bench.Earth, added[i].Stage)
 	split := do(build.OrderEdit{Do: "split", Task: "assemble:hull:1", Into: 3})
 	assert.Len(t, split, len(tasks)+2)
 	assert.InDelta(t, total(tasks), total(split), 3)

@@ -8,6 +8,7 @@ import (
 
 	"cinderpath/core/bench"
 	"cinderpath/core/path"
+	"cinderpath/core/strata"
 )
 
 // Rework is what the modeller changed about the generated order.
@@ -25,11 +26,46 @@ type OwnStep struct {
 	ID      string  `json:"id"`
 	Kind    string  `json:"kind"`
 	Title   string  `json:"title"`
-	Minutes float64 `json:"minutes"`
+	Minutes float64 `json:"minutes"`         // 0: as the library has it for its kind, area or count
 	After   string  `json:"after,omitempty"` // task
 	Before  string  `json:"before,omitempty"`
 	Wait    float64 `json:"waitMin,omitempty"` // after After, at 20 °C and 50 % humidity
 	Place   string  `json:"place,omitempty"`
+
+	Zones  []string `json:"zones,omitempty"`  // where it is done; the whole vehicle when empty
+	Count  float64  `json:"count,omitempty"`  // pieces, or cm of seam on the model, where its kind goes by these
+	Family string   `json:"family,omitempty"` // of the product, whose times the step before which it stands waits for
+}
+
+// layer is the step as a layer of its product, to read its times from.
+func (s OwnStep) layer() strata.Layer {
+	l := strata.Layer{ID: "own:" + s.ID, Name: s.Title, Kind: strata.Kind(s.Kind), Family: s.Family, Zones: s.Zones, Applied: strata.Brushed, Coats: 1}
+	if cmpOr(s.Place, bench.KindOf(s.Kind).Place) != path.Bench {
+		l.Applied = strata.Misted
+	}
+	return l
+}
+
+// measured is how long a step of one's own takes, in minutes, what that follows from, and
+// its area on the model in cm².
+type measured func(OwnStep) (minutes, area float64, why []string)
+
+// paced measures by the library: by area, count or length, with what the log taught.
+func paced(l look, own map[string]bench.Learned) measured {
+	return func(s OwnStep) (float64, float64, []string) {
+		kind := bench.KindOf(s.Kind)
+		area := layerArea(l, s.layer())
+		if s.Minutes > 0 {
+			return s.Minutes, area, []string{"typed by you"}
+		}
+		units := math.Max(s.Count, 1)
+		if kind.Unit == "cm2" {
+			units = area
+		}
+		minutes, inputs := kind.Minutes(units, 1)
+		minutes, more := own[kind.ID].Apply(minutes)
+		return math.Max(minutes, 1), area, append(inputs, more...)
+	}
 }
 
 // Cut parts a task into so many that follow each other.
@@ -63,7 +99,13 @@ const (
 	mostRework  = 200
 	mostCuts    = 12
 	longestStep = 3000.0 // minutes
+	mostPieces  = 2000
 )
+
+func known(family string) bool {
+	_, ok := strata.FamilyOf(family)
+	return ok
+}
 
 func (r Rework) check() error {
 	if len(r.Own)+len(r.Split)+len(r.Merged)+len(r.Moved)+len(r.Left) > mostRework {
@@ -76,8 +118,14 @@ func (r Rework) check() error {
 			return refuse("order.title", "a step of your own has no name, or a very long one", "say in a few words what is done")
 		case seen[s.ID]:
 			return refuse("order.id", "two steps of your own have one id", "give each its own")
-		case !(s.Minutes > 0 && s.Minutes <= longestStep):
-			return refuse("order.minutes", fmt.Sprintf("%s takes %.0f min", s.Title, s.Minutes), fmt.Sprintf("give 1 to %.0f", longestStep))
+		case !(s.Minutes >= 0 && s.Minutes <= longestStep):
+			return refuse("order.minutes", fmt.Sprintf("%s takes %.0f min", s.Title, s.Minutes), fmt.Sprintf("give 1 to %.0f, or nothing to have it from the library", longestStep))
+		case s.Minutes == 0 && (s.Kind == "" || bench.KindOf(s.Kind).ID == "own"):
+			return refuse("order.minutes", s.Title+" is of no kind that the library knows the time of", "say how many minutes it takes, or choose its kind")
+		case !(s.Count >= 0 && s.Count <= mostPieces):
+			return refuse("order.count", fmt.Sprintf("%s is done to %g pieces", s.Title, s.Count), fmt.Sprintf("give 1 to %d", mostPieces))
+		case s.Family != "" && !known(s.Family):
+			return refuse("order.family", fmt.Sprintf("%q is not a family of products", s.Family), "choose one of the table")
 		case !(s.Wait >= 0 && s.Wait <= 60*24*60):
 			return refuse("order.wait", fmt.Sprintf("%s waits %.0f min", s.Title, s.Wait), "give 0 to 60 days")
 		case s.Place != "" && !slices.Contains(path.Places, s.Place):
@@ -95,7 +143,7 @@ func (r Rework) check() error {
 
 // apply makes the changes on generated tasks. What speaks of tasks that are no longer
 // there is passed over, so that an edit elsewhere does not undo them for good.
-func (r Rework) apply(tasks []path.Task, why map[string][]string) []path.Task {
+func (r Rework) apply(tasks []path.Task, why map[string][]string, pace measured) []path.Task {
 	out := slices.Clone(tasks)
 	at := func(id string) int { return slices.IndexFunc(out, func(t path.Task) bool { return t.ID == id }) }
 	overrule := func() {
@@ -119,7 +167,13 @@ func (r Rework) apply(tasks []path.Task, why map[string][]string) []path.Task {
 			s.After = ""
 		}
 		if i := at(s.Before); i >= 0 && !precedes(out, s.Before, own) {
-			out[i].After = append(slices.Clone(out[i].After), path.Arrow{From: own, Kind: "yours", Reason: "your own order"})
+			a := path.Arrow{From: own, Kind: "yours", Reason: "your own order"}
+			if s.Family != "" {
+				l := s.layer()
+				_, a.Wait, _, _ = l.Times()
+				a.Water, a.Kind, a.Reason = l.Water(), "next coat", "your own order: "+strings.ToLower(s.Title)+" must take what comes next"
+			}
+			out[i].After = append(slices.Clone(out[i].After), a)
 			s.Before = ""
 		}
 		return s
@@ -130,8 +184,9 @@ func (r Rework) apply(tasks []path.Task, why map[string][]string) []path.Task {
 		if i := at(s.After); i >= 0 && (s.Kind == "own" || s.Kind == "") {
 			stage = out[i].Stage
 		}
-		t := path.Task{ID: "own:" + s.ID + ":1", Title: s.Title, Stage: stage, Kind: cmpOr(s.Kind, "own"), Minutes: s.Minutes, Split: k.Split, Place: cmpOr(s.Place, k.Place)}
-		why[t.ID] = []string{"typed by you"}
+		t := path.Task{ID: "own:" + s.ID + ":1", Title: s.Title, Stage: stage, Kind: cmpOr(s.Kind, "own"), Split: k.Split, Place: cmpOr(s.Place, k.Place), Zones: s.Zones}
+		t.Spray = s.Family != "" && s.layer().Applied == strata.Misted
+		t.Minutes, t.AreaCM, why[t.ID] = pace(s)
 		out = append(out, t)
 		if s = tie(s); s.After != "" || s.Before != "" {
 			later = append(later, s)

@@ -28,6 +28,8 @@ const (
 	schoolSkirts    = "skirts"
 	schoolStrict    = "strict"
 	schoolWheels    = "wheels"
+	schoolBright    = "bright"
+	schoolDisplay   = "display"
 )
 
 // Answers that the order asks for.
@@ -39,36 +41,48 @@ const (
 	fitThenWeather = "fit, then weather"
 	weatherThenFit = "weather, then fit"
 	looseOrder     = "loose"
+	lightSlight    = "slight"
+	lightFull      = "yes"
+	noTest         = "none"
+	graphiteLast   = "graphite last"
+	metalEarly     = "metal paint, toned down"
+	onABase        = "on a base of its own"
 )
 
 var schools = []School{
 	{schoolPieces, "Paint in pieces or built", []string{kit.Mixed, kit.Pieces, kit.BuiltUp}, "running gear, skirts and what blocks decals apart; tools on", true},
 	{schoolTracks, "Tracks", []string{buildThenPaint, "paint links, then build", onTheModel}, "built on the model, taken off in sections, painted, put back late", true},
 	{schoolUndertone, "Undertone", []string{"dark recesses, light mottle", "black, light mottle", "light from above", "a darker own shade", "dark primer that tints", noUndertone}, "it shows where the colour above is thin enough", true},
-	{schoolLighten, "Panels lightened after colour", []string{"slight", "yes", "graded shades as the colour coat", "no"}, "uneven coats do most of it", true},
-	{schoolTest, "Scale lightening", []string{"by rule, with a test piece", "by eye, with a test piece", "none"}, "numbers are shown, the eye decides", true},
+	{schoolLighten, "Panels lightened after colour", []string{lightSlight, lightFull, "graded shades as the colour coat", "no"}, "uneven coats do most of it", true},
+	{schoolTest, "Scale lightening", []string{"by rule, with a test piece", "by eye, with a test piece", noTest}, "numbers are shown, the eye decides", true},
 	{schoolRunning, "Running gear", []string{"removable to the end", gluedEarly}, "the lower hull stays in reach", true},
 	{schoolSkirts, "Skirts", []string{"split: paint wear before, earth after", weatherThenFit, fitThenWeather}, "what is forced on may lose its loose layers", true},
 	{schoolWheels, "Wheels", []string{"the quicker in minutes", "hub first, masked", "rubber first, hub through a template", "rim by brush"}, "minutes decide", true},
 	{schoolStrict, "Strict order", []string{"strict for what damages", looseOrder}, "advice for the rest", true},
+	{schoolBright, "Bright metal on tracks", []string{graphiteLast, metalEarly, "never metal paint"}, "washes dull it", true},
+	{schoolDisplay, "Shown", []string{"on a shelf", onABase}, "a base is work of its own", true},
+	{"filter", "Filter", []string{"by the number of colours", "yes", "no: a thinner wash does it"}, "it ties several colours together, and one colour needs none", false},
+	{"clear", "Clear coat before the wash", []string{"yes", "no"}, "it is the undo point", false},
 	{"wash", "Wash", []string{"only into detail", "all over"}, "the panels keep their colour", false},
 	{"wash-tone", "Wash tone", []string{"dark brown", "black", "a darker tone of the ground colour"}, "dark brown on green and yellow", false},
+	{"wash-tones", "Tones of wash", []string{"one", "light in some recesses, dark in others"}, "two for heavy earth", false},
 	{"chipping", "Chipping depth", []string{"lighter, then dark core", "lighter paint only", "rust in the deepest"}, "scrapes rarely reach metal", false},
 	{"chipping-means", "Chipping means", []string{"sponge and brush", "brush", "chipping coat", "none"}, "a chipping coat for winter wash", false},
 	{"dry-brush", "Dry brushing", []string{"sparing", "never"}, "rims, bolts and tracks", false},
 	{"dust", "Dust", []string{"enamel, blended", "acrylic, many thin coats", "oil, blended", "pigment, fixed", "airbrushed mist", "pastel"}, "enamel low, thin coats on sides", false},
 	{"mud", "Mud", []string{"paste", "acrylic texture", "pigment, flicked", "plaster and oil"}, "paste below, flicked pigment above", false},
+	{"mud-colour", "Mud's colour", []string{"volume first, colour after", "coloured paste"}, "where depth matters", false},
 	{"earth-tones", "Earth tones", []string{"light to dark", "dark to light"}, "the last is the wettest", false},
 	{"pigment", "Pigment carrier", []string{"enamel thinner", "dry", "acrylic thinner", "acrylic-bound"}, "thinner on hulls, dry on flats", false},
 	{"splashes", "Splashes", []string{"flicked brush", "airbrush spatter", "blown off a brush"}, "the least to clean", false},
 	{"tyres", "Tyres and rubber", []string{"grey-black", "black", "faded brown-grey"}, "rubber is never quite black", false},
+	{"highlights", "Highlights on detail", []string{"painted, low contrast", "enamel, wiped", "dry brush", "none"}, "detail is read, not outlined", false},
 	{"tools", "Tools", []string{"metal painted", "handles and bare chips only"}, "tools are painted with the vehicle or not: choose", false},
 	{"wood", "Wood", []string{"light to dark", "dark to light"}, "the grain goes on last", false},
 	{"chips-decals", "Chips and decals", []string{"chips over decals", "chips before decals"}, "markings wear as the paint does", false},
 	{"hidden", "Hidden work", []string{"skipped, shown", "done anyway"}, "minutes for what is seen", false},
 	{"whole", "Whole kit by", []string{"airbrush", "brush", "cans"}, "thin coats", false},
 	{"jar", "Jar", []string{"stirred", "shaken"}, "foam; strained if home-made", false},
-	{"bright", "Bright metal on tracks", []string{"graphite last", "metal paint, toned down", "never metal paint"}, "washes dull it", false},
 	{"rust", "Rust on armour", []string{"by story", "none", "sparing", "heavy"}, "armour hardly rusts in a short service life", false},
 	{"accuracy", "Accuracy", []string{"as the references", "as it looks best"}, "each exaggeration is recorded", false},
 }
@@ -76,7 +90,7 @@ var schools = []School{
 // Schools lists the questions.
 func Schools() []School { return slices.Clone(schools) }
 
-// school is a build's answer, the workshop's, or the default.
+// school is a build's answer, or the default.
 func (b Build) school(id string) string {
 	if s := b.Schools[id]; s != "" {
 		return s

@@ -19,6 +19,7 @@ type Step struct {
 	path.Placed
 	Product  string      `json:"product,omitempty"`
 	Amount   string      `json:"amount,omitempty"`
+	Mix      string      `json:"mix,omitempty"`  // paint to thinner by brush
 	Air      string      `json:"air,omitempty"`  // thinning, pressure, distance
 	Dries    []string    `json:"dries"`          // what its family's times are in this room
 	Work     string      `json:"work,omitempty"` // how long it can be moved
@@ -67,6 +68,12 @@ var allOver = map[strata.Kind]bool{strata.Prime: true, strata.ChippingCoat: true
 
 const brushThinner = 0.3 // parts to one of paint, middle of the brush range
 
+// thinned holds the handbook's ranges for work by brush, by what the layer is for.
+var thinned = map[strata.Kind]string{
+	strata.Prime: "1 : 0.2 to 1 : 0.5, strokes one way", strata.Colour: "1 : 0.2 to 1 : 0.5, strokes one way", strata.Clear: "1 : 0.2 to 1 : 0.5, strokes one way",
+	strata.Wash: "1 : 2 to 1 : 6", strata.Filter: "1 : 10 to 1 : 20", strata.Dust: "1 : 10 to 1 : 30, in thin passes", strata.Wet: "as it comes, few places",
+}
+
 // steps joins tasks and places. Tasks without a layer have no product.
 func steps(item Item, w Workshop, tasks []path.Task, placed []path.Placed, why map[string][]string, told []Reminder) []Step {
 	b := item.Build
@@ -85,6 +92,9 @@ func steps(item Item, w Workshop, tasks []path.Task, placed []path.Placed, why m
 		if at := slices.IndexFunc(b.Layers, func(l strata.Layer) bool { return l.ID == t.Layer }); at >= 0 && t.Layer != "" {
 			describe(&s, b, b.Layers[at], w.Calendar)
 		}
+		if at := slices.IndexFunc(b.Order.Own, func(o OwnStep) bool { return t.ID == "own:"+o.ID+":1" }); at >= 0 && b.Order.Own[at].Family != "" {
+			describe(&s, b, b.Order.Own[at].layer(), w.Calendar)
+		}
 		for _, m := range bench.Mishaps(t.Stage, t.Kind) {
 			s.Wrong = append(s.Wrong, WrongLine{m.ID, m.Name, m.Words, m.Leave, slices.Contains(kind.Wrong, m.ID)})
 		}
@@ -100,7 +110,26 @@ func steps(item Item, w Workshop, tasks []path.Task, placed []path.Placed, why m
 		out[i] = s
 	}
 	passed(out)
+	timely(out)
 	return out
+}
+
+// timely brings each stretch of one stage into the order in which it was and will be
+// done; what has no place goes last. Stages keep their order, and so do the arrows: in
+// time nothing lies before what it comes after.
+func timely(all []Step) {
+	for from, to := 0, 0; from < len(all); from = to {
+		for to = from; to < len(all) && all[to].Stage == all[from].Stage; to++ {
+		}
+		slices.SortStableFunc(all[from:to], func(a, b Step) int {
+			switch {
+			case len(a.Spans) == 0 || len(b.Spans) == 0:
+				return min(len(b.Spans), 1) - min(len(a.Spans), 1)
+			default:
+				return a.Spans[0].From.Compare(b.Spans[0].From)
+			}
+		})
+	}
 }
 
 // passed tells of steps that are still open although what a rule puts after them is done:
@@ -147,6 +176,9 @@ func describe(s *Step, b Build, l strata.Layer, cal path.Calendar) {
 		if a, ok := airbrush[f.ID]; ok {
 			thinner, s.Air = a.thinner, a.words
 		}
+	}
+	if l.Applied == strata.Brushed && s.Kind == string(l.Kind) && f.Thinner != "none" {
+		s.Mix = thinned[l.Kind]
 	}
 	if l.DepthMM > 0 {
 		film = l.DepthMM * 1000

@@ -1,6 +1,11 @@
 package path
 
-import "math"
+import (
+	"cmp"
+	"math"
+	"slices"
+	"time"
+)
 
 // Airbrush is one of the workshop's, with what is in it at the moment of planning.
 type Airbrush struct {
@@ -11,6 +16,51 @@ type Airbrush struct {
 	Changes int     `json:"changes"` // of colour since its last strip
 	Flush   float64 `json:"flushMin,omitempty"`
 	Strip   float64 `json:"stripMin,omitempty"`
+
+	Since time.Time `json:"since,omitzero"` // when paint and changes were so; before all that the log tells when zero
+}
+
+// Loaded gives the airbrushes as the log leaves them: what was sprayed after an
+// airbrush's state was typed is in it now, cleaned between as a plan would ask (P7).
+// What is under way counts, what was left out does not.
+func Loaded(brushes []Airbrush, orders []Order, log Log) []Airbrush {
+	type spray struct {
+		at    time.Time
+		task  *Task
+		build string
+	}
+	var sprays []spray
+	for _, o := range orders {
+		for i := range o.Tasks {
+			t := &o.Tasks[i]
+			if d, ok := log[o.Build][t.ID]; ok && !d.Skipped && t.Airbrush != "" && t.Paint != "" {
+				sprays = append(sprays, spray{d.Started, t, o.Build})
+			}
+		}
+	}
+	slices.SortStableFunc(sprays, func(a, b spray) int {
+		return cmp.Or(a.at.Compare(b.at), cmp.Compare(a.build, b.build), cmp.Compare(a.task.ID, b.task.ID))
+	})
+	out := slices.Clone(brushes)
+	names := []string{""} // as the states of airbrushes have them: numbers, 0 for clean
+	number := func(paint string) int32 {
+		at := slices.Index(names, paint)
+		if at < 0 {
+			at, names = len(names), append(names, paint)
+		}
+		return int32(at)
+	}
+	for i := range out {
+		b := &out[i]
+		n := b.nozzle(number(b.Paint))
+		for _, s := range sprays {
+			if s.task.Airbrush == b.ID && s.at.After(b.Since) {
+				_, _, _, n = n.setUp(&job{paint: number(s.task.Paint), fine: s.task.Fine})
+			}
+		}
+		b.Paint, b.Changes = names[n.paint], int(n.changes)
+	}
+	return out
 }
 
 // Minutes at an airbrush that says nothing of its own, starting values.

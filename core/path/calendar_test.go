@@ -203,3 +203,38 @@ func TestChangesInWords(t *testing.T) {
 	assert.Empty(t, words([]path.Placed{lost, a[2]}, []path.Placed{lost, a[2]}), "told once")
 	assert.Empty(t, words(a, []path.Placed{on("a", 22, 20, path.IsDone), a[1], a[2]}), "what is done is in the log")
 }
+
+// An airbrush holds what the log says went through it, cleaned between as P7 asks.
+func TestTheLogLoadsAirbrushes(t *testing.T) {
+	spray := func(id, paint string) path.Task {
+		return path.Task{ID: id, Title: id, Minutes: 10, Airbrush: "a", Paint: paint}
+	}
+	o := path.Order{Build: "b", Tasks: []path.Task{spray("1", "grey"), spray("2", "green"), spray("3", "brown"), spray("4", "black"), spray("5", "white"), spray("6", "red")}}
+	at := func(hours int) path.Done {
+		return path.Done{Started: monday.Add(time.Duration(hours) * time.Hour), Ended: monday.Add(time.Duration(hours)*time.Hour + time.Minute)}
+	}
+	clean := path.Airbrush{ID: "a"}
+	for name, c := range map[string]struct {
+		brush   path.Airbrush
+		done    map[string]path.Done
+		paint   string
+		changes int
+	}{
+		"nothing sprayed":            {clean, nil, "", 0},
+		"clean before, so no change": {clean, map[string]path.Done{"1": at(1)}, "grey", 0},
+		"in the order of time":       {clean, map[string]path.Done{"1": at(3), "2": at(1)}, "grey", 1},
+		"three changes":              {clean, map[string]path.Done{"1": at(1), "2": at(2), "3": at(3), "4": at(4)}, "black", 3},
+		"stripped before the fourth": {clean, map[string]path.Done{"1": at(1), "2": at(2), "3": at(3), "4": at(4), "5": at(5)}, "white", 0},
+		"what was typed goes before": {path.Airbrush{ID: "a", Paint: "clear", Changes: 1}, map[string]path.Done{"1": at(1)}, "grey", 2},
+		"typed since":                {path.Airbrush{ID: "a", Paint: "clear", Since: monday.Add(2 * time.Hour)}, map[string]path.Done{"1": at(1), "2": at(3)}, "green", 1},
+		"left out, not sprayed":      {clean, map[string]path.Done{"1": {Started: monday, Ended: monday, Skipped: true}}, "", 0},
+		"under way":                  {clean, map[string]path.Done{"6": {Started: monday}}, "red", 0},
+	} {
+		t.Run(name, func(t *testing.T) {
+			out := path.Loaded([]path.Airbrush{c.brush, {ID: "other", Paint: "x"}}, []path.Order{o}, path.Log{"b": c.done})
+			assert.Equal(t, c.paint, out[0].Paint)
+			assert.Equal(t, c.changes, out[0].Changes)
+			assert.Equal(t, "x", out[1].Paint)
+		})
+	}
+}

@@ -436,7 +436,7 @@ func (c *checker) milder(column []int, at int) []Mend {
 		choices = []string{"primer_acrylic"}
 	case Clear:
 		choices = []string{"clear_acrylic"}
-	case Wash, Filter, Streaks, Dust, Rust:
+	case Wash, Filter, Streaks, Dots, Dust, Rust, Splash, Grease:
 		choices = []string{"acrylic_wash", "enamel_effect"}
 	}
 	for _, id := range choices {
@@ -582,7 +582,7 @@ func (c *checker) decals(zones []string, column []int, at int) {
 		if next.isClear() {
 			return
 		}
-		if !slices.Contains([]Kind{Wash, Filter, Streaks, Dust, Mud, Rust}, next.Kind) {
+		if !slices.Contains([]Kind{Wash, Filter, Streaks, Dots, Dust, Mud, Splash, Rust}, next.Kind) {
 			continue
 		}
 		_, _, handle, _ := l.Times()

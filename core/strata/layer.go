@@ -30,16 +30,21 @@ const (
 	Filter       Kind = "filter"
 	Wash         Kind = "wash"
 	Streaks      Kind = "streaks"
+	Dots         Kind = "dots" // of oil, blended downwards on sides and in circles on flats
 	Rust         Kind = "rust"
 	Dust         Kind = "dust"
 	Mud          Kind = "mud"
+	Splash       Kind = "splash" // thrown up by wheels and tracks
+	Wet          Kind = "wet"    // damp and wet spots
+	Grease       Kind = "grease" // at hubs; fuel and oil at fillers and on the engine deck
+	Soot         Kind = "soot"
 	Pigment      Kind = "pigment"
 	Fix          Kind = "fix"
 	Metal        Kind = "metal"
 )
 
 // Kinds lists all kinds in the usual working order.
-var Kinds = []Kind{Prime, ChippingCoat, Colour, ChippingWork, Decals, Clear, Filter, Wash, Chips, Streaks, Rust, Dust, Mud, Pigment, Fix, Metal}
+var Kinds = []Kind{Prime, ChippingCoat, Colour, ChippingWork, Decals, Clear, Filter, Wash, Chips, Streaks, Dots, Rust, Dust, Mud, Splash, Wet, Grease, Soot, Pigment, Fix, Metal}
 
 // Sheen of a dry surface.
 const (

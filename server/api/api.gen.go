@@ -687,6 +687,7 @@ type Step struct {
 	Lessons   []Reminder  `json:"lessons"`
 	MadeFrom  *[]string   `json:"madeFrom,omitempty"`
 	Minutes   float32     `json:"minutes"`
+	Mix       *string     `json:"mix,omitempty"`
 	NotBefore *time.Time  `json:"notBefore,omitempty"`
 	Paint     *string     `json:"paint,omitempty"`
 	Passed    *string     `json:"passed,omitempty"`

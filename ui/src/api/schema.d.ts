@@ -852,7 +852,7 @@ export interface components {
             id: string;
             name: string;
             /** @enum {string} */
-            kind: "prime" | "chipping_coat" | "colour" | "chipping_work" | "decals" | "clear" | "filter" | "wash" | "chips" | "streaks" | "rust" | "dust" | "mud" | "pigment" | "fix" | "metal";
+            kind: "prime" | "chipping_coat" | "colour" | "chipping_work" | "decals" | "clear" | "filter" | "wash" | "chips" | "streaks" | "dots" | "rust" | "dust" | "mud" | "splash" | "wet" | "grease" | "soot" | "pigment" | "fix" | "metal";
             family: string;
             zones?: string[];
             /** @enum {string} */
@@ -1953,6 +1953,9 @@ export interface components {
             before?: string;
             waitMin?: number;
             place?: string;
+            zones?: string[];
+            count?: number;
+            family?: string;
         };
         Cut: {
             task: string;
@@ -2001,6 +2004,8 @@ export interface components {
             changes: number;
             flushMin?: number;
             stripMin?: number;
+            /** Format: date-time */
+            since?: string;
         };
         PlaceOfWork: {
             id: string;
@@ -2126,6 +2131,7 @@ export interface components {
             changes: number;
             nodes: number;
             why: components["schemas"]["Why"];
+            airbrushes: components["schemas"]["Airbrush"][];
         };
         StepKind: {
             id: string;
@@ -2351,6 +2357,7 @@ export interface components {
             setUp?: components["schemas"]["SetUp"];
             product?: string;
             amount?: string;
+            mix?: string;
             air?: string;
             dries: string[];
             work?: string;

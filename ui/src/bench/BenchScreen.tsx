@@ -145,8 +145,17 @@ export function BenchScreen() {
             {told.changes.slice(0, 5).map((c) => (
               <li key={c}>{c}</li>
             ))}
-            {told.changes.length > 5 && <li>and {told.changes.length - 5} more</li>}
           </ul>
+          {told.changes.length > 5 && (
+            <details>
+              <summary>and {told.changes.length - 5} more</summary>
+              <ul>
+                {told.changes.slice(5).map((c) => (
+                  <li key={c}>{c}</li>
+                ))}
+              </ul>
+            </details>
+          )}
           <button type="button" className="word" onClick={() => setTold({ words: '', changes: [] })}>
             seen
           </button>
@@ -185,6 +194,7 @@ export function BenchScreen() {
                 />
                 <Fact name="Place" text={step.room} />
                 <Fact name="Amount" text={step.amount} />
+                <Fact name="Mix" text={step.mix} />
                 <Fact name="Airbrush" text={step.air} />
                 <Fact name="Work" text={step.work} />
                 <Fact name="Time" text={`${step.minutes} min`} />

@@ -222,8 +222,17 @@ export function BuildScreen() {
                 {shownChanges.slice(0, 4).map((c) => (
                   <li key={c.words}>{c.words}</li>
                 ))}
-                {shownChanges.length > 4 && <li>and {shownChanges.length - 4} more</li>}
               </ul>
+              {shownChanges.length > 4 && (
+                <details>
+                  <summary>and {shownChanges.length - 4} more</summary>
+                  <ul>
+                    {shownChanges.slice(4).map((c) => (
+                      <li key={c.words}>{c.words}</li>
+                    ))}
+                  </ul>
+                </details>
+              )}
               <button type="button" className="word" onClick={() => setSeen(data.revision)}>
                 seen
               </button>

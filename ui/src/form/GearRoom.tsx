@@ -38,10 +38,11 @@ export function GearRoom({ data, work }: TrayProps & { work: FormWork }) {
     <section aria-label="Running gear" className={classes.room}>
       {gear && tracked && <Told gear={gear} live={Boolean(work.live)} />}
       <table className={classes.wheels} aria-label="Wheels of a side">
+        <caption>Real mm: x forward from the middle, z above the ground</caption>
         <thead>
           <tr>
             {['wheel', 'kind', 'x', 'z', 'radius', 'hub', 'teeth', 'steel', 'arm', ''].map((h) => (
-              <th key={h} scope="col">
+              <th key={h} scope="col" data-number={['x', 'z', 'radius', 'hub', 'teeth'].includes(h) || undefined}>
                 {h}
               </th>
             ))}
@@ -72,7 +73,7 @@ export function GearRoom({ data, work }: TrayProps & { work: FormWork }) {
                     data={kinds}
                     value={w.kind}
                     size="xs"
-                    w={112}
+                    w={106}
                     allowDeselect={false}
                     onChange={(v) => v && setWheel(i, { kind: v as Wheel['kind'] })}
                   />

@@ -1,18 +1,27 @@
-import { Button, NumberInput, Select, TextInput } from '@mantine/core';
+import { Button, MultiSelect, NumberInput, Select, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { type OrderEdit, Refusal, type Step } from '../api/client';
-import { useLibrary } from '../build/useBuild';
+import { useFamilies, useLibrary } from '../build/useBuild';
 import { clock } from '../clock';
 import type { TrayProps } from '../tray/Tray';
 import classes from './Order.module.css';
 
-const fresh = { title: '', kind: 'own', minutes: 20 as number | string };
+const fresh = {
+  title: '',
+  kind: 'own',
+  minutes: '' as number | string,
+  count: '' as number | string,
+  zones: [] as string[],
+  family: null as string | null,
+  before: null as string | null,
+};
 
 /** Every step with the reason for its place; added, split, merged, moved or left out. */
 export function StepsRoom({ tools, data, at }: TrayProps) {
   const { plan, build } = data;
   const { edit } = tools;
   const library = useLibrary();
+  const families = useFamilies();
   const [picked, setPicked] = useState<string[]>([]);
   const [own, setOwn] = useState(fresh);
   const [past, setPast] = useState(false);
@@ -33,6 +42,8 @@ export function StepsRoom({ tools, data, at }: TrayProps) {
     ...(order.left ?? []).map((id) => ({ task: id, words: `left out: ${id.split(':').slice(0, 2).join(' ')}` })),
     ...(order.own ?? []).map((s) => ({ task: `own:${s.id}:1`, words: `yours: ${s.title}` })),
   ];
+  const unit = library.data?.kinds.find((k) => k.id === own.kind)?.unit;
+  const parts = [...new Set(plan.zones.flatMap((z) => [z.zone.split('.')[0] ?? z.zone, z.zone]))].sort();
   const choices = plan.steps.map((s) => ({ value: s.id, label: s.title }));
   return (
     <section aria-label="Steps" className={classes.room}>
@@ -138,19 +149,75 @@ export function StepsRoom({ tools, data, at }: TrayProps) {
             allowDeselect={false}
             data={(library.data?.kinds ?? []).map((k) => ({
               value: k.id,
-              label: k.name.replace('%s', '…').trim() || k.id.replaceAll('_', ' '),
+              label: k.id === 'own' ? 'of no kind' : k.name.replace('%s', '…').trim() || k.id.replaceAll('_', ' '),
             }))}
             value={own.kind}
             onChange={(kind) => setOwn({ ...own, kind: kind ?? 'own' })}
           />
-          <NumberInput label="Minutes" w={90} value={own.minutes} onChange={(minutes) => setOwn({ ...own, minutes })} />
+          <NumberInput
+            label="Minutes"
+            w={150}
+            min={1}
+            placeholder={own.kind === 'own' ? 'how many' : 'as its kind takes'}
+            value={own.minutes}
+            onChange={(minutes) => setOwn({ ...own, minutes })}
+          />
+          {own.kind !== 'own' && unit !== 'cm2' && (
+            <NumberInput
+              label={unit === 'cm' ? 'cm of seam' : 'Pieces'}
+              w={90}
+              min={1}
+              placeholder="1"
+              value={own.count}
+              onChange={(count) => setOwn({ ...own, count })}
+            />
+          )}
+          <MultiSelect
+            label="On"
+            w={190}
+            data={parts}
+            placeholder={own.zones.length ? undefined : 'the whole vehicle'}
+            value={own.zones}
+            onChange={(zones) => setOwn({ ...own, zones })}
+            searchable
+          />
+          <Select
+            label="With"
+            w={190}
+            clearable
+            searchable
+            placeholder="no product that dries"
+            data={families.data?.map((f) => ({ value: f.id, label: f.name })) ?? []}
+            value={own.family}
+            onChange={(family) => setOwn({ ...own, family })}
+          />
+          <Select
+            label="What waits for it"
+            w={230}
+            clearable
+            searchable
+            placeholder="nothing"
+            data={choices.filter((c) => c.value !== step?.id)}
+            value={own.before}
+            onChange={(before) => setOwn({ ...own, before })}
+          />
           <Button
             size="xs"
             onClick={() =>
               send(
                 {
                   do: 'add',
-                  step: { id: '', title: own.title, kind: own.kind, minutes: Number(own.minutes), after: step?.id },
+                  step: {
+                    id: '',
+                    title: own.title,
+                    kind: own.kind,
+                    minutes: Number(own.minutes),
+                    count: own.count === '' ? undefined : Number(own.count),
+                    zones: own.zones,
+                    family: own.family ?? undefined,
+                    after: step?.id,
+                    before: own.before ?? undefined,
+                  },
                 },
                 () => setOwn(fresh),
               )

@@ -17,8 +17,13 @@ const strength: Record<string, number> = {
   filter: 0.08,
   rust: 0.2,
   streaks: 0.15,
+  dots: 0.08,
   dust: 0.3,
   mud: 0.5,
+  splash: 0.15,
+  wet: 0.08,
+  grease: 0.05,
+  soot: 0.05,
   pigment: 0.3,
 };
 

@@ -1,4 +1,13 @@
-import { Button, ColorInput, MultiSelect, NumberInput, SegmentedControl, Select, TextInput } from '@mantine/core';
+import {
+  Button,
+  Checkbox,
+  ColorInput,
+  MultiSelect,
+  NumberInput,
+  SegmentedControl,
+  Select,
+  TextInput,
+} from '@mantine/core';
 import { useState } from 'react';
 import { type Layer, words } from '../api/client';
 import { useFamilies } from '../build/useBuild';
@@ -16,13 +25,20 @@ const kinds: { value: Layer['kind']; label: string }[] = [
   { value: 'wash', label: 'Wash' },
   { value: 'chips', label: 'Chips' },
   { value: 'streaks', label: 'Streaks' },
+  { value: 'dots', label: 'Dots of oil' },
   { value: 'rust', label: 'Rust' },
   { value: 'dust', label: 'Dust' },
   { value: 'mud', label: 'Mud' },
+  { value: 'splash', label: 'Splashes' },
+  { value: 'wet', label: 'Wet spots' },
+  { value: 'grease', label: 'Grease, fuel, oil' },
+  { value: 'soot', label: 'Soot' },
   { value: 'pigment', label: 'Pigment' },
   { value: 'fix', label: 'Pigment fixer' },
   { value: 'metal', label: 'Bare metal' },
 ];
+
+const wetKinds = new Set<Layer['kind']>(['filter', 'wash', 'streaks', 'dots', 'rust', 'dust', 'mud', 'splash']);
 
 const covers = (layer: Layer, zone: string) =>
   !layer.zones?.length || layer.zones.some((z) => zone === z || zone.startsWith(`${z}.`));
@@ -42,6 +58,11 @@ const fresh: Layer = {
 export function LayersTray({ tools, data, zone }: TrayProps) {
   const [open, setOpen] = useState<string>();
   const { layers } = data.build;
+  // What a layer is worked wet into carries the group's name too.
+  const joined = (layer: Layer) =>
+    layers
+      .filter((o) => o.id === layer.together && o.together !== o.id)
+      .map((o) => ({ op: 'change' as const, layer: { ...o, together: o.id } }));
   const refused = tools.edit.isError && !tools.stale && tools.edit.variables?.some((e) => e.op === 'layers');
   return (
     <section aria-label="Layers">
@@ -62,7 +83,7 @@ export function LayersTray({ tools, data, zone }: TrayProps) {
           act="Add"
           busy={tools.edit.isPending}
           onTake={(layer) =>
-            tools.edit.mutate([{ op: 'layers', layers: [{ op: 'insert', layer }] }], {
+            tools.edit.mutate([{ op: 'layers', layers: [{ op: 'insert', layer }, ...joined(layer)] }], {
               onSuccess: () => setOpen(undefined),
             })
           }
@@ -110,7 +131,9 @@ export function LayersTray({ tools, data, zone }: TrayProps) {
                     data={data}
                     act="Change"
                     busy={tools.edit.isPending}
-                    onTake={(next) => tools.edit.mutate([{ op: 'layers', layers: [{ op: 'change', layer: next }] }])}
+                    onTake={(next) =>
+                      tools.edit.mutate([{ op: 'layers', layers: [{ op: 'change', layer: next }, ...joined(next)] }])
+                    }
                   />
                   <div className={classes.row}>
                     <button
@@ -164,6 +187,13 @@ interface LayerFormProps {
 function LayerForm({ layer, data, act, busy, onTake }: LayerFormProps) {
   const [l, setL] = useState(layer);
   const families = useFamilies();
+  const family = families.data?.find((f) => f.id === l.family);
+  const at = data.build.layers.findIndex((o) => o.id === layer.id);
+  // A wet group is worked in one session: only what lies right below can be joined.
+  const wet = data.build.layers
+    .slice(0, at < 0 ? undefined : at)
+    .slice(-1)
+    .filter((o) => wetKinds.has(o.kind));
   const parts = [...new Set(data.plan.zones.flatMap((z) => [z.zone.split('.')[0] ?? z.zone, z.zone]))].sort();
   return (
     <form
@@ -243,6 +273,49 @@ function LayerForm({ layer, data, act, busy, onTake }: LayerFormProps) {
           onChange={(sheen) => setL({ ...l, sheen: (sheen ?? '') as Layer['sheen'] })}
         />
       </div>
+      <div className={classes.two}>
+        {family?.perMm && (
+          <NumberInput
+            label="Deep, mm on the model"
+            placeholder="a film"
+            min={0}
+            max={20}
+            step={0.5}
+            value={l.depthMm || ''}
+            onChange={(v) => setL({ ...l, depthMm: Number(v) })}
+          />
+        )}
+        {family?.brings === 'carrier' && (
+          <Select
+            label="What it is laid with"
+            data={[
+              { value: '', label: l.kind === 'mud' ? 'water' : 'white spirit' },
+              { value: 'water', label: 'water' },
+              { value: 'white_spirit', label: 'white spirit' },
+              { value: 'alcohol', label: 'alcohol' },
+            ].filter((c, i) => i === 0 || c.label !== (l.kind === 'mud' ? 'water' : 'white spirit'))}
+            value={l.carrier ?? ''}
+            onChange={(carrier) => setL({ ...l, carrier: (carrier ?? '') as Layer['carrier'] })}
+          />
+        )}
+        {wet.length > 0 && (
+          <Select
+            label="Worked wet into"
+            placeholder="nothing"
+            clearable
+            data={wet.map((o) => ({ value: o.together || o.id, label: o.name }))}
+            value={l.together && l.together !== l.id ? l.together : null}
+            onChange={(together) => setL({ ...l, together: together ?? '' })}
+          />
+        )}
+      </div>
+      {l.kind === 'decals' && (
+        <Checkbox
+          label="Worked down with softener"
+          checked={Boolean(l.softener)}
+          onChange={(e) => setL({ ...l, softener: e.currentTarget.checked })}
+        />
+      )}
       <NumberInput
         label="Pinned wait after the layer below, minutes"
         placeholder="as long as it needs"

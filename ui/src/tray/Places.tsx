@@ -1,7 +1,7 @@
 import { Button, Checkbox, NumberInput, Select, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import type { Workshop } from '../api/client';
-import { useLibrary } from '../build/useBuild';
+import { useEvenings, useLibrary } from '../build/useBuild';
 import classes from './Tray.module.css';
 
 interface PlacesProps {
@@ -22,8 +22,14 @@ export function Places({ workshop, onSet }: PlacesProps) {
   const put = (id: string, by: Partial<(typeof places)[number]>) =>
     set({ places: [...places.filter((p) => p.id !== id), { ...place(id), ...by }] });
   const brushes = workshop.airbrushes ?? [];
+  const evenings = useEvenings();
   const brush = (id: string, by: Partial<(typeof brushes)[number]>) =>
     onSet({ ...workshop, airbrushes: brushes.map((b) => (b.id === id ? { ...b, ...by } : b)) });
+  // What is in it follows from the log until somebody looks and types: that holds from now on.
+  const loaded = (b: (typeof brushes)[number]) =>
+    evenings.data?.airbrushes.find((x) => x.id === b.id && (x.since ?? '') === (b.since ?? '')) ?? b;
+  const look = (b: (typeof brushes)[number], by: { paint?: string; changes?: number }) =>
+    brush(b.id, { paint: loaded(b).paint, changes: loaded(b).changes, ...by, since: new Date().toISOString() });
   return (
     <>
       <details>
@@ -203,16 +209,16 @@ export function Places({ workshop, onSet }: PlacesProps) {
               w={150}
               label="in it now"
               placeholder="clean"
-              value={b.paint}
-              onChange={(e) => brush(b.id, { paint: e.currentTarget.value })}
+              value={loaded(b).paint}
+              onChange={(e) => look(b, { paint: e.currentTarget.value })}
             />
             <NumberInput
               size="xs"
               w={110}
               label="changes since strip"
               min={0}
-              value={b.changes}
-              onChange={(v) => brush(b.id, { changes: Number(v) })}
+              value={loaded(b).changes}
+              onChange={(v) => look(b, { changes: Number(v) })}
             />
             <Select
               size="xs"
@@ -221,7 +227,7 @@ export function Places({ workshop, onSet }: PlacesProps) {
               placeholder="…"
               data={['flushed', 'stripped']}
               value={null}
-              onChange={(v) => v && brush(b.id, v === 'stripped' ? { paint: '', changes: 0 } : { paint: '' })}
+              onChange={(v) => v && look(b, v === 'stripped' ? { paint: '', changes: 0 } : { paint: '' })}
             />
             <button
               type="button"

@@ -225,7 +225,7 @@ function Scene({ vehicle, plan, coat, zone, onZone, alone }: TurningProps & { ve
     performance.mark('turned');
     const p = pace.current;
     p.slow = seconds > 1 / 28 ? p.slow + 1 : Math.max(p.slow - 1, 0);
-    if (p.slow > 8 && p.sharp > 0.5) {
+    if (p.slow > 8 && p.sharp > 0.375) {
       p.sharp -= 0.125;
       p.slow = 0;
       setDpr(p.sharp);
