@@ -139,7 +139,7 @@ func (d *Deriver) All(w Workshop, items []Item, asOf time.Time) (All, error) {
 			}
 		}
 		p.stand(asOf)
-		p.Timers = timers(p.Steps, asOf)
+		p.Timers = timers(*p, asOf)
 	}
 	out.Evenings = evenings(request.Airbrush, out.Plans, schedule, asOf)
 	return out, nil

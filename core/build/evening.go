@@ -22,6 +22,7 @@ type Evenings struct {
 	Why      Why       `json:"why"`
 
 	Airbrushes []path.Airbrush `json:"airbrushes"` // as the log leaves them
+	Timers     []Timer         `json:"timers"`     // of all builds: hands that spray one watch the window of another
 }
 
 // Sitting is one session with its lines.
@@ -70,6 +71,8 @@ type Print struct {
 
 // Timer counts to an instant that a finished step leads to.
 type Timer struct {
+	Build string    `json:"build"`
+	Name  string    `json:"name"` // of the build
 	Task  string    `json:"task"`
 	Title string    `json:"title"`
 	Kind  string    `json:"kind"` // touch, next coat, handle, cured, opens, closes
@@ -80,7 +83,8 @@ type Timer struct {
 
 // timers are what runs at an instant: for each finished step, when it may be touched
 // and when what follows it may begin or must be finished.
-func timers(all []Step, asOf time.Time) []Timer {
+func timers(p Plan, asOf time.Time) []Timer {
+	all := p.Steps
 	out := []Timer{}
 	index := map[string]int{}
 	for i, s := range all {
@@ -88,6 +92,7 @@ func timers(all []Step, asOf time.Time) []Timer {
 	}
 	add := func(t Timer) {
 		if t.At.After(asOf) && !slices.ContainsFunc(out, func(x Timer) bool { return x.Task == t.Task && x.Kind == t.Kind && x.At.Equal(t.At) }) {
+			t.Build, t.Name = p.Build, p.Name
 			out = append(out, t)
 		}
 	}
@@ -96,7 +101,7 @@ func timers(all []Step, asOf time.Time) []Timer {
 			continue
 		}
 		if !s.touch.IsZero() {
-			add(Timer{s.ID, s.Title, "touch", "dry to the touch", s.End(), s.touch})
+			add(Timer{Task: s.ID, Title: s.Title, Kind: "touch", Words: "dry to the touch", From: s.End(), At: s.touch})
 		}
 	}
 	for _, s := range all {
@@ -113,19 +118,21 @@ func timers(all []Step, asOf time.Time) []Timer {
 			if a.Most > 0 {
 				kind, words = "opens", s.Title+" from then on"
 			}
-			add(Timer{a.From, all[from].Title, kind, words, end, end.Add(time.Duration(s.Waits[k]) * time.Minute)})
+			add(Timer{Task: a.From, Title: all[from].Title, Kind: kind, Words: words, From: end, At: end.Add(time.Duration(s.Waits[k]) * time.Minute)})
 		}
 		if !s.Closes.IsZero() {
 			for _, a := range s.After {
 				if from, ok := index[a.From]; ok && a.Most > 0 && all[from].Status.Done() {
-					add(Timer{s.ID, s.Title, "closes", "must be finished", all[from].End(), s.Closes})
+					add(Timer{Task: s.ID, Title: s.Title, Kind: "closes", Words: "must be finished", From: all[from].End(), At: s.Closes})
 				}
 			}
 		}
 	}
-	slices.SortStableFunc(out, func(a, b Timer) int { return a.At.Compare(b.At) })
+	slices.SortStableFunc(out, soonest)
 	return out
 }
+
+func soonest(a, b Timer) int { return a.At.Compare(b.At) }
 
 // evenings joins the schedule with what the steps say.
 func evenings(brushes []path.Airbrush, plans []Plan, s path.Schedule, asOf time.Time) Evenings {
@@ -135,6 +142,11 @@ func evenings(brushes []path.Airbrush, plans []Plan, s path.Schedule, asOf time.
 			fmt.Sprintf("%d tasks placed in the search", s.Nodes),
 			"bound: the longest chain laid on the calendar, and the hands' minutes against the sessions",
 			fmt.Sprintf("the plan ends %.1f %% above what no plan can beat", 100*s.Gap)})}
+	out.Timers = []Timer{}
+	for _, p := range plans {
+		out.Timers = append(out.Timers, p.Timers...)
+	}
+	slices.SortStableFunc(out.Timers, soonest)
 	find := func(build, task string) (*Plan, *Step) {
 		i := slices.IndexFunc(plans, func(p Plan) bool { return p.Build == build })
 		k := slices.IndexFunc(plans[i].Steps, func(x Step) bool { return x.ID == task })

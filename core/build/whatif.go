@@ -37,6 +37,8 @@ type Compared struct {
 	Now     Outcome       `json:"now"`
 	Then    Outcome       `json:"then"`
 	Changes []path.Change `json:"changes"`
+
+	Workshop Workshop `json:"workshop"` // as it would be: kept when it is taken
 }
 
 // Apply makes the change on copies.
@@ -88,7 +90,7 @@ func (d *Deriver) Compare(w Workshop, items []Item, id string, q WhatIf, asOf ti
 	if err != nil {
 		return Compared{}, err
 	}
-	out := Compared{Now: outcome(now, at), Then: outcome(then, at), Changes: Changes(now.Plans[at], then.Plans[at])}
+	out := Compared{Now: outcome(now, at), Then: outcome(then, at), Changes: Changes(now.Plans[at], then.Plans[at]), Workshop: other}
 	return out, nil
 }
 

@@ -2037,6 +2037,8 @@ export interface components {
             why: string;
         };
         Timer: {
+            build: string;
+            name: string;
             task: string;
             title: string;
             kind: string;
@@ -2132,6 +2134,7 @@ export interface components {
             nodes: number;
             why: components["schemas"]["Why"];
             airbrushes: components["schemas"]["Airbrush"][];
+            timers: components["schemas"]["Timer"][];
         };
         StepKind: {
             id: string;
@@ -2181,6 +2184,7 @@ export interface components {
             changes: number;
         };
         WhatIfAnswer: {
+            workshop: components["schemas"]["Workshop"];
             now: components["schemas"]["Outcome"];
             then: components["schemas"]["Outcome"];
             changes: components["schemas"]["PlanChange"][];

@@ -24,7 +24,11 @@ export function BenchScreen() {
   const [panel, setPanel] = useState<Panel>();
   const now = useNow();
   const plan = state.data?.plan;
-  const ringing = useRinging(plan, now);
+  // The hands that spray one build watch the windows of the others.
+  const running = [...(plan?.timers ?? []), ...(evenings.data?.timers ?? []).filter((t) => t.build !== id)].sort(
+    (a, b) => Date.parse(a.at) - Date.parse(b.at),
+  );
+  const ringing = useRinging(running, now);
   const lines = (evenings.data?.tonight.lines ?? []).filter((l) => !l.setUp);
   const wanted = search.get('step');
   const step =
@@ -108,7 +112,7 @@ export function BenchScreen() {
         ? jot.jotted.checks.filter((c) => c !== check)
         : [...jot.jotted.checks, check],
     });
-  const timers = plan.timers.filter((t) => Date.parse(t.at) > now - 60_000);
+  const timers = running.filter((t) => Date.parse(t.at) > now - 60_000);
   return (
     <div className={classes.screen}>
       <header className={classes.head}>
@@ -269,14 +273,15 @@ export function BenchScreen() {
               const left = (Date.parse(t.at) - now) / 1000;
               return (
                 <p
-                  key={t.task + t.kind + t.at}
+                  key={t.build + t.task + t.kind + t.at}
                   className={classes.timer}
                   data-kind={t.kind}
                   data-soon={(t.kind === 'closes' && left <= warning) || undefined}
                 >
                   <strong>{left > 0 ? counted(t, now) : 'over'}</strong>
                   <span>
-                    {t.title}:{' '}
+                    {t.title}
+                    {t.build === id ? '' : `, ${t.name}`}:{' '}
                     {t.kind === 'closes' ? 'window closes' : t.kind === 'opens' ? t.words : `${t.kind}, ${t.words}`}
                   </span>
                 </p>

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
-import type { NewEntry, Plan, Timer } from '../api/client';
+import type { NewEntry, Timer } from '../api/client';
 
 /** What was ticked, read and counted at a step before it is done: kept through a reload. */
 export interface Jotted {
@@ -55,14 +55,14 @@ export function useNow(): number {
 export const warning = 180;
 
 /** Rings when a timer ends, and before a window closes; each once, also after a reload. */
-export function useRinging(plan: Plan | undefined, now: number) {
+export function useRinging(timers: Timer[], now: number) {
   const sound = useRef<AudioContext | undefined>(undefined);
   const [rung, setRung] = useState<string>();
   useEffect(() => {
-    for (const t of plan?.timers ?? []) {
+    for (const t of timers) {
       const left = (Date.parse(t.at) - now) / 1000;
       const what = left <= 0 ? 'over' : t.kind === 'closes' && left <= warning ? 'soon' : undefined;
-      const key = `rung ${t.task} ${t.kind} ${t.at} ${what}`;
+      const key = `rung ${t.build} ${t.task} ${t.kind} ${t.at} ${what}`;
       if (!what || left < -120 || sessionStorage.getItem(key)) {
         continue;
       }
@@ -74,7 +74,7 @@ export function useRinging(plan: Plan | undefined, now: number) {
         new Notification('Cinder Path', { body: words });
       }
     }
-  }, [plan, now]);
+  }, [timers, now]);
   /** Sound and notifications are allowed by a person's hand only. */
   const allow = () => {
     sound.current = new AudioContext();

@@ -2,7 +2,7 @@ import { Button, NumberInput, Select, TextInput } from '@mantine/core';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, ask, type WhatIf, words } from '../api/client';
-import { useEvenings, useLibrary } from '../build/useBuild';
+import { useEvenings, useLibrary, useWorkshop } from '../build/useBuild';
 import { clock } from '../clock';
 import type { TrayProps } from '../tray/Tray';
 import { WeekForm } from '../tray/WeekForm';
@@ -61,6 +61,7 @@ const weekdays = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Frida
 /** What would change, side by side, before it is taken. */
 function Try({ data, tools }: TrayProps) {
   const library = useLibrary();
+  const { keep } = useWorkshop(data.build.id);
   const [q, setQ] = useState<WhatIf>({
     kind: 'evening',
     day: 0,
@@ -136,9 +137,9 @@ function Try({ data, tools }: TrayProps) {
           Try it
         </Button>
       </div>
-      {ask1.error && (
+      {(ask1.error || keep.error) && (
         <p role="alert" className="trouble">
-          {words(ask1.error)}
+          {words(ask1.error ?? keep.error)}
         </p>
       )}
       {ask1.data && (
@@ -157,20 +158,20 @@ function Try({ data, tools }: TrayProps) {
             ))}
           </ul>
           <div>
-            {q.kind === 'school' ? (
-              <Button
-                size="xs"
-                onClick={() =>
-                  tools.edit.mutate([{ op: 'school', school: q.school, text: q.answer }], {
-                    onSuccess: () => ask1.reset(),
-                  })
-                }
-              >
-                Take it
-              </Button>
-            ) : (
-              <p className={classes.lead}>To take it, change the hours or the room below: all builds share them.</p>
-            )}
+            <Button
+              size="xs"
+              loading={keep.isPending}
+              onClick={() =>
+                q.kind === 'school'
+                  ? tools.edit.mutate([{ op: 'school', school: q.school, text: q.answer }], {
+                      onSuccess: () => ask1.reset(),
+                    })
+                  : keep.mutate(ask1.data.workshop, { onSuccess: () => ask1.reset() })
+              }
+            >
+              Take it
+            </Button>
+            {q.kind !== 'school' && <p className={classes.lead}>Hours and room are the same for all builds.</p>}
           </div>
         </div>
       )}

@@ -1,33 +1,18 @@
 import { Button, NumberInput, TextInput } from '@mantine/core';
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, ask, type Home, words } from '../api/client';
+import { type Workshop, words } from '../api/client';
+import { useWorkshop } from '../build/useBuild';
 import { Places } from './Places';
 import classes from './Tray.module.css';
-
-type Workshop = Home['workshop'];
 
 const days = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'];
 const order = [1, 2, 3, 4, 5, 6, 0];
 
 /** The hours at the bench and the air in the room; all builds share them. */
 export function WeekForm({ build }: { build: string }) {
-  const client = useQueryClient();
-  const home = useQuery({ queryKey: ['home'], queryFn: () => ask(api.GET('/api/home')) });
+  const { home, keep } = useWorkshop(build);
   const [typed, setTyped] = useState<Workshop>();
   const workshop = typed ?? home.data?.workshop;
-  const keep = useMutation({
-    mutationFn: (body: Workshop) =>
-      ask(api.PUT('/api/workshop', { params: { header: { 'If-Match': `"${home.data?.revision ?? 0}"` } }, body })),
-    onSuccess: (next) => {
-      client.setQueryData(['home'], next);
-      setTyped(undefined);
-      client.invalidateQueries({ queryKey: ['evenings'] });
-      return client.invalidateQueries({ queryKey: ['build', build] });
-    },
-    // The newer week is fetched; what was typed stays, and a second try goes over it.
-    onError: () => client.invalidateQueries({ queryKey: ['home'] }),
-  });
   if (!workshop) {
     return null;
   }
@@ -46,7 +31,7 @@ export function WeekForm({ build }: { build: string }) {
       aria-label="Hours at the bench"
       onSubmit={(e) => {
         e.preventDefault();
-        keep.mutate(workshop);
+        keep.mutate(workshop, { onSuccess: () => setTyped(undefined) });
       }}
     >
       <h3>Hours at the bench</h3>
