@@ -142,7 +142,54 @@ func TestAWrongOrderIsRefusedAndMended(t *testing.T) {
 		retype(field("Do it after"), "Put wheels"), chromedp.KeyEvent(kb.ArrowDown), chromedp.KeyEvent(kb.Enter), see(text("div[@role='alert']", "F2")), see(text("div[@role='alert']", "cannot be handled")),
 		click(text("button", "Leave out: Mud")), see(text("li", "left out: mud")))
 	// A step of one's own, of a kind of the library.
-	do(t, window, click(text("summary", "Add a step of your own")), chromedp.SendKeys(field("What is done"), "Soot at the pipe", chromedp.BySearch), click(text("button", "Add it after")), see(text("li", "yours: Soot at the pipe")))
+	do(t, window, click(text("summary", "Add a step of your own")), chromedp.SendKeys(field("What is done"), "Soot at the pipe", chromedp.BySearch), click(text("button", "Add it after")), see(text("p[@role='alert']", "say how many minutes it takes")))
+	// With its kind it takes what the library says of its area; nothing typed was lost.
+	do(t, window, pick("Kind", "Soot at the exhaust"), click(text("button", "Add it after")), see(text("li", "yours: Soot at the pipe")),
+		click(`//nav//button[contains(@aria-label, "Soot at the pipe")]`), see(text("h2", "Soot at the pipe")), see(text("section", "8 min")))
+}
+
+// A layer of another kind, with its depth and worked wet into the one below: its step is
+// on the path at once.
+func TestALayerOfSplashesIsPlanned(t *testing.T) {
+	a := startApp(t, dataDir(t))
+	window := browser(t)
+	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Layers"), click(text("button", "Add a layer on top")), pick("What it is", "Splashes"), pick("Product", "mud paste (binder, pigment, grit)"),
+		retype(field("Deep, mm on the model"), "0.5"), pick("Worked wet into", "Mud"), click(text("button", "Add this layer")),
+		see(`//ol//button[contains(., "Splashes")]`), see(`//nav//button[contains(@aria-label, "Splashes")]`))
+	var s struct {
+		Build struct {
+			Layers []struct {
+				Name, Kind, Together string
+				DepthMM              float64
+			}
+		}
+	}
+	a.get(t, "/api/builds/"+varrow, &s)
+	n := len(s.Build.Layers)
+	top, below := s.Build.Layers[n-1], s.Build.Layers[n-2]
+	assert.Equal(t, "splash", top.Kind)
+	assert.InDelta(t, 0.5, top.DepthMM, 1e-9)
+	assert.NotEmpty(t, top.Together)
+	assert.Equal(t, top.Together, below.Together)
+}
+
+// Hands at one build watch the windows of another: its timer runs and rings here too.
+func TestTimersOfOtherBuildsRunAtThisBench(t *testing.T) {
+	a := startApp(t, dataDir(t))
+	window := browser(t)
+	var s struct {
+		Timers []struct {
+			Build, Name, Title string
+			At                 time.Time
+		}
+	}
+	a.get(t, "/api/evenings", &s)
+	require.NotEmpty(t, s.Timers)
+	other := s.Timers[0]
+	require.Equal(t, varrow, other.Build)
+	do(t, window, chromedp.Navigate(a.url+"/builds/01997a00-0000-7000-8000-0000c1de0063/bench"), see(text("section[@aria-label='Timers']", other.Name)))
+	ends := time.Until(s.Timers[0].At) + 5*time.Second
+	do(t, window, chromedp.Evaluate(fmt.Sprintf(`(() => { const real = Date.now; Date.now = () => real() + %d; return true; })()`, ends.Milliseconds()), nil), see(text("p[@role='alert']", s.Timers[0].Title)))
 }
 
 // An evening at the bench: a step is begun, the page loaded anew in the middle, what was
@@ -308,6 +355,9 @@ func TestWhatIfBesideNow(t *testing.T) {
 	a := startApp(t, dataDir(t))
 	window := browser(t)
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Evenings"), see(`//*[name()="svg"][contains(@aria-label, "Drying tails")]`), click(text("button", "Try it")), see(text("p", "Then")), see(text("p", "ends ")))
+	// Taken with a click, it is in the hours that all builds share.
+	do(t, window, click(text("button", "Take it")), chromedp.WaitNotPresent(text("button", "Take it"), chromedp.BySearch))
+	until(t, window, `document.querySelector('input[aria-label="Sunday again, 2 from"]').value`, "14:00")
 	// A day off, and where the booth may be used: kept for all builds.
 	do(t, window, click(text("summary", "Days that differ")), chromedp.SendKeys(cell("Date that differs"), "2026-12-24", chromedp.BySearch), click(`//details[contains(., "Days that differ")]//button[.="Put it in"]`), see(text("p", "2026-12-24: no work")),
 		click(text("summary", "The air by day")), click(text("button", "take the simulated weather")), click(text("button", "Keep these hours")), see(text("summary", "60 outside")))
@@ -342,4 +392,19 @@ func TestTonightOverAllBuilds(t *testing.T) {
 	var at string
 	do(t, window, chromedp.Location(&at))
 	assert.Contains(t, at, first.Build)
+}
+
+// Where two builds want the same evening, the one that goes first is chosen at home.
+func TestABuildIsWorkedOnFirst(t *testing.T) {
+	a := startApp(t, dataDir(t))
+	window := browser(t)
+	do(t, window, chromedp.Navigate(a.url+"/"), click(`//button[@aria-label="More for Drumble recovery tractor"]`), click(text("button[@role='menuitem']", "Work on it first")))
+	until(t, window, `document.querySelector('main article h2')?.textContent.includes('Drumble') ? 'first' : ''`, "first")
+	var s struct {
+		Tonight struct{ Lines []struct{ Name string } }
+	}
+	require.Eventually(t, func() bool {
+		a.get(t, "/api/evenings", &s)
+		return len(s.Tonight.Lines) > 0 && s.Tonight.Lines[0].Name == "Drumble recovery tractor"
+	}, 10*time.Second, 200*time.Millisecond, "its steps come first tonight")
 }

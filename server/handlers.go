@@ -76,7 +76,7 @@ func (h *handlers) homeState(ctx context.Context) (api.Home, error) {
 	_, revision, _, err := h.store.Workshop(ctx)
 	out := api.Home{Workshop: d.Workshop, Revision: revision, Builds: []api.HomeLine{}}
 	for i, item := range d.Items {
-		out.Builds = append(out.Builds, api.HomeLine{Revision: revisions[item.Build.ID], Subject: item.Build.Subject, Plan: plans[i]})
+		out.Builds = append(out.Builds, api.HomeLine{Revision: revisions[item.Build.ID], Subject: item.Build.Subject, Priority: item.Build.Priority, Plan: plans[i]})
 	}
 	return out, err
 }

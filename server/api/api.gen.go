@@ -325,7 +325,10 @@ type Home struct {
 
 // HomeLine defines model for HomeLine.
 type HomeLine struct {
-	Plan     Plan   `json:"plan"`
+	Plan Plan `json:"plan"`
+
+	// Priority lower goes first where two builds want the same evening
+	Priority int    `json:"priority"`
 	Revision int64  `json:"revision"`
 	Subject  string `json:"subject"`
 }

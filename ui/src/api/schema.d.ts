@@ -784,6 +784,8 @@ export interface components {
             /** Format: int64 */
             revision: number;
             subject: string;
+            /** @description lower goes first where two builds want the same evening */
+            priority: number;
             plan: components["schemas"]["Plan"];
         };
         BuildState: {

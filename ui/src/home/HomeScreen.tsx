@@ -14,12 +14,12 @@ import { useHome } from './useHome';
 type Line = Home['builds'][number];
 
 export function HomeScreen() {
-  const { home, start, duplicate, remove, restore, rename, take } = useHome();
+  const { home, start, duplicate, remove, restore, rename, rank, take } = useHome();
   const [making, setMaking] = useState(false);
   const [removed, setRemoved] = useState<Line>();
   const [naming, setNaming] = useState<{ line: Line; name: string }>();
   const navigate = useNavigate();
-  const trouble = home.error ?? duplicate.error ?? remove.error ?? restore.error ?? take.error;
+  const trouble = home.error ?? duplicate.error ?? remove.error ?? restore.error ?? rank.error ?? take.error;
   return (
     <div className={classes.screen}>
       <header className={classes.head}>
@@ -65,7 +65,7 @@ export function HomeScreen() {
           </p>
         )}
         {(home.data?.builds.length ?? 0) > 0 && <Tonight />}
-        {home.data?.builds.map((line) => (
+        {home.data?.builds.map((line, i, all) => (
           <article key={line.plan.build} className={classes.line} aria-label={line.plan.name}>
             <Link to={`/builds/${line.plan.build}`} className={classes.picture} aria-label={`Open ${line.plan.name}`}>
               <Side line={line} />
@@ -95,6 +95,30 @@ export function HomeScreen() {
                 </Menu.Target>
                 <Menu.Dropdown>
                   <Menu.Item onClick={() => setNaming({ line, name: line.plan.name })}>Rename</Menu.Item>
+                  <Menu.Item
+                    disabled={i === 0}
+                    onClick={() =>
+                      rank.mutate({
+                        id: line.plan.build,
+                        revision: line.revision,
+                        priority: (all[0]?.priority ?? 0) - 1,
+                      })
+                    }
+                  >
+                    Work on it first
+                  </Menu.Item>
+                  <Menu.Item
+                    disabled={i === all.length - 1}
+                    onClick={() =>
+                      rank.mutate({
+                        id: line.plan.build,
+                        revision: line.revision,
+                        priority: (all.at(-1)?.priority ?? 0) + 1,
+                      })
+                    }
+                  >
+                    Let it wait for the others
+                  </Menu.Item>
                   <Menu.Item onClick={() => duplicate.mutate(line.plan.build)}>Duplicate</Menu.Item>
                   <Menu.Item component={Link} to={`/builds/${line.plan.build}/diary`}>
                     Diary

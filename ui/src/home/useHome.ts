@@ -33,6 +33,16 @@ export function useHome() {
       ),
     onSuccess: again,
   });
+  const rank = useMutation({
+    mutationFn: ({ id, revision, priority }: { id: string; revision: number; priority: number }) =>
+      ask(
+        api.POST('/api/builds/{id}/edits', {
+          params: { path: { id }, header: { 'If-Match': `"${revision}"` } },
+          body: { edits: [{ op: 'priority', priority }] },
+        }),
+      ),
+    onSuccess: () => Promise.all([again(), client.invalidateQueries({ queryKey: ['evenings'] })]),
+  });
   const take = useMutation({
     mutationFn: async (file: File) => {
       const body = JSON.parse(await file.text());
@@ -40,5 +50,5 @@ export function useHome() {
     },
     onSuccess: again,
   });
-  return { home, start, duplicate, remove, restore, rename, take };
+  return { home, start, duplicate, remove, restore, rename, rank, take };
 }

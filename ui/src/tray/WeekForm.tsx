@@ -5,6 +5,8 @@ import { useWorkshop } from '../build/useBuild';
 import { Places } from './Places';
 import classes from './Tray.module.css';
 
+type Hours = Workshop['calendar']['weekly'][number];
+
 const days = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'];
 const order = [1, 2, 3, 4, 5, 6, 0];
 
@@ -19,11 +21,12 @@ export function WeekForm({ build }: { build: string }) {
   const { calendar } = workshop;
   const set = (change: Partial<Workshop['calendar']>) =>
     setTyped({ ...workshop, calendar: { ...calendar, ...change } });
-  const hours = (day: number, at: 'from' | 'to', value: string) => {
-    const old = calendar.weekly.find((w) => w.day === day) ?? { day, from: '', to: '' };
+  // A day may have several stretches; one whose hours are emptied is gone.
+  const hours = (old: Hours, at: 'from' | 'to', value: string) => {
     const next = { ...old, [at]: value };
-    const rest = calendar.weekly.filter((w) => w !== old);
-    set({ weekly: next.from === '' && next.to === '' ? rest : [...rest, next] });
+    const here = calendar.weekly.indexOf(old);
+    const kept = next.from === '' && next.to === '' ? [] : [next];
+    set({ weekly: here < 0 ? [...calendar.weekly, ...kept] : calendar.weekly.toSpliced(here, 1, ...kept) });
   };
   return (
     <form
@@ -36,28 +39,32 @@ export function WeekForm({ build }: { build: string }) {
     >
       <h3>Hours at the bench</h3>
       <div className={classes.week}>
-        {order.map((day) => {
-          const w = calendar.weekly.find((x) => x.day === day);
-          const name = days[day] ?? '';
-          return [
-            <span key={name}>{name.slice(0, 3)}</span>,
-            <TextInput
-              key={`${name} from`}
-              size="xs"
-              aria-label={`${name} from`}
-              placeholder="no work"
-              value={w?.from ?? ''}
-              onChange={(e) => hours(day, 'from', e.currentTarget.value)}
-            />,
-            <TextInput
-              key={`${name} to`}
-              size="xs"
-              aria-label={`${name} to`}
-              value={w?.to ?? ''}
-              onChange={(e) => hours(day, 'to', e.currentTarget.value)}
-            />,
-          ];
-        })}
+        {order
+          .flatMap((day) => {
+            const stretches = calendar.weekly.filter((x) => x.day === day);
+            return (stretches.length ? stretches : [{ day, from: '', to: '' }]).map((w, i) => ({ w, i }));
+          })
+          .map(({ w, i }) => {
+            const name = `${days[w.day]}${i ? ` again, ${i + 1}` : ''}`;
+            return [
+              <span key={name}>{i ? 'and' : name.slice(0, 3)}</span>,
+              <TextInput
+                key={`${name} from`}
+                size="xs"
+                aria-label={`${name} from`}
+                placeholder="no work"
+                value={w.from}
+                onChange={(e) => hours(w, 'from', e.currentTarget.value)}
+              />,
+              <TextInput
+                key={`${name} to`}
+                size="xs"
+                aria-label={`${name} to`}
+                value={w.to}
+                onChange={(e) => hours(w, 'to', e.currentTarget.value)}
+              />,
+            ];
+          })}
       </div>
       <div className={classes.two}>
         <NumberInput
