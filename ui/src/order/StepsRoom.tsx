@@ -143,7 +143,7 @@ export function StepsRoom({ tools, data, at }: TrayProps) {
             onChange={(e) => setOwn({ ...own, title: e.currentTarget.value })}
           />
           <Select
-            label="Kind"
+            label="Of the kind"
             w={190}
             searchable
             allowDeselect={false}
