@@ -579,7 +579,7 @@ func (o *orderer) spray(id string, layer strata.Layer) {
 	t.Paint = strings.TrimPrefix(t.Title, layer.Name+": ") + ", " + f.Name
 	if t.Title == layer.Name {
 		t.Paint = f.Name
-		if layer.Hex != "" {
+		if layer.Hex != "" && !strings.HasPrefix(f.Name, strings.ToLower(layer.Name)) {
 			t.Paint = layer.Name + ", " + f.Name
 		}
 	}

@@ -562,3 +562,28 @@ func BenchmarkViews(b *testing.B) {
 		form.Views(panels, 35)
 	}
 }
+
+// Wheels that run on the road are joined by an axle; tracked ones are not.
+func TestAxlesJoinTheTyres(t *testing.T) {
+	for kind, want := range map[form.Kind]int{form.Tracked: 0, form.Wheeled: 2, form.Wheeled6: 3, form.HalfTrack: 1} {
+		run := running(t, kind, 6000, 2900, 2400)
+		parts, err := form.Meshes(form.NewBody(kind, 6000, 2900, 2400), run)
+		require.NoError(t, err)
+		n := 0
+		for _, p := range parts {
+			if p.Zone != "gear.axle" {
+				continue
+			}
+			n++
+			m := p.Mesh.Measure()
+			assert.True(t, m.Closed)
+			var low, high float32
+			for _, v := range p.Mesh.Points {
+				low, high = min(low, v[1]), max(high, v[1])
+			}
+			assert.InDelta(t, run.Face-run.Width, float64(high), 1e-3, "it reaches the back of the wheel")
+			assert.InDelta(t, -high, low, 1e-3)
+		}
+		assert.Equal(t, want, n, "%v", kind)
+	}
+}

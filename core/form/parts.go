@@ -228,9 +228,23 @@ func facets(w gear.Wheel) int {
 	return 20
 }
 
-// solids builds the wheels, and the tracks as one closed band each.
+// axle joins the wheels of both sides that run on the road, with the gear in its middle.
+// Wheels under a hull that reaches down between them show little of it.
+func (r Running) axle(w gear.Wheel) *solid {
+	end, thin, thick := r.Face-r.Width, 0.13*w.Radius, 0.3*w.Radius
+	half := math.Min(0.35*w.Radius, 0.4*end)
+	return turned(Vec{w.X, -end, w.Z}, Vec{0, 1, 0}, Vec{1, 0, 0}, []station{
+		{0, thin}, {end - half, thin}, {end - 0.6*half, thick}, {end + 0.6*half, thick}, {end + half, thin}, {2 * end, thin}}, 10, "gear.axle")
+}
+
+// solids builds the wheels with their axles, and the tracks as one closed band each.
 func (r Running) solids() []*solid {
 	var out []*solid
+	for _, w := range r.Wheels {
+		if w.Kind == gear.Tyre && r.Face > r.Width {
+			out = append(out, r.axle(w))
+		}
+	}
 	twoSides(func(side string, sign float64) {
 		y := Vec{0, sign, 0}
 		for _, w := range r.Wheels {

@@ -160,7 +160,7 @@ func (out *Schedule) sessions(p *problem, s *search) map[[2]int32]*SetUp {
 			s.t.states[j.brush] = then
 			if minutes > 0 {
 				up := &SetUp{Airbrush: p.brushes[j.brush].ID, Strip: strip, Span: Span{p.instant(s.t.from[id]), p.instant(s.t.start[id])},
-					Why: fmt.Sprintf("%s is in it, %s is next", p.paints[before.paint], p.paints[j.paint])}
+					Why: fmt.Sprintf("“%s” is in it, “%s” is next", p.paints[before.paint], p.paints[j.paint])}
 				if strip {
 					up.Why = fmt.Sprintf("%d changes of colour since it was stripped; after %d it clogs and spits (P7)", before.changes, mostChanges)
 					if j.fine {

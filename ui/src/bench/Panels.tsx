@@ -263,17 +263,24 @@ export function Trouble({ plan, step, log, say, onClose }: TroubleProps) {
         </select>
       </label>
       <div className={classes.choices}>
-        {of.wrong.map((w) => (
-          <button
-            key={w.id}
-            type="button"
-            aria-pressed={picked === w.id}
-            data-usual={w.usual || undefined}
-            onClick={() => setPicked(w.id)}
-          >
-            {w.name}
+        {of.wrong
+          .filter((w) => !m || w === m)
+          .map((w) => (
+            <button
+              key={w.id}
+              type="button"
+              aria-pressed={picked === w.id}
+              data-usual={w.usual || undefined}
+              onClick={() => setPicked(w.id)}
+            >
+              {w.name}
+            </button>
+          ))}
+        {m && (
+          <button type="button" onClick={() => setPicked(undefined)}>
+            something else
           </button>
-        ))}
+        )}
       </div>
       {m && (
         <>
