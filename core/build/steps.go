@@ -118,8 +118,10 @@ func steps(item Item, w Workshop, tasks []path.Task, placed []path.Placed, why m
 // done; what has no place goes last. Stages keep their order, and so do the arrows: in
 // time nothing lies before what it comes after.
 func timely(all []Step) {
-	for from, to := 0, 0; from < len(all); from = to {
-		for to = from; to < len(all) && all[to].Stage == all[from].Stage; to++ {
+	for from := 0; from < len(all); {
+		to := from
+		for to < len(all) && all[to].Stage == all[from].Stage {
+			to++
 		}
 		slices.SortStableFunc(all[from:to], func(a, b Step) int {
 			switch {
@@ -129,6 +131,7 @@ func timely(all []Step) {
 				return a.Spans[0].From.Compare(b.Spans[0].From)
 			}
 		})
+		from = to
 	}
 }
 
