@@ -406,3 +406,17 @@ func TestABuildIsWorkedOnFirst(t *testing.T) {
 	do(t, window, click(`//button[@aria-label="More for Drumble recovery tractor"]`), click(text("button[@role='menuitem']", "Let it wait for the others")))
 	until(t, window, `[...document.querySelectorAll('main article h2')].at(-1)?.textContent.includes('Drumble') ? 'last' : ''`, "last")
 }
+
+// A kit typed in: a decal, and a rope that runs over it, which therefore stays off until
+// the decal is on; taken out again, the rope says what it misses.
+func TestADecalAndWhatRunsOverIt(t *testing.T) {
+	a := startApp(t, dataDir(t))
+	window := browser(t)
+	do(t, window, chromedp.Navigate(a.url+"/builds/01997a00-0000-7000-8000-0000c1de0063"), tab("Version"))
+	do(t, window, see(text("button", "Add the version")), chromedp.SendKeys(field("Version"), "Harbour tug", chromedp.BySearch), click(text("button", "Add the version")), see(text("button[@role='radio']", "Harbour tug")),
+		chromedp.SendKeys(field("Hole, opening, mark or decal"), "harbour number", chromedp.BySearch), pick("It is", "decal"), click(text("button", "Add the line")), see(`//button[@aria-label="harbour number on Harbour tug: carried"]`))
+	do(t, window, tab("Parts"), click(text("summary", "Add a part")), chromedp.SendKeys(`//form[@aria-label="A new part"]`+field("Part"), "tow rope", chromedp.BySearch))
+	do(t, window, pick("A decal beneath it", "harbour number"), click(text("button", "Add the part")), see(`//div[@role="button"][starts-with(@aria-label, "tow rope: painted apart. harbour number")]`))
+	do(t, window, tab("Steps"), see(planned("Put back: tow rope")))
+	do(t, window, tab("Version"), click(`//button[@aria-label="Take out harbour number"]`), see(text("p[@role='alert']", "tow rope")), see(`//button[@aria-label="harbour number on Harbour tug: carried"]`))
+}

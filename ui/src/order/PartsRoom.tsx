@@ -1,9 +1,10 @@
-import { Button, Checkbox, NumberInput, Select, TextInput } from '@mantine/core';
+import { Button, Checkbox, MultiSelect, NumberInput, Select, TextInput } from '@mantine/core';
 import { type DragEvent, useState } from 'react';
 import { type Kit, type KitPart, words } from '../api/client';
 import { useLibrary } from '../build/useBuild';
 import type { TrayProps } from '../tray/Tray';
 import classes from './Order.module.css';
+import { assembliesOf } from './VersionRoom';
 
 const kinds = [
   '',
@@ -20,8 +21,6 @@ const kinds = [
   'inside',
   'lamp',
 ];
-const list = (text: string) => text.split(/[,;]+/).flatMap((x) => (x.trim() ? [x.trim()] : []));
-
 /** What stays on and what is painted apart, with the reason for each; moved by drag or keys. */
 export function PartsRoom({ tools, data }: TrayProps) {
   const kit = data.build.kit ?? {};
@@ -29,6 +28,7 @@ export function PartsRoom({ tools, data }: TrayProps) {
   const advice = data.plan.advice ?? [];
   const [open, setOpen] = useState<string>();
   const [over, setOver] = useState<string>();
+  const [began] = useState((kit.parts ?? []).length === 0);
   const set = (next: Kit) => edit.mutate([{ op: 'kit', kit: next }]);
   const change = (id: string, by: Partial<KitPart>) =>
     set({ ...kit, parts: (kit.parts ?? []).map((p) => (p.id === id ? { ...p, ...by } : p)) });
@@ -115,6 +115,7 @@ export function PartsRoom({ tools, data }: TrayProps) {
           </div>
         </div>
       ));
+  const zones = data.plan.zones.map((z) => z.zone);
   const when = [...new Set(advice.map((a) => a.fitted))];
   return (
     <section aria-label="Parts" className={classes.room}>
@@ -138,6 +139,7 @@ export function PartsRoom({ tools, data }: TrayProps) {
           key={JSON.stringify(part)}
           part={part}
           kit={kit}
+          zones={zones}
           onTake={(p) => change(part.id, p)}
           onDrop={() => set({ ...kit, parts: (kit.parts ?? []).filter((p) => p.id !== part.id) })}
         />
@@ -156,11 +158,12 @@ export function PartsRoom({ tools, data }: TrayProps) {
           ))}
         </ul>
       </div>
-      <details className={classes.fold} open={(kit.parts ?? []).length === 0}>
+      <details className={classes.fold} open={began}>
         <summary>Add a part</summary>
         <PartForm
           part={{ id: '', name: '', material: 'plastic', assembly: 'hull' }}
           kit={kit}
+          zones={zones}
           act="Add the part"
           onTake={(p) => set({ ...kit, parts: [...(kit.parts ?? []), { ...(p as KitPart), id: crypto.randomUUID() }] })}
         />
@@ -186,12 +189,13 @@ function ordered(p: KitPart): string {
 interface PartFormProps {
   part: KitPart;
   kit: Kit;
+  zones: string[];
   act?: string;
   onTake: (part: Partial<KitPart>) => void;
   onDrop?: () => void;
 }
 
-function PartForm({ part, kit, act = 'Keep it', onTake, onDrop }: PartFormProps) {
+function PartForm({ part, kit, zones, act = 'Keep it', onTake, onDrop }: PartFormProps) {
   const library = useLibrary();
   const [p, setP] = useState(part);
   const set = (by: Partial<KitPart>) => setP({ ...p, ...by });
@@ -201,14 +205,9 @@ function PartForm({ part, kit, act = 'Keep it', onTake, onDrop }: PartFormProps)
     { value: '', label: 'nothing' },
     ...(kit.parts ?? []).filter((x) => x.id !== p.id).map((x) => ({ value: x.id, label: x.name })),
   ];
-  const written = (label: string, key: 'before' | 'pose', w: number) => (
-    <TextInput
-      label={label}
-      w={w}
-      value={p[key] ?? ''}
-      onChange={(e) => set({ [key]: e.currentTarget.value || undefined })}
-    />
-  );
+  const bodies = assembliesOf(zones.map((zone) => ({ zone })));
+  // What an edit of the body took away is still shown where the part names it.
+  const known = (own?: string) => (own && !bodies.includes(own) ? [...bodies, own] : bodies);
   const asks = (p.agrees ?? []).find((a) => a.when === p.pose);
   const ask = (next?: NonNullable<KitPart['agrees']>[number]) =>
     set({ agrees: [...(p.agrees ?? []).filter((a) => a.when !== p.pose), ...(next ? [next] : [])] });
@@ -241,11 +240,13 @@ function PartForm({ part, kit, act = 'Keep it', onTake, onDrop }: PartFormProps)
           allowDeselect={false}
           onChange={(v) => set({ material: v ?? 'plastic' })}
         />
-        <TextInput
+        <Select
           label="Belongs to"
           w={110}
+          data={known(p.assembly)}
           value={p.assembly}
-          onChange={(e) => set({ assembly: e.currentTarget.value })}
+          allowDeselect={false}
+          onChange={(v) => set({ assembly: v ?? 'hull' })}
         />
         <Select
           label="It is"
@@ -270,12 +271,23 @@ function PartForm({ part, kit, act = 'Keep it', onTake, onDrop }: PartFormProps)
         />
       </div>
       <div className={classes.row}>
-        {written('Only before this is closed', 'before', 150)}
-        <TextInput
-          label="Shadows zones"
-          w={150}
-          value={(p.shadows ?? []).join(', ')}
-          onChange={(e) => set({ shadows: list(e.currentTarget.value) })}
+        <Select
+          label="Only before this is closed"
+          w={170}
+          placeholder="at any time"
+          clearable
+          data={known(p.before)}
+          value={p.before ?? null}
+          onChange={(v) => set({ before: v ?? undefined })}
+        />
+        <MultiSelect
+          label="Shadows"
+          w={190}
+          searchable
+          placeholder={p.shadows?.length ? undefined : 'nothing'}
+          data={[...new Set([...bodies, ...zones, ...(p.shadows ?? [])])].sort()}
+          value={p.shadows ?? []}
+          onChange={(shadows) => set({ shadows: shadows.length ? shadows : undefined })}
         />
         <Select
           label="A decal beneath it"
@@ -298,7 +310,12 @@ function PartForm({ part, kit, act = 'Keep it', onTake, onDrop }: PartFormProps)
           value={p.holds?.[0] ?? ''}
           onChange={(v) => set({ holds: v ? [v] : undefined })}
         />
-        {written('Pose', 'pose', 140)}
+        <TextInput
+          label="Pose"
+          w={140}
+          value={p.pose ?? ''}
+          onChange={(e) => set({ pose: e.currentTarget.value || undefined })}
+        />
         {p.pose && (
           <>
             <Select

@@ -1,4 +1,4 @@
-import { Button, Select, Textarea, TextInput } from '@mantine/core';
+import { Button, Checkbox, NumberInput, Select, Textarea, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { type Kit, words } from '../api/client';
 import type { TrayProps } from '../tray/Tray';
@@ -10,7 +10,15 @@ type Row = {
   versions?: string[] | null;
   what: string;
   put: (kit: Kit, versions: string[]) => Kit;
+  drop?: (kit: Kit) => Kit; // parts are taken out where the parts are
 };
+
+const blank = { name: '', kind: 'hole', on: '', mm: '' as number | string, more: false };
+
+/** Where things of a kit can be: parts of the body, or all their faces. */
+export const assembliesOf = (zones: { zone: string }[]) => [
+  ...new Set(zones.map((z) => z.zone.split('.')[0] ?? z.zone)),
+];
 
 const swap = <T extends { id: string }>(list: T[] | undefined, id: string, versions: string[]) =>
   (list ?? []).map((x) => (x.id === id ? { ...x, versions } : x));
@@ -21,7 +29,12 @@ export function VersionRoom({ tools, data }: TrayProps) {
   const versions = kit.versions ?? [];
   const { edit } = tools;
   const [name, setName] = useState('');
-  const [line, setLine] = useState({ name: '', kind: 'hole', assembly: 'hull', mm: '' });
+  const [line, setLine] = useState(blank);
+  const [began] = useState(versions.length === 0); // an empty table begins with what fills it
+  const [every, setEvery] = useState(false);
+  const decal = line.kind === 'decal';
+  const places = decal ? data.plan.zones.map((z) => z.zone).sort() : assembliesOf(data.plan.zones);
+  const place = places.includes(line.on) ? line.on : (places.find((p) => p.startsWith('hull')) ?? places[0] ?? '');
   const [paste, setPaste] = useState('');
   const set = (next: Kit) => edit.mutate([{ op: 'kit', kit: next }]);
   const groups: [string, Row[]][] = [
@@ -32,6 +45,7 @@ export function VersionRoom({ tools, data }: TrayProps) {
         what:
           { hole: 'drill where used', opening: 'fill where not used', mark: 'shave where not used' }[f.kind] ?? f.kind,
         put: (k, v) => ({ ...k, features: swap(k.features, f.id, v) }),
+        drop: (k) => ({ ...k, features: k.features?.filter((x) => x.id !== f.id) }),
       })),
     ],
     [
@@ -48,6 +62,7 @@ export function VersionRoom({ tools, data }: TrayProps) {
         ...d,
         what: d.zone,
         put: (k, v) => ({ ...k, decals: swap(k.decals, d.id, v) }),
+        drop: (k) => ({ ...k, decals: k.decals?.filter((x) => x.id !== d.id) }),
       })),
     ],
   ];
@@ -81,6 +96,28 @@ export function VersionRoom({ tools, data }: TrayProps) {
                   >
                     {v.name}
                   </button>
+                  {versions.length > 1 && (
+                    <button
+                      type="button"
+                      className={classes.drop}
+                      aria-label={`Take out the version ${v.name}`}
+                      onClick={() => {
+                        const left = versions.filter((x) => x !== v);
+                        const without = <T extends { versions?: string[] | null }>(list?: T[]) =>
+                          list?.map((x) => ({ ...x, versions: x.versions?.filter((id) => id !== v.id) ?? null }));
+                        set({
+                          ...kit,
+                          versions: left,
+                          version: kit.version === v.id ? left[0]?.id : kit.version,
+                          features: without(kit.features),
+                          parts: without(kit.parts),
+                          decals: without(kit.decals),
+                        });
+                      }}
+                    >
+                      −
+                    </button>
+                  )}
                 </th>
               ))}
             </tr>
@@ -94,11 +131,21 @@ export function VersionRoom({ tools, data }: TrayProps) {
                   </th>
                 </tr>
                 {rows
-                  .filter((r) => r.versions || group !== 'Parts')
+                  .filter((r) => r.versions || every || group !== 'Parts')
                   .map((r) => (
                     <tr key={r.id}>
                       <td>
                         {r.name} <span className={classes.lead}>{r.what}</span>
+                        {r.drop && (
+                          <button
+                            type="button"
+                            className={classes.drop}
+                            aria-label={`Take out ${r.name}`}
+                            onClick={() => r.drop && set(r.drop(kit))}
+                          >
+                            −
+                          </button>
+                        )}
                       </td>
                       {versions.map((v) => {
                         const carried = !r.versions || r.versions.includes(v.id);
@@ -129,6 +176,11 @@ export function VersionRoom({ tools, data }: TrayProps) {
           )}
         </table>
       )}
+      {versions.length > 0 && (kit.parts ?? []).some((p) => !p.versions) && (
+        <button type="button" className="word" onClick={() => setEvery(!every)}>
+          {every ? 'only parts that tell versions apart' : 'parts that every version carries'}
+        </button>
+      )}
       {jobs.length > 0 && (
         <div>
           <h3>This version asks for</h3>
@@ -143,7 +195,7 @@ export function VersionRoom({ tools, data }: TrayProps) {
           </ul>
         </div>
       )}
-      <details className={classes.fold} open={versions.length === 0}>
+      <details className={classes.fold} open={began}>
         <summary>Add a version or a line</summary>
         <div className={classes.row}>
           <TextInput label="Version" value={name} onChange={(e) => setName(e.currentTarget.value)} />
@@ -161,50 +213,69 @@ export function VersionRoom({ tools, data }: TrayProps) {
         </div>
         <div className={classes.row}>
           <TextInput
-            label="Hole, opening or mark"
+            label="Hole, opening, mark or decal"
             value={line.name}
             onChange={(e) => setLine({ ...line, name: e.currentTarget.value })}
           />
           <Select
             label="It is"
             w={110}
-            data={['hole', 'opening', 'mark']}
+            data={['hole', 'opening', 'mark', 'decal']}
             value={line.kind}
             allowDeselect={false}
             onChange={(kind) => setLine({ ...line, kind: kind ?? 'hole' })}
           />
-          <TextInput
+          <Select
             label="On"
-            w={90}
-            value={line.assembly}
-            onChange={(e) => setLine({ ...line, assembly: e.currentTarget.value })}
+            w={150}
+            data={places}
+            value={place}
+            allowDeselect={false}
+            searchable
+            onChange={(on) => setLine({ ...line, on: on ?? '' })}
           />
-          <TextInput
-            label="mm"
-            w={64}
-            value={line.mm}
-            onChange={(e) => setLine({ ...line, mm: e.currentTarget.value })}
+          {!decal && (
+            <NumberInput
+              label={line.kind === 'hole' ? 'wide, mm' : 'deep, mm'}
+              w={90}
+              min={0}
+              step={0.1}
+              value={line.mm}
+              onChange={(mm) => setLine({ ...line, mm })}
+            />
+          )}
+          <Checkbox
+            label={decal ? 'of thick film' : 'easier from within'}
+            checked={line.more}
+            onChange={(e) => setLine({ ...line, more: e.currentTarget.checked })}
           />
           <Button
             size="xs"
             disabled={!line.name.trim()}
             onClick={() => {
-              const mm = Number(line.mm.replace(',', '.')) || undefined;
-              set({
-                ...kit,
-                features: [
-                  ...(kit.features ?? []),
-                  {
-                    id: crypto.randomUUID(),
-                    name: line.name.trim(),
-                    kind: line.kind,
-                    assembly: line.assembly,
-                    mm,
-                    versions: kit.version ? [kit.version] : null,
-                  },
-                ],
-              });
-              setLine({ ...line, name: '', mm: '' });
+              const of = {
+                id: crypto.randomUUID(),
+                name: line.name.trim(),
+                versions: kit.version ? [kit.version] : null,
+              };
+              set(
+                decal
+                  ? { ...kit, decals: [...(kit.decals ?? []), { ...of, zone: place, thick: line.more }] }
+                  : {
+                      ...kit,
+                      features: [
+                        ...(kit.features ?? []),
+                        {
+                          ...of,
+                          kind: line.kind,
+                          assembly: place,
+                          mm: Number(line.mm) || undefined,
+                          inside: line.more,
+                        },
+                      ],
+                    },
+              );
+              setLine({ ...blank, kind: line.kind, on: line.on });
             }}
           >
             Add the line
