@@ -67,7 +67,7 @@ func startApp(t testing.TB, data string, more ...string) *app {
 	a.cmd.Stderr = &said
 	require.NoError(t, a.cmd.Start())
 	t.Cleanup(func() { a.stop(t) })
-	for range 600 {
+	for range 1800 {
 		if r, err := http.Get(a.url + "/healthz"); err == nil {
 			r.Body.Close()
 			if r.StatusCode == http.StatusOK {
@@ -113,7 +113,7 @@ func browser(t testing.TB) context.Context {
 		chromedp.Flag("disable-quic", true), chromedp.Flag("disable-component-update", true), chromedp.UserDataDir(profile))
 	allocator, cancelAllocator := chromedp.NewExecAllocator(context.Background(), options...)
 	window, cancelWindow := chromedp.NewContext(allocator)
-	window, cancelTime := context.WithTimeout(window, 3*time.Minute)
+	window, cancelTime := context.WithTimeout(window, 8*time.Minute)
 	t.Cleanup(func() { cancelTime(); cancelWindow(); cancelAllocator(); os.RemoveAll(profile) })
 	do(t, window, emulation.SetDeviceMetricsOverride(1280, 800, 1, false))
 	return window
@@ -131,7 +131,7 @@ func another(t testing.TB, window context.Context) context.Context {
 func do(t testing.TB, window context.Context, actions ...chromedp.Action) {
 	t.Helper()
 	for i, action := range actions {
-		patient, cancel := context.WithTimeout(window, 40*time.Second)
+		patient, cancel := context.WithTimeout(window, 90*time.Second)
 		if i == 0 && chromedp.FromContext(window).Target == nil {
 			cancel()
 			patient, cancel = window, func() {} // the first action opens the window: its context must live on

@@ -31,7 +31,7 @@ func room(name string) string { return fmt.Sprintf(`//section[@aria-label=%q]`, 
 func until(t testing.TB, window context.Context, script, want string) {
 	t.Helper()
 	var got string
-	for range 200 {
+	for range 400 {
 		do(t, window, chromedp.Evaluate(script, &got))
 		if got == want {
 			return
@@ -111,7 +111,7 @@ func TestBodyFromNothingToATurningModel(t *testing.T) {
 		do(t, window, chromedp.Value(cell("hull: point 6 x"), &after, chromedp.BySearch))
 		return after != before
 	}
-	require.Eventually(t, moved, 10*time.Second, 100*time.Millisecond)
+	require.Eventually(t, moved, 30*time.Second, 100*time.Millisecond)
 	x, err := strconv.ParseFloat(after, 64)
 	require.NoError(t, err)
 	assert.InDelta(t, 0, math.Mod(x, 10), 1e-9, "%s is a whole step", after)
@@ -166,7 +166,7 @@ func TestDragAWheelAndSeeTheLinksChange(t *testing.T) {
 	assert.Equal(t, 95, before)
 	held := 0
 	dragBy(t, window, "idler", 26, 0, see(room("Running gear")+`//*[@data-live]`), chromedp.ActionFunc(func(context.Context) error {
-		require.Eventually(t, func() bool { held = links(); return held > before }, 10*time.Second, 100*time.Millisecond)
+		require.Eventually(t, func() bool { held = links(); return held > before }, 30*time.Second, 100*time.Millisecond)
 		return nil
 	}))
 	until(t, window, `document.querySelector('section[aria-label="Running gear"] [data-links]').dataset.live ?? 'rested'`, "rested")
@@ -226,7 +226,7 @@ func TestTrueSizeAfterTheRuler(t *testing.T) {
 		do(t, window, chromedp.Evaluate(`(() => { const p = [...document.querySelectorAll('[aria-label^="Hull length"] path')].at(-1).getBoundingClientRect(); return p.width; })()`, &out))
 		return out
 	}
-	require.Eventually(t, func() bool { return math.Abs(long()-6400.0/35*4) < 6 }, 5*time.Second, 100*time.Millisecond, "%v", long())
+	require.Eventually(t, func() bool { return math.Abs(long()-6400.0/35*4) < 6 }, 30*time.Second, 100*time.Millisecond, "%v", long())
 	// Picked in the drawing, the zone is picked in space, and the other way round.
 	do(t, window, click(text("button", "whole")), click(`//*[@data-view="left"]//*[@data-zone="turret.left"]`))
 	until(t, window, legend, "turret.left")
@@ -241,7 +241,7 @@ func TestTrueSizeAfterTheRuler(t *testing.T) {
 		do(t, window, chromedp.Evaluate(legend, &zone))
 		return zone != "turret.left" && zone != ""
 	}
-	require.Eventually(t, other, 10*time.Second, 100*time.Millisecond)
+	require.Eventually(t, other, 30*time.Second, 100*time.Millisecond)
 }
 
 // The Varrow turns by itself at 960 × 600 points and more: the median of its frames.

@@ -266,7 +266,7 @@ func TestDragAPointAndOpenATable(t *testing.T) {
 	require.Eventually(t, func() bool {
 		a.get(t, "/api/builds/"+varrow, &moved)
 		return moved.Build.Photos[0].Corners[0][0] < 680
-	}, 5*time.Second, 100*time.Millisecond, "the drag was not kept")
+	}, 30*time.Second, 100*time.Millisecond, "the drag was not kept")
 	// The wheel of 604.8 mm known, the edge reads as far as it is square on.
 	do(t, w, click(`//label[contains(., "one length")]`), see(text("p[@role='alert']", "known length is not given")),
 		retype(field("Known length A–B, real"), "2.4 m"+kb.Enter), see(text("button", "Mark its ends")))
