@@ -13,7 +13,7 @@ import (
 
 // book is running text on pages: headings, paragraphs, pictures, from top to bottom.
 type book struct {
-	canvas *vgpdf.Canvas
+	canvas latin
 	paper  Paper
 	y      float64 // what is left of the page, mm from its lower edge
 	cache  *font.Cache
@@ -27,7 +27,7 @@ const (
 )
 
 func newBook(p Paper, foot string) *book {
-	b := &book{canvas: vgpdf.New(vg.Length(p.Width)*mm, vg.Length(p.Height)*mm), paper: p, cache: font.NewCache(liberation.Collection()), foot: foot}
+	b := &book{canvas: latin{vgpdf.New(vg.Length(p.Width)*mm, vg.Length(p.Height)*mm)}, paper: p, cache: font.NewCache(liberation.Collection()), foot: foot}
 	b.open()
 	return b
 }

@@ -7,6 +7,7 @@ import (
 	"io"
 	"math"
 	"strconv"
+	"slices"
 	"strings"
 	"time"
 
@@ -81,10 +82,14 @@ func hours(minutes float64) string {
 // WriteCards prints the open steps of a plan as cards for the bench.
 func WriteCards(w io.Writer, p build.Plan, paper Paper) error {
 	b := newBook(paper, p.Name+", "+p.Scale+": bench cards")
-	for _, s := range p.Steps {
-		if s.Status.Over() {
-			continue
+	open := slices.DeleteFunc(slices.Clone(p.Steps), func(s build.Step) bool { return s.Status.Over() })
+	slices.SortStableFunc(open, func(a, c build.Step) int { // as they come; what has no place at the end
+		if len(a.Spans) == 0 || len(c.Spans) == 0 {
+			return min(len(c.Spans), 1) - min(len(a.Spans), 1)
 		}
+		return a.Spans[0].From.Compare(c.Spans[0].From)
+	})
+	for _, s := range open {
 		b.need(42)
 		b.say(15, true, 0, s.Title)
 		when := s.Failed
@@ -92,7 +97,7 @@ func WriteCards(w io.Writer, p build.Plan, paper Paper) error {
 			when = s.Spans[0].From.Format("Mon 2 Jan 15:04")
 		}
 		b.say(10, false, 0, fmt.Sprintf("%s, %.0f min, %s, %s", when, s.Minutes, s.Room, p.Name))
-		for _, x := range [][2]string{{"Jar", s.Product}, {"Amount", s.Amount}, {"Airbrush", s.Air}, {"Where", strings.Join(s.Zones, ", ")}, {"Work", s.Work}, {"Then it dries", strings.Join(s.Dries, ", ")}, {"Take", strings.Join(s.Tools, ", ")}} {
+		for _, x := range [][2]string{{"Jar", s.Product}, {"Amount", s.Amount}, {"Mix", s.Mix}, {"Airbrush", s.Air}, {"Where", strings.Join(s.Zones, ", ")}, {"Work", s.Work}, {"Then it dries", strings.Join(s.Dries, ", ")}, {"Take", strings.Join(s.Tools, ", ")}} {
 			if x[1] != "" {
 				b.say(10, false, 4, x[0]+": "+x[1])
 			}

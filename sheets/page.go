@@ -128,7 +128,7 @@ func (d Drawing) WritePDF(w io.Writer, p Paper) error {
 	roomX, roomY := width-2*printerEdge, height-2*printerEdge-footer
 	c := vgpdf.New(vg.Length(width)*mm, vg.Length(height)*mm)
 	c.EmbedFonts(true)
-	pen := newPen(c)
+	pen := newPen(latin{c})
 	for row := range rows {
 		for column := range columns {
 			if row+column > 0 {

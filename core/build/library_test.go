@@ -205,3 +205,27 @@ func TestTheLogLoadsTheAirbrush(t *testing.T) {
 	assert.Equal(t, "", all.Evenings.Airbrushes[0].Paint)
 	assert.Equal(t, 2, all.Evenings.Airbrushes[0].Changes)
 }
+
+// A colour is one word over all builds, whether a scheme has one colour or several: it is
+// sprayed over all of them in one go (P6).
+func TestAColourIsTheSameOnEveryBuild(t *testing.T) {
+	of := stepsOf()
+	paints := func(b build.Build) []string {
+		tasks, err := of(b)
+		require.NoError(t, err)
+		var out []string
+		for _, x := range tasks {
+			if x.Kind == "colour" {
+				out = append(out, x.Paint)
+			}
+		}
+		return out
+	}
+	b := tank(t)
+	b.Scheme.Colours = b.Scheme.Colours[:2]
+	several := paints(b)
+	b.Scheme.Colours = b.Scheme.Colours[:1]
+	one := paints(b)
+	assert.Equal(t, []string{"lichen green, waterborne acrylic", "basalt grey, waterborne acrylic"}, several)
+	assert.Equal(t, several[:1], one)
+}

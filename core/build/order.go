@@ -579,6 +579,9 @@ func (o *orderer) spray(id string, layer strata.Layer) {
 	t.Paint = strings.TrimPrefix(t.Title, layer.Name+": ") + ", " + f.Name
 	if t.Title == layer.Name {
 		t.Paint = f.Name
+		if isScheme(layer) { // of one colour: the same word as on a build of several
+			t.Paint = o.b.Scheme.Colours[0].Name + ", " + f.Name
+		}
 		if layer.Hex != "" && !strings.HasPrefix(f.Name, strings.ToLower(layer.Name)) {
 			t.Paint = layer.Name + ", " + f.Name
 		}

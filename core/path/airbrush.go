@@ -12,7 +12,7 @@ type Airbrush struct {
 	ID      string  `json:"id"`
 	Name    string  `json:"name"`
 	Nozzle  float64 `json:"nozzleMm"`
-	Paint   string  `json:"paint"`   // what is in it; empty when clean
+	Paint   string  `json:"paint"`   // what is in it, with what is under way; empty when clean
 	Changes int     `json:"changes"` // of colour since its last strip
 	Flush   float64 `json:"flushMin,omitempty"`
 	Strip   float64 `json:"stripMin,omitempty"`

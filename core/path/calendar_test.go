@@ -238,3 +238,17 @@ func TestTheLogLoadsAirbrushes(t *testing.T) {
 		})
 	}
 }
+
+// Nothing is flushed for what is being sprayed, whatever was typed before.
+func TestWhatIsSprayedNowNeedsNoSetUp(t *testing.T) {
+	spray := path.Task{ID: "now", Title: "now", Minutes: 30, Airbrush: "a", Paint: "grey", Place: path.Booth}
+	next := path.Task{ID: "next", Title: "next", Minutes: 10, Airbrush: "a", Paint: "green", Place: path.Booth, After: []path.Arrow{{From: "now", Wait: 20}}}
+	r := path.Request{Orders: []path.Order{{Build: "b", Tasks: []path.Task{spray, next}}}, Calendar: workshop(), AsOf: monday,
+		Log: path.Log{"b": {"now": {Started: monday.Add(-5 * time.Minute)}}}}
+	r.Airbrush = path.Loaded([]path.Airbrush{{ID: "a", Nozzle: 0.3, Paint: "black", Changes: 2}}, r.Orders, r.Log)
+	s, err := path.Lay(r)
+	require.NoError(t, err)
+	assert.Nil(t, s.Placed["b"][0].SetUp)
+	require.NotNil(t, s.Placed["b"][1].SetUp)
+	assert.True(t, s.Placed["b"][1].SetUp.Strip, "black, grey: three changes since it was stripped")
+}

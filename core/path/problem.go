@@ -234,7 +234,8 @@ func newProblem(orders []Order, cal Calendar, brushes []Airbrush, log Log, asOf 
 				if !t.NotFrom.IsZero() {
 					j.release = max(p.minute(t.NotFrom), 0)
 				}
-				if at, ok := brushAt[t.Airbrush]; ok && t.Paint != "" {
+				// What is under way is in the airbrush already: nothing is set up for it.
+				if at, ok := brushAt[t.Airbrush]; ok && t.Paint != "" && !logged {
 					j.brush, j.paint = at, paint(t.Paint)
 				}
 				p.jobs = append(p.jobs, j)
