@@ -318,3 +318,40 @@ func TestTheScheduleCalculator(t *testing.T) {
 	require.Equal(t, 200, a.Code, a.Body)
 	assert.Contains(t, a.Body.String(), "finished at most 60 min after it", "the contradiction is told")
 }
+
+// What is in an airbrush follows from the log, until somebody looks: that is kept with the
+// instant, and taken for the plan from then on. A change that was tried is handed back as
+// the workshop that it would be.
+func TestAirbrushesAreAsTheLogOrSomebodySays(t *testing.T) {
+	bench := open(t)
+	type brush = map[string]any
+	var e struct{ Airbrushes []brush }
+	bench.read("GET", "/api/evenings", "", &e)
+	require.Empty(t, e.Airbrushes)
+	var home struct {
+		Revision int
+		Workshop map[string]any
+	}
+	keep := func(b brush) {
+		home.Workshop["airbrushes"] = []brush{b}
+		body, err := json.Marshal(home.Workshop)
+		require.NoError(t, err)
+		at := home.Revision
+		bench.read("PUT", "/api/workshop", string(body), &home, "If-Match", fmt.Sprintf(`"%d"`, at))
+		bench.read("GET", "/api/evenings", "", &e)
+	}
+	bench.read("GET", "/api/home", "", &home)
+	keep(brush{"id": "one", "name": "the airbrush", "nozzleMm": 0.3, "paint": "", "changes": 0})
+	require.Len(t, e.Airbrushes, 1)
+	assert.Equal(t, "clear coat, acrylic", e.Airbrushes[0]["paint"], "the last clear coat went through it")
+	keep(brush{"id": "one", "name": "the airbrush", "nozzleMm": 0.3, "paint": "", "changes": 0, "since": now.UTC().Format("2006-01-02T15:04:05.000Z")})
+	assert.Equal(t, "", e.Airbrushes[0]["paint"])
+	assert.NotEmpty(t, e.Airbrushes[0]["since"])
+
+	var tried struct {
+		Workshop struct{ Calendar struct{ Weekly []any } }
+	}
+	before := len(home.Workshop["calendar"].(map[string]any)["weekly"].([]any))
+	bench.read("POST", "/api/builds/"+bench.varrow+"/whatif", `{"kind":"evening","day":0,"from":"10:00","to":"12:00","degrees":0,"school":"","answer":""}`, &tried)
+	assert.Len(t, tried.Workshop.Calendar.Weekly, before+1)
+}
