@@ -178,8 +178,8 @@ func TestOneColourOverAllBuildsInOneGo(t *testing.T) {
 	assert.Len(t, s.Sessions, 1)
 }
 
-// What changed between two plans is told: new, gone, moved, without a place, and the end;
-// what is done is not.
+// What changed between two plans is told, the end before single steps: gone, new, moved,
+// without a place; what is done is not.
 func TestChangesInWords(t *testing.T) {
 	on := func(id string, day, hour int, status path.Status) path.Placed {
 		from := time.Date(2026, 11, day, hour, 0, 0, 0, time.UTC)
@@ -195,8 +195,8 @@ func TestChangesInWords(t *testing.T) {
 	assert.Empty(t, words(a, a))
 	assert.Equal(t, []string{"1 step moves within the same day"}, words(a, []path.Placed{on("a", 23, 21, path.IsReady), a[1], a[2]}))
 	assert.Equal(t, []string{"Step b comes forward from Tue 24 Nov to Mon 23 Nov: the primer cures"}, words(a, []path.Placed{a[0], on("b", 23, 21, path.IsBlocked), a[2]}))
-	assert.Equal(t, []string{"Step c moves from Wed 25 Nov to Fri 27 Nov: the primer cures", "the build ends Fri 27 Nov instead of Wed 25 Nov"}, words(a, []path.Placed{a[0], a[1], on("c", 27, 20, path.IsBlocked)}))
-	assert.Equal(t, []string{"no longer planned: Step c", "the build ends Tue 24 Nov already, not Wed 25 Nov"}, words(a, a[:2]))
+	assert.Equal(t, []string{"the build ends Fri 27 Nov instead of Wed 25 Nov", "Step c moves from Wed 25 Nov to Fri 27 Nov: the primer cures"}, words(a, []path.Placed{a[0], a[1], on("c", 27, 20, path.IsBlocked)}))
+	assert.Equal(t, []string{"the build ends Tue 24 Nov already, not Wed 25 Nov", "no longer planned: Step c"}, words(a, a[:2]))
 	assert.Equal(t, []string{"new: Step d, Wed 25 Nov 21:00"}, words(a, append(slices.Clone(a), on("d", 25, 21, path.IsBlocked))))
 	lost := path.Placed{Task: "b", Status: path.IsBlocked, Failed: "its window closes"}
 	assert.Contains(t, words(a, []path.Placed{a[0], lost, a[2]}), "Step b has no place now: its window closes")
