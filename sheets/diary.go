@@ -6,8 +6,8 @@ import (
 	"image"
 	"io"
 	"math"
-	"strconv"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
