@@ -83,12 +83,7 @@ func hours(minutes float64) string {
 func WriteCards(w io.Writer, p build.Plan, paper Paper) error {
 	b := newBook(paper, p.Name+", "+p.Scale+": bench cards")
 	open := slices.DeleteFunc(slices.Clone(p.Steps), func(s build.Step) bool { return s.Status.Over() })
-	slices.SortStableFunc(open, func(a, c build.Step) int { // as they come; what has no place at the end
-		if len(a.Spans) == 0 || len(c.Spans) == 0 {
-			return min(len(c.Spans), 1) - min(len(a.Spans), 1)
-		}
-		return a.Spans[0].From.Compare(c.Spans[0].From)
-	})
+	slices.SortStableFunc(open, build.Sooner)
 	for _, s := range open {
 		b.need(42)
 		b.say(15, true, 0, s.Title)

@@ -679,7 +679,7 @@ func (o *orderer) finishing(built []path.Arrow, received map[string]string) {
 	}
 	closed := []path.Arrow{before(touch, 60, "touch", "", "", "what was touched up is dry")}
 	if len(b.Layers) > 0 {
-		sheen := o.add("sheen", "all", 1, "", o.whole(), 1, before(touch, 60, "touch", "", "", "the sheen is decided last, over what was touched up"))
+		sheen := o.add("sheen", "all", 1, "", layerArea(o.l, strata.Layer{}), 1, before(touch, 60, "touch", "", "", "the sheen is decided last, over what was touched up"))
 		closed = []path.Arrow{before(sheen, 60, "touch", "", "", "the last clear coat is dry")}
 	}
 	if b.school(schoolDisplay) == onABase {
@@ -688,15 +688,6 @@ func (o *orderer) finishing(built []path.Arrow, received map[string]string) {
 		closed = []path.Arrow{before(mount, bondCured, "cured", "", "", "it stands fast on its base")}
 	}
 	o.add("record", "build", 1, "", 0, 1, closed...)
-}
-
-// whole is the area of the model, cm².
-func (o *orderer) whole() float64 {
-	sum := 0.0
-	for _, z := range o.l.zones {
-		sum += o.l.area[z]
-	}
-	return sum
 }
 
 // footprint is the area of a base about the vehicle on the model, cm².
@@ -716,12 +707,7 @@ func (o *orderer) polish() (last []path.Arrow) {
 	if !b.Outline.HasTrack() || len(b.Layers) == 0 || slices.ContainsFunc(b.Layers, isMetal) || (answer != graphiteLast && answer != metalEarly) {
 		return nil
 	}
-	area := 0.0
-	for _, z := range o.l.zones {
-		if strings.HasPrefix(z, "gear.") && strings.HasSuffix(z, ".track") {
-			area += o.l.area[z]
-		}
-	}
+	area := layerArea(o.l, strata.Layer{Zones: []string{"gear.left.track", "gear.right.track"}})
 	if answer == metalEarly {
 		first := slices.IndexFunc(b.Layers, func(l strata.Layer) bool { return isWear(l.Kind) && l.Covers("gear.left.track") })
 		if first < 1 {

@@ -102,7 +102,7 @@ const (
 	mostPieces  = 2000
 )
 
-func known(family string) bool {
+func isFamily(family string) bool {
 	_, ok := strata.FamilyOf(family)
 	return ok
 }
@@ -124,7 +124,7 @@ func (r Rework) check() error {
 			return refuse("order.minutes", s.Title+" is of no kind that the library knows the time of", "say how many minutes it takes, or choose its kind")
 		case !(s.Count >= 0 && s.Count <= mostPieces):
 			return refuse("order.count", fmt.Sprintf("%s is done to %g pieces", s.Title, s.Count), fmt.Sprintf("give 1 to %d", mostPieces))
-		case s.Family != "" && !known(s.Family):
+		case s.Family != "" && !isFamily(s.Family):
 			return refuse("order.family", fmt.Sprintf("%q is not a family of products", s.Family), "choose one of the table")
 		case !(s.Wait >= 0 && s.Wait <= 60*24*60):
 			return refuse("order.wait", fmt.Sprintf("%s waits %.0f min", s.Title, s.Wait), "give 0 to 60 days")

@@ -115,7 +115,7 @@ func steps(item Item, w Workshop, tasks []path.Task, placed []path.Placed, why m
 }
 
 // timely brings each stretch of one stage into the order in which it was and will be
-// done; what has no place goes last. Stages keep their order, and so do the arrows: in
+// done. Stages keep their order, and so do the arrows: in
 // time nothing lies before what it comes after.
 func timely(all []Step) {
 	for from := 0; from < len(all); {
@@ -123,16 +123,17 @@ func timely(all []Step) {
 		for to < len(all) && all[to].Stage == all[from].Stage {
 			to++
 		}
-		slices.SortStableFunc(all[from:to], func(a, b Step) int {
-			switch {
-			case len(a.Spans) == 0 || len(b.Spans) == 0:
-				return min(len(b.Spans), 1) - min(len(a.Spans), 1)
-			default:
-				return a.Spans[0].From.Compare(b.Spans[0].From)
-			}
-		})
+		slices.SortStableFunc(all[from:to], Sooner)
 		from = to
 	}
+}
+
+// Sooner compares steps by when they are begun; what has no place comes last.
+func Sooner(a, b Step) int {
+	if len(a.Spans) == 0 || len(b.Spans) == 0 {
+		return min(len(b.Spans), 1) - min(len(a.Spans), 1)
+	}
+	return a.Spans[0].From.Compare(b.Spans[0].From)
 }
 
 // passed tells of steps that are still open although what a rule puts after them is done:

@@ -289,11 +289,11 @@ function LayerForm({ layer, data, act, busy, onTake }: LayerFormProps) {
           <Select
             label="What it is laid with"
             data={[
-              { value: '', label: l.kind === 'mud' ? 'water' : 'white spirit' },
+              { value: '', label: 'as is usual for it' },
               { value: 'water', label: 'water' },
               { value: 'white_spirit', label: 'white spirit' },
               { value: 'alcohol', label: 'alcohol' },
-            ].filter((c, i) => i === 0 || c.label !== (l.kind === 'mud' ? 'water' : 'white spirit'))}
+            ]}
             value={l.carrier ?? ''}
             onChange={(carrier) => setL({ ...l, carrier: (carrier ?? '') as Layer['carrier'] })}
           />
