@@ -8,7 +8,6 @@ import (
 	"maps"
 	"math"
 	"slices"
-	"strings"
 	"sync"
 	"time"
 
@@ -157,6 +156,38 @@ func (d *Deriver) Tasks(w Workshop, item Item, asOf time.Time) ([]path.Task, err
 	return tasks, err
 }
 
+// Begin begins a build whose stack has no finding: no deeper mud than there is room for.
+func Begin(s Start, newID func() string) (Build, error) {
+	b, err := New(s, newID)
+	if err != nil {
+		return b, err
+	}
+	if _, lies, err := running(b); err == nil {
+		for _, f := range roomForMud(b, gearLine(b, lies, measure.Shelf{})) {
+			if b.Layers, err = strata.Apply(b.Layers, f.Mends[0].Edits, newID); err != nil {
+				return Build{}, err
+			}
+		}
+	}
+	return b, b.Check()
+}
+
+// Apply makes edits on a build of the workshop, against what follows from it as it stands.
+func (d *Deriver) Apply(w Workshop, item Item, edits []Edit, newID func() string, asOf time.Time) (Build, error) {
+	return Apply(item.Build, edits, newID, Standing{
+		Findings: func(b Build) ([]strata.Finding, error) {
+			p, _, _, err := d.one(w, Item{Build: b, Log: item.Log}, nil, asOf)
+			return p.Findings, err
+		},
+		Reordered: func(b Build, e OrderEdit) (Rework, error) {
+			tasks, err := d.Tasks(w, Item{Build: b, Log: item.Log}, asOf)
+			if err != nil {
+				return b.Order, err
+			}
+			return reorder(b.Order, e, tasks, newID)
+		}})
+}
+
 // one derives all of a build that does not need the other builds.
 func (d *Deriver) one(w Workshop, item Item, own map[string]bench.Learned, asOf time.Time) (Plan, []path.Task, map[string][]string, error) {
 	b := item.Build
@@ -184,15 +215,15 @@ func (d *Deriver) one(w Workshop, item Item, own map[string]bench.Learned, asOf 
 		return none(err)
 	}
 	findings, waits := strata.Check(b.Layers, look.zones, GapOf(b, w, item.Log))
-	tasks, why := order(b, look, waits, w, own, asOf.Location())
+	tasks, why := order(b, look.asked(), waits, w, own, asOf.Location())
 	if b.school(schoolStrict) == looseOrder {
 		tasks = softened(tasks)
 	}
-	tasks = b.Order.apply(tasks, why, paced(look, own))
+	tasks = reworked(b.Order, tasks, why, paced(look.asked(), own))
 	tasks = sorted(mendings(b, tasks, item.Log, why))
 	return Plan{Build: b.ID, Name: b.Name, Scale: b.Scale.String(), AsOf: asOf,
 		Sizes: sizes, Gear: look.gear, Views: look.views, Sheet: look.sheet, Zones: look.list, Colours: look.colours, Findings: append(findings, roomForMud(b, look.gear)...),
-		Kit: report, Cables: cables, Sheets: sheetNames(b), Advice: b.Advice(look.zones), Poses: b.Kit.Poses(), Jobs: b.Kit.Jobs(), Conflicts: []string{}, Timers: []Timer{}}, tasks, why, nil
+		Kit: report, Cables: cables, Sheets: sheetNames(b), Advice: Advice(b, look.zones), Poses: b.Kit.Poses(), Jobs: b.Kit.Jobs(), Conflicts: []string{}, Timers: []Timer{}}, tasks, why, nil
 }
 
 // look is what a build looks like: everything that does not depend on time.
@@ -207,6 +238,15 @@ type look struct {
 	track   track
 	laid    *scheme.Layout
 	panels  []*form.Panel // those the scheme is laid on
+}
+
+// asked is what an order asks of it.
+func (l look) asked() Surface {
+	s := Surface{Zones: l.zones, Area: l.area, Links: l.track.loop.Links}
+	for _, c := range l.colours {
+		s.Shares = append(s.Shares, c.Share)
+	}
+	return s
 }
 
 type surface struct {
@@ -363,8 +403,10 @@ func Zones(b Build) []string {
 	return slices.Sorted(maps.Keys(seen))
 }
 
-// GapOf tells, from the log, how long layers really waited for each other, in
-// minutes at table conditions.
+// GapOf tells, from the log, how long layers really waited for each other, in minutes at
+// table conditions: from the end of what was last done to the one to the beginning of what
+// puts the other on. Masks and test pieces put nothing on; what was done once more, on a
+// mended spot, is another matter.
 func GapOf(b Build, w Workshop, log []Entry) strata.Gap {
 	done := happened(log)
 	ends, begins := map[string]time.Time{}, map[string]time.Time{}
@@ -372,16 +414,17 @@ func GapOf(b Build, w Workshop, log []Entry) strata.Gap {
 	for _, l := range b.Layers {
 		water[l.ID] = l.Water()
 	}
-	for task, d := range done {
-		_, subject, ok := taskSubject(task)
-		if !ok {
+	for _, e := range log {
+		d, stands := done[e.Task]
+		kind := bench.KindOf(e.StepKind)
+		if !stands || e.Layer == "" || e.Again || d.Skipped {
 			continue
 		}
-		if d.Ended.After(ends[subject]) {
-			ends[subject] = d.Ended
+		if (kind.Lays || kind.Works) && d.Ended.After(ends[e.Layer]) {
+			ends[e.Layer] = d.Ended
 		}
-		if begin, known := begins[subject]; !known || d.Started.Before(begin) {
-			begins[subject] = d.Started
+		if begin, known := begins[e.Layer]; kind.Lays && (!known || d.Started.Before(begin)) {
+			begins[e.Layer] = d.Started
 		}
 	}
 	return func(from, to string) (float64, bool) {
@@ -392,13 +435,4 @@ func GapOf(b Build, w Workshop, log []Entry) strata.Gap {
 		}
 		return begin.Sub(end).Minutes() * w.Calendar.Rate(water[from]), true
 	}
-}
-
-// taskSubject takes a task's id apart: kind:subject:ordinal.
-func taskSubject(id string) (kind, subject string, ok bool) {
-	parts := strings.Split(id, ":")
-	if len(parts) != 3 {
-		return "", "", false
-	}
-	return parts[0], parts[1], true
 }

@@ -11,7 +11,6 @@ import (
 	"cinderpath/core/kit"
 	"cinderpath/core/length"
 	"cinderpath/core/measure"
-	"cinderpath/core/path"
 	"cinderpath/core/scheme"
 	"cinderpath/core/strata"
 )
@@ -105,42 +104,44 @@ const (
 )
 
 // Apply makes the edits on a copy of the build; on the first fault nothing is
-// changed. newID names what is inserted; gap is what the log tells of waits (see
-// GapOf) and may be nil.
-//
-// Changes to the order are made against the steps as they stand, which tasks gives.
-func Apply(b Build, edits []Edit, newID func() string, gap strata.Gap, tasks ...TasksOf) (Build, error) {
+// changed. newID names what is inserted; now tells of the state that mends and changes to
+// the order are made against.
+func Apply(b Build, edits []Edit, newID func() string, now Standing) (Build, error) {
 	for _, e := range edits {
 		var err error
 		if e.Op == SetOrder {
-			if b, err = applyOrder(b, e, newID, tasks); err != nil {
+			if b, err = applyOrder(b, e, now); err != nil {
 				return Build{}, err
 			}
 			continue
 		}
-		if b, err = apply(b, e, newID, gap); err != nil {
+		if b, err = apply(b, e, newID, now); err != nil {
 			return Build{}, err
 		}
 	}
 	return b, b.Check()
 }
 
-// TasksOf gives the steps of a build as they stand.
-type TasksOf func(Build) ([]path.Task, error)
+// Standing tells what follows from a build as it stands, for those edits that speak of it.
+// What is not given cannot be edited.
+type Standing struct {
+	Findings  func(Build) ([]strata.Finding, error)
+	Reordered func(Build, OrderEdit) (Rework, error)
+}
 
-func applyOrder(b Build, e Edit, newID func() string, tasks []TasksOf) (Build, error) {
-	if e.Order == nil || len(tasks) == 0 {
+func applyOrder(b Build, e Edit, now Standing) (Build, error) {
+	if e.Order == nil || now.Reordered == nil {
 		return b, refuse(SetOrder, "the edit carries nothing to change", "send what is to be done about the order")
 	}
-	list, err := tasks[0](b)
+	next, err := now.Reordered(b, *e.Order)
 	if err != nil {
 		return b, err
 	}
-	b.Order, err = reorder(b.Order, *e.Order, list, newID)
-	return b, err
+	b.Order = next
+	return b, nil
 }
 
-func apply(b Build, e Edit, newID func() string, gap strata.Gap) (Build, error) {
+func apply(b Build, e Edit, newID func() string, now Standing) (Build, error) {
 	missing := func() (Build, error) {
 		return b, &Fault{Field: e.Op, Reason: "the edit carries nothing to set", Remedy: "send the new value"}
 	}
@@ -305,7 +306,7 @@ func apply(b Build, e Edit, newID func() string, gap strata.Gap) (Build, error) 
 		}
 		b.Layers = layers
 	case ApplyMend:
-		return mend(b, e, newID, gap)
+		return mend(b, e, newID, now)
 	default:
 		return b, &Fault{Field: "op", Reason: fmt.Sprintf("%q is not an edit", e.Op), Remedy: "use one that the interface description lists"}
 	}
@@ -347,10 +348,13 @@ func resize(b Build, e Edit) (Build, error) {
 }
 
 // mend applies a mend of a finding that stands now.
-func mend(b Build, e Edit, newID func() string, gap strata.Gap) (Build, error) {
-	findings, _ := strata.Check(b.Layers, Zones(b), gap)
-	if _, lies, err := running(b); err == nil {
-		findings = append(findings, roomForMud(b, gearLine(b, lies, measure.Shelf{}))...)
+func mend(b Build, e Edit, newID func() string, now Standing) (Build, error) {
+	if now.Findings == nil {
+		return b, &Fault{Field: "mend", Reason: "what stands against the build is not at hand here", Remedy: "send the change itself"}
+	}
+	findings, err := now.Findings(b)
+	if err != nil {
+		return b, err
 	}
 	for _, f := range findings {
 		if f.ID != e.Finding {

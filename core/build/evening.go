@@ -214,11 +214,11 @@ func sense(l Line, session path.Span, all []path.Span) string {
 	return strings.Join(words, "; ")
 }
 
-// sheetsFor are the sheets that a kind of step needs.
-var sheetsFor = map[string][2]string{
-	"fit:gear:1":        {"track-jig", "track jig, 1:1"},
-	"assemble:tracks:1": {"track-jig", "track jig, 1:1"},
-	"wheelmask:tyres:1": {"wheel-masks", "wheel masks, 1:1"},
+// sheetsFor are the sheets that a kind of step needs on a part.
+var sheetsFor = map[[2]string][2]string{
+	{"fitgear", "gear"}:    {"track-jig", "track jig, 1:1"},
+	{"assemble", "tracks"}: {"track-jig", "track jig, 1:1"},
+	{"wheelmask", "tyres"}: {"wheel-masks", "wheel masks, 1:1"},
 }
 
 func tonightOf(sit Sitting, plans []Plan, asOf time.Time) Tonight {
@@ -243,7 +243,7 @@ func tonightOf(sit Sitting, plans []Plan, asOf time.Time) Tonight {
 		for _, tool := range step.Tools {
 			put(&t.Tools, tool)
 		}
-		if s, ok := sheetsFor[line.Task]; ok && slices.Contains(plans[i].Sheets, s[0]) {
+		if s, ok := sheetsFor[[2]string{step.Kind, step.Part}]; ok && slices.Contains(plans[i].Sheets, s[0]) {
 			t.Prints = append(t.Prints, Print{line.Build, s[0], s[1] + ", " + line.Name})
 		}
 	}
@@ -272,7 +272,7 @@ func plural(n int, one, many string) string {
 // touchOf is when what a step put on is dry to the touch.
 func touchOf(s Step, b Build, cal path.Calendar) time.Time {
 	i := slices.IndexFunc(b.Layers, func(l strata.Layer) bool { return l.ID == s.Layer })
-	if i < 0 || s.Kind != string(b.Layers[i].Kind) || len(s.Spans) == 0 || strings.HasPrefix(s.ID, "mask") {
+	if i < 0 || s.Kind != string(b.Layers[i].Kind) || len(s.Spans) == 0 {
 		return time.Time{}
 	}
 	touch, _, _, _ := b.Layers[i].Times()

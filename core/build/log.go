@@ -56,6 +56,7 @@ type Entry struct {
 	Zones         []string  `json:"zones,omitempty"`
 	Product       string    `json:"product,omitempty"`
 	Note          string    `json:"note,omitempty"`
+	path.Subject
 
 	StepKind string     `json:"stepKind,omitempty"` // of the step library
 	Planned  float64    `json:"plannedMin,omitempty"`
@@ -175,7 +176,7 @@ func mendings(b Build, tasks []path.Task, log []Entry, why map[string][]string) 
 		switch {
 		case e.Kind == Repeated:
 			again := tasks[at]
-			again.ID, again.Title = fmt.Sprintf("again:%s:1", shortKey(e.Key)), again.Title+", once more"
+			again.ID, again.Title, again.Again = fmt.Sprintf("again:%s:1", shortKey(e.Key)), again.Title+", once more", true
 			again.From = []string{e.Task}
 			again.After = []path.Arrow{nextCoat(b, tasks[at], "the coat before it")}
 			why[again.ID] = append(slices.Clone(why[e.Task]), "repeated, from the log")
@@ -194,7 +195,7 @@ func mendings(b Build, tasks []path.Task, log []Entry, why map[string][]string) 
 				t := path.Task{ID: fmt.Sprintf("repair:%s:%d", shortKey(e.Key), k+1), Title: move.Title, Stage: tasks[at].Stage, Kind: "repair", Minutes: move.Minutes,
 					Place: cmpOr(move.Place, path.Bench), Zones: e.Zones, After: []path.Arrow{prev}, From: []string{e.Task}}
 				if move.Paints {
-					t.Layer = tasks[at].Layer
+					t.Layer, t.Colour, t.Again = tasks[at].Layer, tasks[at].Colour, true
 				}
 				why[t.ID] = []string{fmt.Sprintf("%.0f min, a starting value of the table of mishaps", move.Minutes)}
 				list = append(list, t)
@@ -214,7 +215,7 @@ func mendings(b Build, tasks []path.Task, log []Entry, why map[string][]string) 
 func above(b Build, tasks []path.Task, at int, e Entry, prev path.Arrow, done map[string]path.Done, why map[string][]string) []path.Task {
 	var out []path.Task
 	for _, t := range tasks {
-		if t.Layer == "" || t.ID == tasks[at].ID || strings.HasPrefix(t.ID, "repair:") || strings.HasPrefix(t.ID, "again:") {
+		if t.Layer == "" || t.ID == tasks[at].ID || t.Again {
 			continue
 		}
 		i := slices.IndexFunc(b.Layers, func(l strata.Layer) bool { return l.ID == t.Layer })
@@ -226,7 +227,8 @@ func above(b Build, tasks []path.Task, at int, e Entry, prev path.Arrow, done ma
 			continue
 		}
 		again := path.Task{ID: fmt.Sprintf("again:%s:%d", shortKey(e.Key), len(out)+1), Title: t.Title + ", again on the mended spot", Stage: t.Stage, Kind: t.Kind, Minutes: 10,
-			Place: t.Place, Zones: e.Zones, Layer: t.Layer, After: []path.Arrow{prev}, From: []string{t.ID}}
+			Place: t.Place, Zones: e.Zones, Subject: t.Subject, After: []path.Arrow{prev}, From: []string{t.ID}}
+		again.Again = true
 		why[again.ID] = []string{"10 min for a spot, a starting value"}
 		out = append(out, again)
 		prev = nextCoat(b, again, t.Title+" comes first there")

@@ -317,7 +317,7 @@ type Start struct {
 }
 
 // New begins a build: an outline fitted to the sizes, one colour, and a stack of
-// layers without findings. A bare number is read as metres.
+// layers. A bare number is read as metres.
 func New(s Start, newID func() string) (Build, error) {
 	b := Build{ID: newID(), Name: strings.TrimSpace(s.Name), Outline: s.Outline, Priority: 100}
 	scale, err := length.ParseScale(s.Scale)
@@ -340,13 +340,6 @@ func New(s Start, newID func() string) (Build, error) {
 	b.Wheels, b.Link = form.NewWheels(s.Outline, l, w, h)
 	b.Scheme = scheme.Pattern{Colours: []scheme.Colour{{Name: "lichen green", Hex: "#66704f"}}, Width: l / 9, Feather: l / 110, Seed: 1}
 	b.Layers = Stack(newID)
-	if _, lies, err := running(b); err == nil { // no deeper mud than there is room for
-		for _, f := range roomForMud(b, gearLine(b, lies, measure.Shelf{})) {
-			if b.Layers, err = strata.Apply(b.Layers, f.Mends[0].Edits, newID); err != nil {
-				return Build{}, err
-			}
-		}
-	}
 	return b, b.Check()
 }
 

@@ -36,10 +36,18 @@ const (
 // deepest is how deep a layer of filler may be, mm on the model (B6).
 const deepest = 1.0
 
+// Surface is what an order needs to know of the vehicle.
+type Surface struct {
+	Zones  []string
+	Area   map[string]float64 // on the model by zone, cm²
+	Links  int                // of the track, a side
+	Shares []float64          // of the scheme's colours
+}
+
 // orderer turns a build into tasks, every arrow pointing back.
 type orderer struct {
 	b       Build
-	l       look
+	l       Surface
 	w       Workshop
 	waits   []strata.Wait
 	learned map[string]bench.Learned
@@ -78,7 +86,7 @@ func (o *orderer) add(kind, subject string, n int, title string, units float64, 
 	minutes, inputs := k.Minutes(units, coats)
 	minutes, more := o.learned[kind].Apply(minutes)
 	id := fmt.Sprintf("%s:%s:%d", kind, subject, n)
-	t := path.Task{ID: id, Title: name, Stage: k.Stage, Kind: kind, Minutes: minutes, Split: k.Split, Place: k.Place, After: after}
+	t := path.Task{ID: id, Title: name, Stage: k.Stage, Kind: kind, Minutes: minutes, Split: k.Split, Place: k.Place, After: after, Subject: path.Subject{Part: subject}}
 	o.why[id] = append(inputs, more...)
 	o.index[id] = len(o.tasks)
 	o.tasks = append(o.tasks, t)
@@ -88,7 +96,7 @@ func (o *orderer) add(kind, subject string, n int, title string, units float64, 
 func (o *orderer) task(id string) *path.Task { return &o.tasks[o.index[id]] }
 
 // order gives the tasks of a build and, by task, what its minutes follow from.
-func order(b Build, l look, waits []strata.Wait, w Workshop, learned map[string]bench.Learned, zone *time.Location) ([]path.Task, map[string][]string) {
+func order(b Build, l Surface, waits []strata.Wait, w Workshop, learned map[string]bench.Learned, zone *time.Location) ([]path.Task, map[string][]string) {
 	o := &orderer{b: b, l: l, w: w, waits: waits, learned: learned, zone: zone, index: map[string]int{}, why: map[string][]string{}, last: map[string]string{}}
 	built, received := o.building()
 	o.painting(built)
@@ -101,7 +109,7 @@ func order(b Build, l look, waits []strata.Wait, w Workshop, learned map[string]
 // by part the step with which an ordered one is at hand.
 func (o *orderer) building() (built []path.Arrow, received map[string]string) {
 	b := o.b
-	advice := b.Advice(o.l.zones)
+	advice := Advice(b, o.l.Zones)
 	off := map[string]bool{}
 	for _, a := range advice {
 		off[a.Part] = a.Off
@@ -210,9 +218,9 @@ func (o *orderer) building() (built []path.Arrow, received map[string]string) {
 
 	faces := map[string]int{}
 	area := map[string]float64{}
-	for _, z := range o.l.zones {
+	for _, z := range o.l.Zones {
 		faces[form.PartOf(z)]++
-		area[form.PartOf(z)] += o.l.area[z]
+		area[form.PartOf(z)] += o.l.Area[z]
 	}
 	closed := map[string]string{}
 	for _, part := range b.Body.Parts() {
@@ -287,8 +295,8 @@ func (o *orderer) building() (built []path.Arrow, received map[string]string) {
 	o.task(wheels).Zones = []string{"gear"}
 	built = append(built, before(wheels, cementTouch, "handle", "P3", "stop", "cement must hold before the wheels are stuck on their paint rows"))
 	if b.Outline.HasTrack() {
-		links := 2 * o.l.track.loop.Links
-		tracks := o.add("assemble", "tracks", 1, fmt.Sprintf("the tracks, %d links a side", o.l.track.loop.Links), 0, 1,
+		links := 2 * o.l.Links
+		tracks := o.add("assemble", "tracks", 1, fmt.Sprintf("the tracks, %d links a side", o.l.Links), 0, 1,
 			before(wheels, cementTouch, "handle", "", "", "the run is shaped on the wheels"))
 		o.minutes(tracks, math.Ceil(b.Link.Work()*float64(links)), fmt.Sprintf("%d links", links), fmt.Sprintf("%.2g min for each, as its make asks", b.Link.Work()))
 		o.task(tracks).Zones = []string{"gear"}
@@ -389,12 +397,19 @@ func (o *orderer) beforeColour(primed string, layer strata.Layer) []path.Arrow {
 		l := o.layer(primed)
 		_, next, _, _ := l.Times()
 		id := o.add("shade", "under", 1, "", layerArea(o.l, layer), 1, path.Arrow{From: primed, Wait: next, Water: l.Water(), Kind: "next coat", Rule: "P1", Severity: "stop", Reason: "the primer must take the next coat"})
-		o.task(id).Spray = true
+		o.task(id).Spray, o.task(id).Subject = true, path.Subject{Layer: layer.ID}
 		out = append(out, path.Arrow{From: id, Wait: 40, Water: true, Kind: "next coat", Rule: "P2", Severity: "warn", Reason: "shading lies beneath the colour, which stays thin enough to let it show"})
 	}
 	if isScheme(layer) && o.b.school(schoolTest) != noTest {
-		id := o.add("test", layer.ID, 1, "", 0, 1)
-		o.task(id).Spray = sprayed
+		// Primed along with the model: a test piece of another ground shows another colour.
+		var after []path.Arrow
+		if primed != "" {
+			l := o.layer(primed)
+			_, next, _, _ := l.Times()
+			after = append(after, path.Arrow{From: primed, Wait: next, Water: l.Water(), Kind: "next coat", Rule: "P1", Severity: "stop", Reason: "the test piece is primed with the model, and its primer must take the next coat"})
+		}
+		id := o.add("test", layer.ID, 1, "", 0, 1, after...)
+		o.task(id).Spray, o.task(id).Subject = sprayed, path.Subject{Layer: layer.ID}
 		out = append(out, before(id, 0, "order", "P9", "hint", "the mix is right before it goes on the model"))
 	}
 	return out
@@ -413,7 +428,7 @@ func (o *orderer) afterColour(layer strata.Layer) string {
 	if s := o.b.school(schoolLighten); (s == lightSlight || s == lightFull) && layer.Applied == strata.Misted {
 		id := o.add("lighten", layer.ID, 1, "", layerArea(o.l, layer), 1, path.Arrow{From: from, Wait: next, Water: layer.Water(), Kind: "next coat", Rule: "P1", Severity: "stop", Reason: "the colour must take the next coat"})
 		t := o.task(id)
-		t.Spray, t.Layer, t.Zones, t.AreaCM = true, layer.ID, layer.Zones, layerArea(o.l, layer)
+		t.Spray, t.Subject, t.Zones, t.AreaCM = true, path.Subject{Layer: layer.ID}, layer.Zones, layerArea(o.l, layer)
 		o.last[layer.ID], from = id, id
 	}
 	rubber := 0
@@ -457,7 +472,7 @@ func (o *orderer) addLayer(layer strata.Layer, stage string) []string {
 	enter := func(kind string, n int, title string, area, units float64, coats int, after ...path.Arrow) string {
 		id := o.add(kind, layer.ID, n, title, units, coats, after...)
 		t := o.task(id)
-		t.Title, t.Stage, t.Layer, t.Zones, t.AreaCM = title, stage, layer.ID, layer.Zones, area
+		t.Title, t.Stage, t.Subject, t.Zones, t.AreaCM = title, stage, path.Subject{Layer: layer.ID}, layer.Zones, area
 		return id
 	}
 	kind := string(layer.Kind)
@@ -468,18 +483,20 @@ func (o *orderer) addLayer(layer strata.Layer, stage string) []string {
 		for i, c := range b.Scheme.Colours {
 			part := area
 			if i > 0 {
-				part = area * o.l.colours[i].Share
+				part = area * o.l.Shares[i]
 			}
 			var after []path.Arrow
 			if i > 0 {
 				a := path.Arrow{From: ids[len(ids)-1], Wait: next, Water: layer.Water(), Kind: "next coat", Rule: "P1", Severity: "stop", Reason: "the colour below must take the next one of its range"}
 				if b.Scheme.Feather == 0 {
 					mask := enter("mask", i+1, layer.Name+": mask for "+c.Name, part, part, 1, path.Arrow{From: ids[len(ids)-1], Wait: handle, Water: layer.Water(), Kind: "handle", Rule: "P3", Severity: "stop", Reason: "a hard edge is masked, and tape goes only on a coat that can be handled"})
+					o.task(mask).Colour = i + 1
 					a = stop(mask, "P3", "the masks are on before the colour")
 				}
 				after = append(after, a)
 			}
 			id := enter(kind, i+1, layer.Name+": "+c.Name, part, part, layer.Coats, after...)
+			o.task(id).Colour = i + 1
 			o.spray(id, layer)
 			ids = append(ids, id)
 		}
@@ -504,6 +521,7 @@ func (o *orderer) addLayer(layer strata.Layer, stage string) []string {
 		for r := 1; r <= rounds; r++ {
 			ids = append(ids, enter("softener", r, fmt.Sprintf("Softener on the decals, round %d of %d", r, rounds), area, n, 1,
 				path.Arrow{From: ids[len(ids)-1], Wait: next, Water: true, Kind: "next coat", Rule: "M2", Severity: "warn", Reason: "each round of softener dries before the next"}))
+			o.task(ids[len(ids)-1]).Round = r
 		}
 		return ids
 	case layer.Kind == strata.Wash:
@@ -525,10 +543,11 @@ func (o *orderer) addLayer(layer strata.Layer, stage string) []string {
 				after = append(after, before(ids[len(ids)-1], 0, "order", "", "", "one section after the other, each finished inside its time"))
 			}
 			id := enter(kind, i+1, title, part, part, layer.Coats, after...)
-			o.task(id).Split = false
+			o.task(id).Split, o.task(id).Section = false, i+1
 			ids = append(ids, id)
 			take := enter("takeback", i+1, back, part, part, 1, path.Arrow{From: id, Wait: f.TakeBackFrom, Most: f.TakeBackTo, Same: true, Water: layer.Water(), Kind: "take-back", Rule: "W3", Severity: "stop",
 				Reason: fmt.Sprintf("sooner than %s it smears, later than %s it stays", strata.Spell(f.TakeBackFrom), strata.Spell(f.TakeBackTo))})
+			o.task(take).Section = i + 1
 			ids = append(ids, take)
 		}
 		return ids
@@ -546,6 +565,9 @@ func (o *orderer) addLayer(layer strata.Layer, stage string) []string {
 	// so does what is worked before a window closes.
 	t.Split = layer.Applied == strata.Brushed && layer.Kind != strata.ChippingWork
 	t.Place = path.Bench
+	if isScheme(layer) {
+		t.Colour = 1
+	}
 	o.spray(id, layer)
 	return []string{id}
 }
@@ -576,15 +598,11 @@ func (o *orderer) spray(id string, layer strata.Layer) {
 		return
 	}
 	f, _ := strata.FamilyOf(layer.Family)
-	t.Paint = strings.TrimPrefix(t.Title, layer.Name+": ") + ", " + f.Name
-	if t.Title == layer.Name {
-		t.Paint = f.Name
-		if isScheme(layer) { // of one colour: the same word as on a build of several
-			t.Paint = o.b.Scheme.Colours[0].Name + ", " + f.Name
-		}
-		if layer.Hex != "" && !strings.HasPrefix(f.Name, strings.ToLower(layer.Name)) {
-			t.Paint = layer.Name + ", " + f.Name
-		}
+	switch t.Paint = f.Name; {
+	case t.Colour > 0:
+		t.Paint = o.b.Scheme.Colours[t.Colour-1].Name + ", " + f.Name
+	case layer.Hex != "" && !strings.HasPrefix(f.Name, strings.ToLower(layer.Name)):
+		t.Paint = layer.Name + ", " + f.Name
 	}
 	t.Fine = isScheme(layer) && o.b.Scheme.Feather > 0 && o.b.Scheme.Feather/float64(o.b.Scale) < 1
 }
@@ -646,7 +664,7 @@ func (o *orderer) finishing(built []path.Arrow, received map[string]string) {
 	}
 	last := append([]path.Arrow{before("fit:gear:1", 0, "order", "", "", "the vehicle is whole")}, o.polish()...)
 	var clears []string
-	for _, a := range b.Advice(o.l.zones) {
+	for _, a := range Advice(b, o.l.Zones) {
 		if !a.Off || a.Part == "" {
 			continue
 		}
@@ -683,7 +701,7 @@ func (o *orderer) finishing(built []path.Arrow, received map[string]string) {
 		closed = []path.Arrow{before(sheen, 60, "touch", "", "", "the last clear coat is dry")}
 	}
 	if b.school(schoolDisplay) == onABase {
-		base := o.add("base", "own", 1, "", b.footprint(), 1)
+		base := o.add("base", "own", 1, "", footprint(b), 1)
 		mount := o.add("mount", "own", 1, "", 1, 1, append(closed, before(base, bondCured, "cured", "F3", "hint", "groundwork of the same earth as on the vehicle, cured through"))...)
 		closed = []path.Arrow{before(mount, bondCured, "cured", "", "", "it stands fast on its base")}
 	}
@@ -691,7 +709,7 @@ func (o *orderer) finishing(built []path.Arrow, received map[string]string) {
 }
 
 // footprint is the area of a base about the vehicle on the model, cm².
-func (b Build) footprint() float64 {
+func footprint(b Build) float64 {
 	const margin = 30.0 // model mm at each side
 	n := float64(b.Scale)
 	return (b.Sizes.Length.MM/n + 2*margin) * (b.Sizes.Width.MM/n + 2*margin) / 100
@@ -753,7 +771,7 @@ func (o *orderer) fitLater(p kit.Part, a kit.Advice, received map[string]string)
 		return slices.ContainsFunc(p.Shadows, func(s string) bool { return zone == s || strings.HasPrefix(zone, s+".") })
 	}
 	covers := func(l strata.Layer) bool {
-		return slices.ContainsFunc(o.l.zones, func(z string) bool { return on(z) && l.Covers(z) })
+		return slices.ContainsFunc(o.l.Zones, func(z string) bool { return on(z) && l.Covers(z) })
 	}
 	earth := ""
 	for _, l := range o.b.Layers {
@@ -814,7 +832,7 @@ func (o *orderer) fitLater(p kit.Part, a kit.Advice, received map[string]string)
 
 // firstOf is a layer's first task.
 func (o *orderer) firstOf(layer string) string {
-	i := slices.IndexFunc(o.tasks, func(t path.Task) bool { return t.Layer == layer })
+	i := slices.IndexFunc(o.tasks, func(t path.Task) bool { return t.Layer == layer && bench.KindOf(t.Kind).Lays })
 	return o.tasks[i].ID
 }
 
@@ -826,7 +844,7 @@ func cmpOr(a, b string) string {
 }
 
 // Advice says which parts of the chosen version stay off, and why.
-func (b Build) Advice(zones []string) []kit.Advice {
+func Advice(b Build, zones []string) []kit.Advice {
 	var painted []string
 	for _, z := range zones {
 		if slices.ContainsFunc(b.Layers, func(l strata.Layer) bool { return l.Covers(z) }) {
@@ -840,11 +858,11 @@ func (b Build) Advice(zones []string) []kit.Advice {
 func isScheme(l strata.Layer) bool { return l.Kind == strata.Colour && l.Hex == "" }
 
 // layerArea is the area that a layer covers on the model, cm².
-func layerArea(l look, layer strata.Layer) float64 {
+func layerArea(l Surface, layer strata.Layer) float64 {
 	sum := 0.0
-	for _, z := range l.zones {
+	for _, z := range l.Zones {
 		if layer.Covers(z) {
-			sum += l.area[z]
+			sum += l.Area[z]
 		}
 	}
 	return sum

@@ -51,7 +51,7 @@ func (s OwnStep) layer() strata.Layer {
 type measured func(OwnStep) (minutes, area float64, why []string)
 
 // paced measures by the library: by area, count or length, with what the log taught.
-func paced(l look, own map[string]bench.Learned) measured {
+func paced(l Surface, own map[string]bench.Learned) measured {
 	return func(s OwnStep) (float64, float64, []string) {
 		kind := bench.KindOf(s.Kind)
 		area := layerArea(l, s.layer())
@@ -143,7 +143,7 @@ func (r Rework) check() error {
 
 // apply makes the changes on generated tasks. What speaks of tasks that are no longer
 // there is passed over, so that an edit elsewhere does not undo them for good.
-func (r Rework) apply(tasks []path.Task, why map[string][]string, pace measured) []path.Task {
+func reworked(r Rework, tasks []path.Task, why map[string][]string, pace measured) []path.Task {
 	out := slices.Clone(tasks)
 	at := func(id string) int { return slices.IndexFunc(out, func(t path.Task) bool { return t.ID == id }) }
 	overrule := func() {
@@ -185,7 +185,7 @@ func (r Rework) apply(tasks []path.Task, why map[string][]string, pace measured)
 			stage = out[i].Stage
 		}
 		t := path.Task{ID: "own:" + s.ID + ":1", Title: s.Title, Stage: stage, Kind: cmpOr(s.Kind, "own"), Split: k.Split, Place: cmpOr(s.Place, k.Place), Zones: s.Zones}
-		t.Spray = s.Family != "" && s.layer().Applied == strata.Misted
+		t.Spray, t.Own = s.Family != "" && s.layer().Applied == strata.Misted, s.ID
 		t.Minutes, t.AreaCM, why[t.ID] = pace(s)
 		out = append(out, t)
 		if s = tie(s); s.After != "" || s.Before != "" {
@@ -570,7 +570,7 @@ func reorder(r Rework, e OrderEdit, tasks []path.Task, newID func() string) (Rew
 		}
 		r.Left = append(slices.Clone(r.Left), e.Task)
 	case "undo":
-		return r.undone(e.Task)
+		return undone(r, e.Task, tasks)
 	default:
 		return r, refuse("order.do", fmt.Sprintf("%q is not a change to the order", e.Do), "use add, split, merge, move, leave or undo")
 	}
@@ -627,12 +627,15 @@ func moved(r Rework, e OrderEdit, tasks []path.Task, title func(string) string) 
 }
 
 // undone takes back what was changed about a task.
-func (r Rework) undone(task string) (Rework, error) {
+func undone(r Rework, task string, tasks []path.Task) (Rework, error) {
 	n := len(r.Own) + len(r.Split) + len(r.Merged) + len(r.Moved) + len(r.Left)
-	own := strings.TrimSuffix(strings.TrimPrefix(task, "own:"), ":1")
-	r.Own = slices.DeleteFunc(slices.Clone(r.Own), func(s OwnStep) bool { return s.ID == own })
-	r.Split = slices.DeleteFunc(slices.Clone(r.Split), func(c Cut) bool { return c.Task == task || strings.HasPrefix(task, c.Task+".") })
-	r.Merged = slices.DeleteFunc(slices.Clone(r.Merged), func(m Merge) bool { return slices.Contains(m.Tasks, task) || m.Tasks[0]+"+" == task })
+	var t path.Task // nothing where it is left out
+	if i := slices.IndexFunc(tasks, func(t path.Task) bool { return t.ID == task }); i >= 0 {
+		t = tasks[i]
+	}
+	r.Own = slices.DeleteFunc(slices.Clone(r.Own), func(s OwnStep) bool { return s.ID == task || s.ID == t.Own })
+	r.Split = slices.DeleteFunc(slices.Clone(r.Split), func(c Cut) bool { return c.Task == task || slices.Contains(t.From, c.Task) })
+	r.Merged = slices.DeleteFunc(slices.Clone(r.Merged), func(m Merge) bool { return slices.Contains(m.Tasks, task) || slices.Equal(m.Tasks, t.From) })
 	r.Moved = slices.DeleteFunc(slices.Clone(r.Moved), func(m Move) bool { return m.Task == task })
 	r.Left = slices.DeleteFunc(slices.Clone(r.Left), func(id string) bool { return id == task })
 	r.Meant = slices.DeleteFunc(slices.Clone(r.Meant), func(m Meant) bool { return m.From == task || m.To == task })

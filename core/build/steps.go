@@ -9,8 +9,7 @@ import (
 	"cinderpath/core/bench"
 	"cinderpath/core/paint"
 	"cinderpath/core/path"
-	"cinderpath/core/scheme"
-	"cinderpath/core/strata"
+		"cinderpath/core/strata"
 )
 
 // Step is a task as the path and the bench show it.
@@ -92,7 +91,7 @@ func steps(item Item, w Workshop, tasks []path.Task, placed []path.Placed, why m
 		if at := slices.IndexFunc(b.Layers, func(l strata.Layer) bool { return l.ID == t.Layer }); at >= 0 && t.Layer != "" {
 			describe(&s, b, b.Layers[at], w.Calendar)
 		}
-		if at := slices.IndexFunc(b.Order.Own, func(o OwnStep) bool { return t.ID == "own:"+o.ID+":1" }); at >= 0 && b.Order.Own[at].Family != "" {
+		if at := slices.IndexFunc(b.Order.Own, func(o OwnStep) bool { return t.Own == o.ID }); at >= 0 && t.Own != "" && b.Order.Own[at].Family != "" {
 			describe(&s, b, b.Order.Own[at].layer(), w.Calendar)
 		}
 		for _, m := range bench.Mishaps(t.Stage, t.Kind) {
@@ -166,10 +165,7 @@ func describe(s *Step, b Build, l strata.Layer, cal path.Calendar) {
 	f, _ := strata.FamilyOf(l.Family)
 	s.Product, s.Hex = f.Name, l.Hex
 	if isScheme(l) {
-		colour := b.Scheme.Colours[0]
-		if i := slices.IndexFunc(b.Scheme.Colours, func(c scheme.Colour) bool { return strings.HasSuffix(s.Title, ": "+c.Name) }); i >= 0 {
-			colour = b.Scheme.Colours[i]
-		}
+		colour := b.Scheme.Colours[min(max(s.Colour-1, 0), len(b.Scheme.Colours)-1)]
 		s.Hex, s.Product = colour.Hex, colour.Name+", "+f.Name
 	}
 	area := s.AreaCM

@@ -31,17 +31,28 @@ func (a Arrow) check(task string) error {
 	return nil
 }
 
+// Subject is what a step of the work is about. A log entry carries it too, so that what
+// happened stays readable when the plan changes.
+type Subject struct {
+	Layer   string `json:"layer,omitempty"`   // id of the layer that it puts on, prepares, tries or works
+	Colour  int    `json:"colour,omitempty"`  // of the scheme, the first is 1
+	Part    string `json:"part,omitempty"`    // of the kit or the vehicle
+	Section int    `json:"section,omitempty"` // of those it is done in, the first is 1
+	Round   int    `json:"round,omitempty"`   // of those it is repeated in, the first is 1
+	Again   bool   `json:"again,omitempty"`   // done once more, or on a mended spot
+}
+
 // Task is one step of the work.
 type Task struct {
-	ID      string   `json:"id"` // kind:subject:ordinal
+	ID      string   `json:"id"` // a name that survives edits; opaque to all but who made it
 	Title   string   `json:"title"`
 	Stage   string   `json:"stage"`
 	Minutes float64  `json:"minutes"` // hands on
 	Split   bool     `json:"split"`   // may be laid down and taken up again
 	After   []Arrow  `json:"after"`
-	Layer   string   `json:"layer,omitempty"`
 	Zones   []string `json:"zones,omitempty"`
 	AreaCM  float64  `json:"areaCm2,omitempty"` // worked on the model, cm²
+	Subject
 
 	Kind     string    `json:"kind,omitempty"`     // of the step library
 	Place    string    `json:"place,omitempty"`    // bench when empty
@@ -51,6 +62,7 @@ type Task struct {
 	Spray    bool      `json:"spray,omitempty"`    // needs air to spray in
 	NotFrom  time.Time `json:"notBefore,omitzero"` // what it needs arrives then
 	From     []string  `json:"madeFrom,omitempty"` // ids of the tasks it was split from or merged of
+	Own      string    `json:"own,omitempty"`      // id of the step of one's own that it is
 }
 
 // Order is the work of one build.
