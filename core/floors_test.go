@@ -15,14 +15,17 @@ import (
 )
 
 // floors are the packages from the ground up; a package may use those of lower
-// floors only. build and those above it are floors of their own.
+// floors only. document and those above it are floors of their own.
 var floors = [][]string{
 	{"core/length"},
 	{"core/measure", "core/gear", "core/paint"},
 	{"core/form"}, // stands on gear, whose wheels and track are part of the body
 	{"core/scheme", "core/strata"},
 	{"core/path", "core/kit", "core/bench"},
-	{"core/build"},
+	{"core/document"},
+	{"core/vehicle"},
+	{"core/order"},
+	{"core/plan"},
 	{"sheets", "store/cluster", "samples", "samples/scene"},
 	{"store"},
 	{"store/storetest", "server/api"},

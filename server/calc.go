@@ -3,9 +3,10 @@ package server
 import (
 	"context"
 
-	"cinderpath/core/build"
 	"cinderpath/core/length"
 	"cinderpath/core/measure"
+	"cinderpath/core/plan"
+	"cinderpath/core/vehicle"
 	"cinderpath/server/api"
 	"cinderpath/sheets"
 )
@@ -14,7 +15,7 @@ func (h *handlers) CalcLength(ctx context.Context, r api.CalcLengthRequestObject
 	if err := h.shelf(ctx, &r.Body.Shelf); err != nil {
 		return nil, err
 	}
-	a, err := build.Ask(*r.Body)
+	a, err := measure.Ask(*r.Body)
 	return api.CalcLength200JSONResponse(a), err
 }
 
@@ -91,17 +92,17 @@ func (h *handlers) CalcTrack(ctx context.Context, r api.CalcTrackRequestObject) 
 	if err := h.shelf(ctx, &r.Body.Shelf); err != nil {
 		return nil, err
 	}
-	a, err := build.AskTrack(*r.Body)
+	a, err := vehicle.AskTrack(*r.Body)
 	return api.CalcTrack200JSONResponse(a), err
 }
 
 func (h *handlers) CalcForm(_ context.Context, r api.CalcFormRequestObject) (api.CalcFormResponseObject, error) {
-	a, err := build.AskForm(*r.Body)
+	a, err := vehicle.AskForm(*r.Body)
 	return api.CalcForm200JSONResponse(a), err
 }
 
 func (h *handlers) CalcClearance(_ context.Context, r api.CalcClearanceRequestObject) (api.CalcClearanceResponseObject, error) {
-	a, err := build.AskClearance(*r.Body)
+	a, err := vehicle.AskClearance(*r.Body)
 	return api.CalcClearance200JSONResponse(a), err
 }
 
@@ -109,12 +110,12 @@ func (h *handlers) CalcWheels(ctx context.Context, r api.CalcWheelsRequestObject
 	if err := h.shelf(ctx, &r.Body.Shelf); err != nil {
 		return nil, err
 	}
-	a, err := build.AskWheels(*r.Body)
+	a, err := vehicle.AskWheels(*r.Body)
 	return api.CalcWheels200JSONResponse(a), err
 }
 
 func (h *handlers) CalcOrder(_ context.Context, r api.CalcOrderRequestObject) (api.CalcOrderResponseObject, error) {
-	a, err := build.AskOrder(*r.Body)
+	a, err := plan.AskOrder(*r.Body)
 	return api.CalcOrder200JSONResponse(a), err
 }
 

@@ -9,7 +9,7 @@ import (
 	"slices"
 	"sync"
 
-	"cinderpath/core/build"
+	"cinderpath/core/document"
 	"cinderpath/core/form"
 	"cinderpath/core/measure"
 	"cinderpath/server/api"
@@ -61,7 +61,7 @@ func (h *handlers) UploadMesh(ctx context.Context, r api.UploadMeshRequestObject
 	f, err := h.store.KeepFile(ctx, r.Id, meshMedia, &teed{from: r.Body, to: here})
 	here.CloseWithError(err)
 	read := <-done
-	var fault *build.Fault
+	var fault *measure.Fault
 	if errors.As(read.err, &fault) {
 		return nil, read.err
 	}
@@ -232,7 +232,7 @@ func (h *handlers) PartState(ctx context.Context, r api.PartStateRequestObject) 
 		out.Answer = &sheets.MeshAnswer{Shape: shape, Report: part.Judge(shape.Facts(), k.Build.Scale, printer)}
 		return api.PartState200JSONResponse(out), nil
 	}
-	return nil, &build.Fault{Field: "part", Reason: "there is no such part in this build", Remedy: "look at the newer state"}
+	return nil, &measure.Fault{Field: "part", Reason: "there is no such part in this build", Remedy: "look at the newer state"}
 }
 
 func (h *handlers) File(ctx context.Context, r api.FileRequestObject) (api.FileResponseObject, error) {
@@ -272,19 +272,19 @@ func (h *handlers) Calibration(ctx context.Context, r api.CalibrationRequestObje
 }
 
 // here checks that the files that edits name are files of the build.
-func (h *handlers) here(ctx context.Context, id string, edits []build.Edit) error {
+func (h *handlers) here(ctx context.Context, id string, edits []document.Edit) error {
 	for _, e := range edits {
 		var field, hash string
 		switch {
-		case e.Op == build.SetPhoto && e.Photo != nil:
+		case e.Op == document.SetPhoto && e.Photo != nil:
 			field, hash = "photo.hash", e.Photo.Hash
-		case e.Op == build.SetPart && e.Part != nil:
+		case e.Op == document.SetPart && e.Part != nil:
 			field, hash = "part.hash", e.Part.Hash
 		default:
 			continue
 		}
 		if _, err := h.store.FileOf(ctx, id, hash); errors.Is(err, store.ErrNoFile) {
-			return &build.Fault{Field: field, Reason: "there is no such file of this build", Remedy: "upload it first"}
+			return &measure.Fault{Field: field, Reason: "there is no such file of this build", Remedy: "upload it first"}
 		} else if err != nil {
 			return err
 		}
@@ -293,9 +293,9 @@ func (h *handlers) here(ctx context.Context, id string, edits []build.Edit) erro
 }
 
 // asBody turns an edit that makes an own part the body into one that carries it.
-func (h *handlers) asBody(ctx context.Context, id string, edits []build.Edit) error {
+func (h *handlers) asBody(ctx context.Context, id string, edits []document.Edit) error {
 	for i, e := range edits {
-		if e.Op != build.SetShell {
+		if e.Op != document.SetShell {
 			continue
 		}
 		k, err := h.store.Build(ctx, id)
@@ -304,7 +304,7 @@ func (h *handlers) asBody(ctx context.Context, id string, edits []build.Edit) er
 		}
 		at := slices.IndexFunc(k.Build.Parts, func(p measure.Part) bool { return p.ID == e.Text })
 		if at < 0 {
-			return &build.Fault{Field: build.SetShell, Reason: "the build has no such own part", Remedy: "upload the mesh under own parts first"}
+			return &measure.Fault{Field: document.SetShell, Reason: "the build has no such own part", Remedy: "upload the mesh under own parts first"}
 		}
 		part := k.Build.Parts[at]
 		f, err := h.store.FileOf(ctx, id, part.Hash)
@@ -321,9 +321,9 @@ func (h *handlers) asBody(ctx context.Context, id string, edits []build.Edit) er
 		}
 		shell, err := form.NewShell(m, measure.Units[part.Unit]*float64(part.DrawnAt))
 		if err != nil {
-			return measure.At(build.SetShell, err)
+			return measure.At(document.SetShell, err)
 		}
-		edits[i] = build.Edit{Op: build.SetBody, Body: &form.Body{Shell: shell}}
+		edits[i] = document.Edit{Op: document.SetBody, Body: &form.Body{Shell: shell}}
 	}
 	return nil
 }

@@ -7,14 +7,17 @@ import (
 	"fmt"
 	"io"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
 
-	"cinderpath/core/build"
+	"cinderpath/core/document"
 	"cinderpath/core/form"
-	"cinderpath/core/path"
+	"cinderpath/core/measure"
+	"cinderpath/core/plan"
 	"cinderpath/core/strata"
+	"cinderpath/core/vehicle"
 	"cinderpath/server/api"
 	"cinderpath/sheets"
 	"cinderpath/store"
@@ -23,24 +26,24 @@ import (
 )
 
 // all reads everything and derives the plans as of now.
-func (h *handlers) all(ctx context.Context) (sheets.Document, map[string]int64, []build.Plan, error) {
+func (h *handlers) all(ctx context.Context) (sheets.Document, map[string]int64, []plan.Plan, error) {
 	d, revisions, all, err := h.whole(ctx)
 	return d, revisions, all.Plans, err
 }
 
 // whole is all of it, with the evenings that the builds share.
-func (h *handlers) whole(ctx context.Context) (sheets.Document, map[string]int64, build.All, error) {
+func (h *handlers) whole(ctx context.Context) (sheets.Document, map[string]int64, plan.All, error) {
 	w, _, ok, err := h.store.Workshop(ctx)
 	if err != nil || !ok {
-		return sheets.Document{}, nil, build.All{}, errors.Join(err, missing(ok))
+		return sheets.Document{}, nil, plan.All{}, errors.Join(err, missing(ok))
 	}
 	items, revisions, err := h.store.Items(ctx)
 	if err != nil {
-		return sheets.Document{}, nil, build.All{}, err
+		return sheets.Document{}, nil, plan.All{}, err
 	}
 	zone, err := time.LoadLocation(w.Zone)
 	if err != nil {
-		return sheets.Document{}, nil, build.All{}, fmt.Errorf("workshop zone: %w", err)
+		return sheets.Document{}, nil, plan.All{}, fmt.Errorf("workshop zone: %w", err)
 	}
 	d := sheets.Document{AsOf: h.now().In(zone).Truncate(time.Minute), Workshop: w, Items: items}
 	all, err := h.deriver.All(w, items, d.AsOf)
@@ -102,7 +105,7 @@ func (h *handlers) KeepWorkshop(ctx context.Context, r api.KeepWorkshopRequestOb
 		return nil, err
 	}
 	if _, err := time.LoadLocation(r.Body.Zone); err != nil {
-		return nil, &build.Fault{Field: "zone", Reason: fmt.Sprintf("%q is not a time zone", r.Body.Zone), Remedy: `write it like "Europe/Lisbon"`}
+		return nil, &measure.Fault{Field: "zone", Reason: fmt.Sprintf("%q is not a time zone", r.Body.Zone), Remedy: `write it like "Europe/Lisbon"`}
 	}
 	if _, err := h.store.KeepWorkshop(ctx, *r.Body, revision(r.Params.IfMatch)); err != nil {
 		return nil, err
@@ -112,11 +115,11 @@ func (h *handlers) KeepWorkshop(ctx context.Context, r api.KeepWorkshopRequestOb
 }
 
 func (h *handlers) StartBuild(ctx context.Context, r api.StartBuildRequestObject) (api.StartBuildResponseObject, error) {
-	b, err := build.New(*r.Body, h.newID)
+	b, err := plan.Begin(*r.Body, h.newID)
 	if err != nil {
 		return nil, err
 	}
-	if err := h.store.Add(ctx, build.Item{Build: b}); err != nil {
+	if err := h.store.Add(ctx, document.Item{Build: b}); err != nil {
 		return nil, err
 	}
 	s, err := h.state(ctx, b.ID)
@@ -146,7 +149,7 @@ func (h *handlers) DuplicateBuild(ctx context.Context, r api.DuplicateBuildReque
 	if err := copied.Check(); err != nil {
 		return nil, err
 	}
-	if err := h.store.Add(ctx, build.Item{Build: copied}); err != nil {
+	if err := h.store.Add(ctx, document.Item{Build: copied}); err != nil {
 		return nil, err
 	}
 	if err := h.store.CopyFiles(ctx, r.Id, copied.ID); err != nil {
@@ -160,52 +163,59 @@ func (h *handlers) EditBuild(ctx context.Context, r api.EditBuildRequestObject) 
 	if err := errors.Join(h.here(ctx, r.Id, r.Body.Edits), h.asBody(ctx, r.Id, r.Body.Edits)); err != nil {
 		return nil, err
 	}
-	logs, err := h.store.Logs(ctx)
+	before, err := h.state(ctx, r.Id)
 	if err != nil {
 		return nil, err
 	}
-	seen, err := h.state(ctx, r.Id)
-	if err != nil {
-		return nil, err
-	}
-	s, err := h.change(ctx, r.Id, func(w build.Workshop, plan func(build.Build) error) error {
-		_, err := h.store.Change(ctx, r.Id, revision(r.Params.IfMatch), func(b build.Build) (build.Build, error) {
-			next, err := build.Apply(b, r.Body.Edits, h.newID, build.GapOf(b, w, logs[b.ID]), func(b build.Build) ([]path.Task, error) {
-				return h.deriver.Tasks(w, build.Item{Build: b, Log: logs[b.ID]}, h.now())
-			})
-			if err != nil {
-				return b, err
-			}
-			return next, plan(next)
-		})
+	seen := revision(r.Params.IfMatch)
+	s, err := h.change(ctx, r.Id, func(w document.Workshop) (document.Build, error) {
+		now, err := h.store.Seen(ctx, r.Id, seen)
+		if err != nil {
+			return document.Build{}, err
+		}
+		logs, err := h.store.Logs(ctx)
+		if err != nil {
+			return document.Build{}, err
+		}
+		return h.deriver.Apply(w, document.Item{Build: now.Build, Log: logs[r.Id]}, r.Body.Edits, h.newID, h.now())
+	}, func(b document.Build) error {
+		_, err := h.store.Change(ctx, r.Id, seen, b)
 		return err
 	})
-	return api.EditBuild200JSONResponse(told(seen, s)), err
+	return api.EditBuild200JSONResponse(told(before, s)), err
 }
 
 func (h *handlers) UndoEdit(ctx context.Context, r api.UndoEditRequestObject) (api.UndoEditResponseObject, error) {
-	s, err := h.change(ctx, r.Id, func(_ build.Workshop, plan func(build.Build) error) error {
-		_, err := h.store.Undo(ctx, r.Id, revision(r.Params.IfMatch), plan)
+	seen := revision(r.Params.IfMatch)
+	var back store.Earlier
+	s, err := h.change(ctx, r.Id, func(document.Workshop) (b document.Build, err error) {
+		back, err = h.store.Before(ctx, r.Id, seen)
+		return back.Build, err
+	}, func(document.Build) error {
+		_, err := h.store.Undo(ctx, r.Id, seen, back)
 		return err
 	})
 	if errors.Is(err, store.ErrFirst) {
-		return nil, &build.Fault{Field: "revision", Reason: "this is the first state of the build", Remedy: "there is nothing to take back"}
+		return nil, &measure.Fault{Field: "revision", Reason: "this is the first state of the build", Remedy: "there is nothing to take back"}
 	}
 	return api.UndoEdit200JSONResponse(s), err
 }
 
-// change writes a change to a build and gives its new state. The plan is derived
-// before anything is written, so that a build without a plan is never kept. All that
-// is read is read before the transaction begins: a change that waited for a second
-// connection could wait for itself.
-func (h *handlers) change(ctx context.Context, id string, write func(w build.Workshop, plan func(build.Build) error) error) (api.BuildState, error) {
+// change makes a new state of a build, derives its plan, and keeps it: a build without a
+// plan is never kept, and nothing is derived while the database holds a lock. Who was
+// overtaken meanwhile is told at the write.
+func (h *handlers) change(ctx context.Context, id string, next func(document.Workshop) (document.Build, error), keep func(document.Build) error) (api.BuildState, error) {
 	w, _, ok, err := h.store.Workshop(ctx)
 	if err := errors.Join(err, missing(ok || err != nil)); err != nil {
 		return api.BuildState{}, err
 	}
-	err = write(w, func(b build.Build) error {
-		return h.deriver.Check(w, b, h.now())
-	})
+	b, err := next(w)
+	if err == nil {
+		err = h.deriver.Check(w, b, h.now())
+	}
+	if err == nil {
+		err = keep(b)
+	}
 	var older *store.StaleError
 	if errors.As(err, &older) {
 		current, err := h.state(ctx, id)
@@ -239,6 +249,10 @@ func (h *handlers) AppendLog(ctx context.Context, r api.AppendLogRequestObject) 
 	if err != nil {
 		return nil, err
 	}
+	// What the step is about is the plan's to say: the entry keeps it when the plan changes.
+	if i := slices.IndexFunc(before.Plan.Steps, func(s plan.Step) bool { return s.ID == e.Task }); i >= 0 {
+		e.Subject, e.StepKind = before.Plan.Steps[i].Subject, before.Plan.Steps[i].Kind
+	}
 	if err := h.store.Append(ctx, r.Id, e); err != nil {
 		return nil, err
 	}
@@ -248,7 +262,7 @@ func (h *handlers) AppendLog(ctx context.Context, r api.AppendLogRequestObject) 
 
 // told adds to a state what it changed in the plan.
 func told(before, after api.BuildState) api.BuildState {
-	if changes := build.Changes(before.Plan, after.Plan); len(changes) > 0 {
+	if changes := plan.Changes(before.Plan, after.Plan); len(changes) > 0 {
 		after.Changes = &changes
 	}
 	return after
@@ -267,7 +281,7 @@ func (h *handlers) ExportBuild(ctx context.Context, r api.ExportBuildRequestObje
 		if item.Build.ID == r.Id {
 			name = strings.Trim(notInFileNames.ReplaceAllString(strings.ToLower(item.Build.Name), "-"), "-")
 			if r.Params.Only != nil && *r.Params.Only {
-				d.Items = []build.Item{item}
+				d.Items = []document.Item{item}
 			}
 			break
 		}
@@ -296,7 +310,7 @@ func Import(ctx context.Context, s *store.Store, d sheets.Document, now time.Tim
 	for i := range resolved.Items {
 		item := &resolved.Items[i]
 		if uuid.Validate(item.Build.ID) != nil {
-			return nil, &build.Fault{Field: "id", Reason: fmt.Sprintf("%q is not a UUID", item.Build.ID), Remedy: "give the build one"}
+			return nil, &measure.Fault{Field: "id", Reason: fmt.Sprintf("%q is not a UUID", item.Build.ID), Remedy: "give the build one"}
 		}
 		there, err := s.Has(ctx, item.Build.ID)
 		if err != nil {
@@ -311,7 +325,7 @@ func Import(ctx context.Context, s *store.Store, d sheets.Document, now time.Tim
 		}
 		for k := range item.Log {
 			if uuid.Validate(item.Log[k].Key) != nil {
-				return nil, &build.Fault{Field: "log.key", Reason: "a log entry's key is not a UUID", Remedy: "give it one"}
+				return nil, &measure.Fault{Field: "log.key", Reason: "a log entry's key is not a UUID", Remedy: "give it one"}
 			}
 		}
 		out = append(out, api.Imported{Id: item.Build.ID, Name: item.Build.Name, Copied: there})
@@ -363,19 +377,19 @@ func (h *handlers) drawing(ctx context.Context, r api.SheetRequestObject) (sheet
 	}
 	switch name {
 	case "track-jig":
-		j, err := build.JigOf(b)
+		j, err := vehicle.JigOf(b)
 		if err != nil {
 			return sheets.Drawing{}, err
 		}
 		return sheets.Jig(j), nil
 	case "arms":
-		a, err := build.ArmsOf(b)
+		a, err := vehicle.ArmsOf(b)
 		if err != nil {
 			return sheets.Drawing{}, err
 		}
 		return sheets.Arms(a), nil
 	}
-	m, err := build.MasksOf(b, w.Stock)
+	m, err := vehicle.MasksOf(b, w.Stock)
 	if err != nil {
 		return sheets.Drawing{}, err
 	}
@@ -383,10 +397,10 @@ func (h *handlers) drawing(ctx context.Context, r api.SheetRequestObject) (sheet
 }
 
 // bench reads a build and the workshop that it stands in.
-func (h *handlers) bench(ctx context.Context, id string) (build.Build, build.Workshop, error) {
+func (h *handlers) bench(ctx context.Context, id string) (document.Build, document.Workshop, error) {
 	k, err := h.store.Build(ctx, id)
 	if err != nil {
-		return build.Build{}, build.Workshop{}, err
+		return document.Build{}, document.Workshop{}, err
 	}
 	w, _, _, err := h.store.Workshop(ctx)
 	return k.Build, w, err
@@ -406,7 +420,7 @@ func (h *handlers) bodyFile(ctx context.Context, r api.SheetRequestObject) (api.
 		err = sheets.WriteGLB(&buf, s, b.Name, b.Scheme.Colours[0].Hex)
 		return api.Sheet200ModelgltfBinaryResponse{Body: io.Reader(&buf)}, err
 	}
-	parts, err := build.Meshes(b)
+	parts, err := vehicle.Meshes(b)
 	if err != nil {
 		return nil, err
 	}

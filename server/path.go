@@ -9,8 +9,9 @@ import (
 	"strings"
 
 	"cinderpath/core/bench"
-	"cinderpath/core/build"
+	"cinderpath/core/document"
 	"cinderpath/core/kit"
+	"cinderpath/core/plan"
 	"cinderpath/samples"
 	"cinderpath/server/api"
 	"cinderpath/sheets"
@@ -24,7 +25,7 @@ func (h *handlers) Evenings(ctx context.Context, _ api.EveningsRequestObject) (a
 
 func (h *handlers) Library(context.Context, api.LibraryRequestObject) (api.LibraryResponseObject, error) {
 	weather, err := samples.Weather(h.now())
-	return api.Library200JSONResponse{Kinds: bench.Kinds(), Schools: build.Schools(), Weather: weather, Arrival: kit.Arrival, Materials: kit.Materials}, err
+	return api.Library200JSONResponse{Kinds: bench.Kinds(), Schools: document.Schools(), Weather: weather, Arrival: kit.Arrival, Materials: kit.Materials}, err
 }
 
 func (h *handlers) WhatIf(ctx context.Context, r api.WhatIfRequestObject) (api.WhatIfResponseObject, error) {
@@ -39,21 +40,21 @@ func (h *handlers) WhatIf(ctx context.Context, r api.WhatIfRequestObject) (api.W
 	return api.WhatIf200JSONResponse(a), err
 }
 
-func itemAt(items []build.Item, id string) int {
-	return slices.IndexFunc(items, func(i build.Item) bool { return i.Build.ID == id })
+func itemAt(items []document.Item, id string) int {
+	return slices.IndexFunc(items, func(i document.Item) bool { return i.Build.ID == id })
 }
 
 // diary is the record of a build.
-func (h *handlers) diary(ctx context.Context, id string) (build.Diary, error) {
+func (h *handlers) diary(ctx context.Context, id string) (plan.Diary, error) {
 	d, _, _, err := h.whole(ctx)
 	if err != nil {
-		return build.Diary{}, err
+		return plan.Diary{}, err
 	}
 	at := itemAt(d.Items, id)
 	if at < 0 {
-		return build.Diary{}, store.ErrNotFound
+		return plan.Diary{}, store.ErrNotFound
 	}
-	return build.DiaryOf(d.Items, at, d.AsOf.Location()), nil
+	return plan.DiaryOf(d.Items, at, d.AsOf.Location()), nil
 }
 
 func (h *handlers) Diary(ctx context.Context, r api.DiaryRequestObject) (api.DiaryResponseObject, error) {
@@ -91,7 +92,7 @@ func (h *handlers) planFile(ctx context.Context, r api.SheetRequestObject) (api.
 	if err != nil {
 		return nil, err
 	}
-	at := slices.IndexFunc(all.Plans, func(p build.Plan) bool { return p.Build == r.Id })
+	at := slices.IndexFunc(all.Plans, func(p plan.Plan) bool { return p.Build == r.Id })
 	if at < 0 {
 		return nil, store.ErrNotFound
 	}

@@ -9,7 +9,8 @@ import (
 	"net/http"
 	"strings"
 
-	"cinderpath/core/build"
+	"cinderpath/core/document"
+	"cinderpath/core/measure"
 	"cinderpath/server/api"
 	"cinderpath/store"
 
@@ -45,8 +46,8 @@ func (s *stale) Error() string { return "changed meanwhile" }
 // fail says what an error means to the one who asked.
 func fail(ctx *gin.Context, err error) {
 	var (
-		fault   *build.Fault
-		refusal *build.Refusal
+		fault   *measure.Fault
+		refusal *document.Refusal
 		older   *stale
 		oldWork *store.StaleError
 		large   *http.MaxBytesError

@@ -21,7 +21,7 @@ import (
 	"strings"
 	"time"
 
-	"cinderpath/core/build"
+	"cinderpath/core/plan"
 	"cinderpath/server/api"
 	"cinderpath/sheets"
 	"cinderpath/store"
@@ -52,7 +52,7 @@ type Config struct {
 
 type handlers struct {
 	store   *store.Store
-	deriver build.Deriver
+	deriver plan.Deriver
 	meshes  jobs
 	now     func() time.Time
 	newID   func() string

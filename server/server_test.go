@@ -13,7 +13,7 @@ import (
 	"testing/fstest"
 	"time"
 
-	"cinderpath/core/build"
+	"cinderpath/core/document"
 	"cinderpath/core/path"
 	"cinderpath/samples"
 	"cinderpath/server"
@@ -43,7 +43,7 @@ type bench struct {
 
 func open(t testing.TB) bench {
 	s := storetest.Open(t)
-	w := build.Workshop{Name: "bench", Zone: "UTC", Calendar: path.Calendar{Temperature: 20, Humidity: 0.5}}
+	w := document.Workshop{Name: "bench", Zone: "UTC", Calendar: path.Calendar{Temperature: 20, Humidity: 0.5}}
 	for day := range 7 {
 		w.Calendar.Weekly = append(w.Calendar.Weekly, path.Window{Day: day, From: "20:00", To: "22:30"})
 	}

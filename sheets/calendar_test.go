@@ -8,8 +8,9 @@ import (
 	"testing"
 	"time"
 
-	"cinderpath/core/build"
+	"cinderpath/core/document"
 	"cinderpath/core/path"
+	"cinderpath/core/plan"
 	"cinderpath/sheets"
 
 	ical "github.com/emersion/go-ical"
@@ -18,15 +19,15 @@ import (
 )
 
 // autumn is a plan across the night in which clocks go back.
-func autumn(t testing.TB) (build.Evenings, build.Plan, *time.Location) {
+func autumn(t testing.TB) (plan.Evenings, plan.Plan, *time.Location) {
 	zone, err := time.LoadLocation("Europe/Lisbon")
 	require.NoError(t, err)
-	w := build.Workshop{Name: "bench", Zone: "Europe/Lisbon", Calendar: path.Calendar{Temperature: 20, Humidity: 0.5}}
+	w := document.Workshop{Name: "bench", Zone: "Europe/Lisbon", Calendar: path.Calendar{Temperature: 20, Humidity: 0.5}}
 	for day := range 7 {
 		w.Calendar.Weekly = append(w.Calendar.Weekly, path.Window{Day: day, From: "20:00", To: "22:30"})
 	}
-	var d build.Deriver
-	all, err := d.All(w, []build.Item{{Build: tank(t)}}, time.Date(2026, 10, 20, 12, 0, 0, 0, zone))
+	var d plan.Deriver
+	all, err := d.All(w, []document.Item{{Build: tank(t)}}, time.Date(2026, 10, 20, 12, 0, 0, 0, zone))
 	require.NoError(t, err)
 	return all.Evenings, all.Plans[0], zone
 }
@@ -94,13 +95,13 @@ func TestCardsAndDiaryArePrinted(t *testing.T) {
 	require.NoError(t, sheets.WriteCards(&cards, p, sheets.A4))
 	assert.True(t, strings.HasPrefix(cards.String(), "%PDF"))
 	begin := time.Date(2026, 10, 20, 20, 0, 0, 0, zone)
-	item := build.Item{Build: tank(t)}
-	item.Log = []build.Entry{
-		{Key: "1", Kind: build.Started, Task: "clean:parts:1", Title: "Clean the parts", StepKind: "clean", At: begin},
-		{Key: "2", Kind: build.Finished, Task: "clean:parts:1", Title: "Clean the parts", StepKind: "clean", Planned: 40, At: begin.Add(50 * time.Minute), Coats: &build.Coats{Left: 2, Right: 1}},
-		{Key: "3", Kind: build.Picture, Task: "clean:parts:1", Title: "Clean the parts", Photo: "abc", At: begin.Add(time.Hour)},
+	item := document.Item{Build: tank(t)}
+	item.Log = []document.Entry{
+		{Key: "1", Kind: document.Started, Task: "clean:parts:1", Title: "Clean the parts", StepKind: "clean", At: begin},
+		{Key: "2", Kind: document.Finished, Task: "clean:parts:1", Title: "Clean the parts", StepKind: "clean", Planned: 40, At: begin.Add(50 * time.Minute), Coats: &document.Coats{Left: 2, Right: 1}},
+		{Key: "3", Kind: document.Picture, Task: "clean:parts:1", Title: "Clean the parts", Photo: "abc", At: begin.Add(time.Hour)},
 	}
-	d := build.DiaryOf([]build.Item{item}, 0, zone)
+	d := plan.DiaryOf([]document.Item{item}, 0, zone)
 	require.Len(t, d.Days, 1)
 	assert.Equal(t, "2026-10-20", d.Days[0].Date)
 	assert.InDelta(t, 50, d.Real, 1e-9)

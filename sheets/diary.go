@@ -11,7 +11,8 @@ import (
 	"strings"
 	"time"
 
-	"cinderpath/core/build"
+	"cinderpath/core/document"
+	"cinderpath/core/plan"
 
 	ics "github.com/arran4/golang-ical"
 )
@@ -19,7 +20,7 @@ import (
 const dayFace = "Monday 2 January 2006"
 
 // WriteDiary prints the record of a build; picture gives a photograph by its hash.
-func WriteDiary(w io.Writer, d build.Diary, p Paper, picture func(hash string) (image.Image, bool)) error {
+func WriteDiary(w io.Writer, d plan.Diary, p Paper, picture func(hash string) (image.Image, bool)) error {
 	b := newBook(p, d.Name+", "+d.Scale+": diary")
 	b.say(20, true, 0, d.Name+", "+d.Scale)
 	b.say(10, false, 0, d.Story)
@@ -42,7 +43,7 @@ func WriteDiary(w io.Writer, d build.Diary, p Paper, picture func(hash string) (
 		}
 		b.say(12, true, 0, date.Format(dayFace))
 		for _, l := range day.Lines {
-			b.say(10, l.Kind == build.Mishap, 0, l.At.Format("15:04")+"  "+l.Title)
+			b.say(10, l.Kind == document.Mishap, 0, l.At.Format("15:04")+"  "+l.Title)
 			if l.Real > 0 && l.Planned > 0 {
 				b.say(9, false, 12, fmt.Sprintf("%.0f min; planned %.0f", l.Real, l.Planned))
 			}
@@ -80,10 +81,10 @@ func hours(minutes float64) string {
 }
 
 // WriteCards prints the open steps of a plan as cards for the bench.
-func WriteCards(w io.Writer, p build.Plan, paper Paper) error {
+func WriteCards(w io.Writer, p plan.Plan, paper Paper) error {
 	b := newBook(paper, p.Name+", "+p.Scale+": bench cards")
-	open := slices.DeleteFunc(slices.Clone(p.Steps), func(s build.Step) bool { return s.Status.Over() })
-	slices.SortStableFunc(open, build.Sooner)
+	open := slices.DeleteFunc(slices.Clone(p.Steps), func(s plan.Step) bool { return s.Status.Over() })
+	slices.SortStableFunc(open, plan.Sooner)
 	for _, s := range open {
 		b.need(42)
 		b.say(15, true, 0, s.Title)
@@ -109,7 +110,7 @@ func WriteCards(w io.Writer, p build.Plan, paper Paper) error {
 }
 
 // WriteTasks writes the steps of a plan as a table.
-func WriteTasks(w io.Writer, p build.Plan) error {
+func WriteTasks(w io.Writer, p plan.Plan) error {
 	out := csv.NewWriter(w)
 	rows := [][]string{{"id", "stage", "title", "status", "minutes", "from", "to", "place", "product", "airbrush", "after", "rules", "why"}}
 	for _, s := range p.Steps {
@@ -135,12 +136,12 @@ func WriteTasks(w io.Writer, p build.Plan) error {
 // WriteCalendar writes the sessions of a build as an iCalendar file, each with its steps;
 // a step that must be finished before a window closes has an alarm three minutes before.
 // Instants are written in UTC, so that they are right across a change of clocks.
-func WriteCalendar(w io.Writer, e build.Evenings, p build.Plan) error {
+func WriteCalendar(w io.Writer, e plan.Evenings, p plan.Plan) error {
 	cal := ics.NewCalendarFor("cinderpath")
 	cal.SetMethod(ics.MethodPublish)
 	cal.SetName(p.Name)
 	for _, s := range e.Sessions {
-		var lines []build.Line
+		var lines []plan.Line
 		for _, l := range s.Lines {
 			if l.Build == p.Build {
 				lines = append(lines, l)
@@ -173,7 +174,7 @@ func WriteCalendar(w io.Writer, e build.Evenings, p build.Plan) error {
 	return cal.SerializeTo(w) //nolint:misspell // its name there
 }
 
-func summary(lines []build.Line) string {
+func summary(lines []plan.Line) string {
 	n := 0
 	for _, l := range lines {
 		if l.SetUp == nil {

@@ -9,24 +9,26 @@ import (
 	"strings"
 	"time"
 
-	"cinderpath/core/build"
+	"cinderpath/core/document"
+	"cinderpath/core/measure"
+	"cinderpath/core/plan"
 )
 
 // Format and Version name the document. A reader refuses a newer version.
 const (
 	Format  = "cinderpath"
-	Version = 1
+	Version = document.Version
 )
 
 // Document is a workshop with builds and their logs: what export writes, import
 // reads and calc plan computes with. The same document gives the same plan.
 type Document struct {
-	Format   string         `json:"format"`
-	Version  int            `json:"version"`
-	AsOf     time.Time      `json:"asOf,omitzero"` // instant of planning
-	Focus    string         `json:"focus,omitempty"`
-	Workshop build.Workshop `json:"workshop"`
-	Items    []build.Item   `json:"items"`
+	Format   string            `json:"format"`
+	Version  int               `json:"version"`
+	AsOf     time.Time         `json:"asOf,omitzero"` // instant of planning
+	Focus    string            `json:"focus,omitempty"`
+	Workshop document.Workshop `json:"workshop"`
+	Items    []document.Item   `json:"items"`
 }
 
 // Write encodes a document, indented so that people and version control can read it.
@@ -61,6 +63,12 @@ func Read(r io.Reader) (Document, error) {
 	if err := dec.Decode(&d); err != nil {
 		return Document{}, notJSON(err)
 	}
+	for i := range d.Items {
+		for k, e := range d.Items[i].Log {
+			d.Items[i].Log[k] = e.Upgraded(d.Version)
+		}
+	}
+	d.Version = Version
 	return d, d.check()
 }
 
@@ -74,7 +82,7 @@ func (d Document) check() error {
 			return fmt.Errorf("build %q: %w", item.Build.Name, err)
 		}
 		if seen[item.Build.ID] {
-			return &build.Fault{Field: "items", Reason: "two builds have the same id", Remedy: "keep one of them"}
+			return &measure.Fault{Field: "items", Reason: "two builds have the same id", Remedy: "keep one of them"}
 		}
 		seen[item.Build.ID] = true
 		for _, e := range item.Log {
@@ -88,20 +96,20 @@ func (d Document) check() error {
 
 // Plan derives the plan of the build in focus, or of the first one, as of the
 // document's own instant. The zone database is the caller's.
-func (d Document) Plan(deriver *build.Deriver) (build.Plan, error) {
+func (d Document) Plan(deriver *plan.Deriver) (plan.Plan, error) {
 	if len(d.Items) == 0 {
-		return build.Plan{}, &build.Fault{Field: "items", Reason: "the document has no build", Remedy: "export one"}
+		return plan.Plan{}, &measure.Fault{Field: "items", Reason: "the document has no build", Remedy: "export one"}
 	}
 	if d.AsOf.IsZero() {
-		return build.Plan{}, &build.Fault{Field: "asOf", Reason: "the instant of planning is missing", Remedy: `write it like "2026-11-23T19:00:00Z"`}
+		return plan.Plan{}, &measure.Fault{Field: "asOf", Reason: "the instant of planning is missing", Remedy: `write it like "2026-11-23T19:00:00Z"`}
 	}
 	zone, err := time.LoadLocation(d.Workshop.Zone)
 	if err != nil {
-		return build.Plan{}, &build.Fault{Field: "workshop.zone", Reason: fmt.Sprintf("%q is not a time zone", d.Workshop.Zone), Remedy: `write it like "Europe/Lisbon"`}
+		return plan.Plan{}, &measure.Fault{Field: "workshop.zone", Reason: fmt.Sprintf("%q is not a time zone", d.Workshop.Zone), Remedy: `write it like "Europe/Lisbon"`}
 	}
 	plans, err := deriver.Plans(d.Workshop, d.Items, d.AsOf.In(zone))
 	if err != nil {
-		return build.Plan{}, err
+		return plan.Plan{}, err
 	}
 	for _, p := range plans {
 		if p.Build == d.Focus {
@@ -115,11 +123,11 @@ func (d Document) Plan(deriver *build.Deriver) (build.Plan, error) {
 func CheckHead(format string, version int) error {
 	switch {
 	case format != Format:
-		return &build.Fault{Field: "format", Reason: fmt.Sprintf("%q is not a document of this program", format), Remedy: `it must say "format": "cinderpath"`}
+		return &measure.Fault{Field: "format", Reason: fmt.Sprintf("%q is not a document of this program", format), Remedy: `it must say "format": "cinderpath"`}
 	case version > Version:
-		return &build.Fault{Field: "version", Reason: fmt.Sprintf("this document has version %d, this program reads up to %d", version, Version), Remedy: "update Cinder Path, then import it again; nothing was changed"}
+		return &measure.Fault{Field: "version", Reason: fmt.Sprintf("this document has version %d, this program reads up to %d", version, Version), Remedy: "update Cinder Path, then import it again; nothing was changed"}
 	case version < 1:
-		return &build.Fault{Field: "version", Reason: "the version is missing", Remedy: `it must say "version": 1`}
+		return &measure.Fault{Field: "version", Reason: "the version is missing", Remedy: fmt.Sprintf(`it must say "version": %d`, Version)}
 	}
 	return nil
 }
@@ -130,7 +138,7 @@ func notJSON(err error) error {
 	if errors.As(err, &wrong) {
 		field, reason = wrong.Field, fmt.Sprintf("%s stands where %s belongs", wrong.Value, wrong.Type)
 	}
-	return &build.Fault{Field: field, Reason: strings.TrimPrefix(reason, "json: "), Remedy: "export a document to see how it must look"}
+	return &measure.Fault{Field: field, Reason: strings.TrimPrefix(reason, "json: "), Remedy: "export a document to see how it must look"}
 }
 
 // Resolve turns the relative times of samples into instants: minutesBefore counts
@@ -139,7 +147,7 @@ func (d Document) Resolve(now time.Time) Document {
 	out := d
 	out.Items = nil
 	for _, item := range d.Items {
-		log := make([]build.Entry, len(item.Log))
+		log := make([]document.Entry, len(item.Log))
 		for i, e := range item.Log {
 			if e.MinutesBefore != nil {
 				e.At = now.Truncate(time.Minute).Add(-time.Duration(*e.MinutesBefore * float64(time.Minute)))

@@ -5,7 +5,7 @@ import (
 	"image/color"
 	"math"
 
-	"cinderpath/core/build"
+	"cinderpath/core/vehicle"
 
 	"gonum.org/v1/plot/vg"
 )
@@ -18,7 +18,7 @@ const (
 
 // Jig draws a track jig: a card whose upper edge is the curve that the links of the upper
 // run lie on, and a straight gauge with a tick at every pin.
-func Jig(j build.Jig) Drawing {
+func Jig(j vehicle.Jig) Drawing {
 	wide, high := 0.0, 0.0
 	for _, p := range j.Profile {
 		wide, high = math.Max(wide, p[0]), math.Max(high, p[1])
@@ -59,7 +59,7 @@ func Jig(j build.Jig) Drawing {
 
 // WheelMasks draws the discs on their strips of tape, one ring of each size, and the
 // compass settings.
-func WheelMasks(s build.MaskSheet) Drawing {
+func WheelMasks(s vehicle.MaskSheet) Drawing {
 	const gap = 7.0
 	width, height := 188.0, 4.0
 	for _, strip := range s.Strips {
@@ -106,7 +106,7 @@ func WheelMasks(s build.MaskSheet) Drawing {
 }
 
 // Arms draws the template for suspension arms on uneven ground.
-func Arms(s build.ArmSheet) Drawing {
+func Arms(s vehicle.ArmSheet) Drawing {
 	wide, high := 0.0, 0.0
 	for _, p := range s.Ground {
 		wide, high = math.Max(wide, p[0]), math.Max(high, p[1])

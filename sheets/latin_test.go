@@ -6,8 +6,8 @@ import (
 	"strings"
 	"testing"
 
-	"cinderpath/core/build"
 	"cinderpath/core/path"
+	"cinderpath/core/plan"
 	"cinderpath/sheets"
 
 	"github.com/stretchr/testify/assert"
@@ -36,7 +36,7 @@ func said(t testing.TB, pdf []byte) string {
 // Dashes, quotes and letters with marks are printed as they are written; what the fonts
 // lack is written plainer. Cards come in the order in which the steps are laid.
 func TestCardsSayWhatIsWritten(t *testing.T) {
-	p := plan(t)
+	p := samplePlan(t)
 	i := 0
 	for p.Steps[i].Status.Over() {
 		i++
@@ -49,7 +49,7 @@ func TestCardsSayWhatIsWritten(t *testing.T) {
 	words := said(t, out.Bytes())
 	assert.Contains(t, words, "Airbrush: 1.2–1.5 bar, >= 80 mm -> far, ?")
 	assert.Contains(t, words, "Bühne & “Öl”, 1:35: bench cards")
-	var last build.Step
+	var last plan.Step
 	at, found := -1, 0
 	for _, s := range p.Steps {
 		if s.Status.Over() {

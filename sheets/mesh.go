@@ -3,7 +3,6 @@ package sheets
 import (
 	"bytes"
 
-	"cinderpath/core/build"
 	"cinderpath/core/form"
 	"cinderpath/core/length"
 	"cinderpath/core/measure"
@@ -57,7 +56,7 @@ func AskMesh(q MeshQuestion) (MeshAnswer, error) {
 		return MeshAnswer{}, measure.At("printer", err)
 	}
 	if measure.Units[q.Unit] == 0 {
-		return MeshAnswer{}, &build.Fault{Field: "unit", Reason: "no unit a mesh is drawn in", Remedy: "use mm, cm, m or in"}
+		return MeshAnswer{}, &measure.Fault{Field: "unit", Reason: "no unit a mesh is drawn in", Remedy: "use mm, cm, m or in"}
 	}
 	m, err := ReadSTL(bytes.NewReader(q.STL), nil)
 	if err != nil {

@@ -17,10 +17,12 @@ import (
 	"strings"
 	"testing"
 
-	"cinderpath/core/build"
+	"cinderpath/core/document"
 	"cinderpath/core/form"
 	"cinderpath/core/gear"
 	"cinderpath/core/measure"
+	"cinderpath/core/plan"
+	"cinderpath/core/vehicle"
 	"cinderpath/samples"
 	"cinderpath/sheets"
 
@@ -28,7 +30,7 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-func varrow(t testing.TB) build.Build {
+func varrow(t testing.TB) document.Build {
 	documents, err := samples.Documents()
 	require.NoError(t, err)
 	return documents[0].Items[0].Build
@@ -147,14 +149,14 @@ func radii(page []stroke) (out []float64) {
 // is as wide over all pages as it is drawn.
 func TestSheetsAreTrueToSizeOnPaper(t *testing.T) {
 	b := varrow(t)
-	j, err := build.JigOf(b)
+	j, err := vehicle.JigOf(b)
 	require.NoError(t, err)
-	masks, err := build.MasksOf(b, measure.Shelf{})
+	masks, err := vehicle.MasksOf(b, measure.Shelf{})
 	require.NoError(t, err)
 	b.Ground = gear.Terrain{{-2000, 0}, {-800, 120}, {600, -60}, {2500, 40}}
-	arms, err := build.ArmsOf(b)
+	arms, err := vehicle.ArmsOf(b)
 	require.NoError(t, err)
-	for name, d := range map[string]sheets.Drawing{"jig": sheets.Jig(j), "masks": sheets.WheelMasks(masks), "arms": sheets.Arms(arms), "views": sheets.Views(plan(t))} {
+	for name, d := range map[string]sheets.Drawing{"jig": sheets.Jig(j), "masks": sheets.WheelMasks(masks), "arms": sheets.Arms(arms), "views": sheets.Views(samplePlan(t))} {
 		svg(t, d)
 		for _, paper := range []sheets.Paper{sheets.A4, sheets.Letter} {
 			var out bytes.Buffer
@@ -179,7 +181,7 @@ func TestSheetsAreTrueToSizeOnPaper(t *testing.T) {
 			}
 		}
 	}
-	columns, rows, _ := sheets.Views(plan(t)).Pages(sheets.A4)
+	columns, rows, _ := sheets.Views(samplePlan(t)).Pages(sheets.A4)
 	assert.Greater(t, columns*rows, 1, "the views are larger than a page, else splitting is not tried")
 }
 
@@ -230,7 +232,7 @@ func TestPagesJoin(t *testing.T) {
 // upper run and lies on the wheels.
 func TestTrackJigIsTrueToSize(t *testing.T) {
 	b := varrow(t)
-	j, err := build.JigOf(b)
+	j, err := vehicle.JigOf(b)
 	require.NoError(t, err)
 	text := svg(t, sheets.Jig(j))
 	gauge := float64(j.Links) * b.Link.Pitch / float64(b.Scale)
@@ -257,7 +259,7 @@ func TestTrackJigIsTrueToSize(t *testing.T) {
 	assert.True(t, has(spans(strokes(t, pdf.Bytes())[0]), gauge), "the gauge in the PDF")
 	wheeled, err := samples.Documents()
 	require.NoError(t, err)
-	_, err = build.JigOf(wheeled[1].Items[0].Build)
+	_, err = vehicle.JigOf(wheeled[1].Items[0].Build)
 	assert.ErrorContains(t, err, "no track")
 }
 
@@ -265,7 +267,7 @@ func TestTrackJigIsTrueToSize(t *testing.T) {
 // none over the tape's edge or over another.
 func TestWheelMasksAreTrueToSize(t *testing.T) {
 	b := varrow(t)
-	s, err := build.MasksOf(b, measure.Shelf{})
+	s, err := vehicle.MasksOf(b, measure.Shelf{})
 	require.NoError(t, err)
 	require.Len(t, s.Masks, 1)
 	assert.Equal(t, 12, s.Masks[0].Count)
@@ -300,14 +302,14 @@ func TestWheelMasksAreTrueToSize(t *testing.T) {
 	for i := range steel.Wheels {
 		steel.Wheels[i].Steel = true
 	}
-	_, err = build.MasksOf(steel, measure.Shelf{})
+	_, err = vehicle.MasksOf(steel, measure.Shelf{})
 	assert.ErrorContains(t, err, "rubber")
 }
 
 // The views on paper, counted by an independent reader where Debian's poppler-utils is.
 func TestPDFIsReadByOthers(t *testing.T) {
 	var out bytes.Buffer
-	d := sheets.Views(plan(t))
+	d := sheets.Views(samplePlan(t))
 	require.NoError(t, d.WritePDF(&out, sheets.Letter))
 	require.True(t, bytes.HasPrefix(out.Bytes(), []byte("%PDF-")))
 	reader, err := exec.LookPath("pdfinfo")
@@ -343,7 +345,7 @@ func TestBodySTLReadsBack(t *testing.T) {
 // The glTF document holds what it says: its buffer is as long as its accessors ask for,
 // the corners lie within the bounds told, and every zone is a mesh.
 func TestGLTFHoldsTogether(t *testing.T) {
-	var d build.Deriver
+	var d plan.Deriver
 	b := varrow(t)
 	documents, err := samples.Documents()
 	require.NoError(t, err)

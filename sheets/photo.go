@@ -7,7 +7,7 @@ import (
 	"image/jpeg" // and its decoder
 	_ "image/png"
 
-	"cinderpath/core/build"
+	"cinderpath/core/measure"
 
 	"github.com/disintegration/imaging"
 )
@@ -32,7 +32,7 @@ type Picture struct {
 }
 
 func photoFault(reason, remedy string) error {
-	return &build.Fault{Field: "photograph", Reason: reason, Remedy: remedy}
+	return &measure.Fault{Field: "photograph", Reason: reason, Remedy: remedy}
 }
 
 // ReadPhoto checks a JPEG or PNG, decodes it wholly and turns it upright by its EXIF

@@ -11,7 +11,8 @@ import (
 	"testing"
 	"time"
 
-	"cinderpath/core/build"
+	"cinderpath/core/measure"
+	"cinderpath/core/plan"
 	"cinderpath/samples"
 	"cinderpath/sheets"
 
@@ -21,12 +22,12 @@ import (
 
 var now = time.Date(2026, 11, 23, 19, 0, 0, 0, time.UTC)
 
-func plan(t testing.TB) build.Plan {
+func samplePlan(t testing.TB) plan.Plan {
 	documents, err := samples.Documents()
 	require.NoError(t, err)
 	d := documents[0].Resolve(now)
 	d.AsOf = now
-	var deriver build.Deriver
+	var deriver plan.Deriver
 	p, err := d.Plan(&deriver)
 	require.NoError(t, err)
 	return p
@@ -39,7 +40,7 @@ func TestSamplesAreWholeAndWithoutStops(t *testing.T) {
 	for _, d := range documents {
 		r := d.Resolve(now)
 		r.AsOf = now
-		var deriver build.Deriver
+		var deriver plan.Deriver
 		p, err := r.Plan(&deriver)
 		require.NoError(t, err)
 		assert.Empty(t, p.Findings, p.Name)
@@ -51,7 +52,7 @@ func TestSamplesAreWholeAndWithoutStops(t *testing.T) {
 			assert.False(t, e.At.After(now))
 		}
 	}
-	p := plan(t)
+	p := samplePlan(t)
 	assert.NotEmpty(t, p.Stand.Waiting, "the main demo has things drying")
 	assert.NotEmpty(t, p.Stand.Tonight)
 }
@@ -85,7 +86,7 @@ func TestDocumentsThatCannotBeTakenAreToldWhy(t *testing.T) {
 		_, err := sheets.Read(strings.NewReader(c.text))
 		require.Error(t, err, name)
 		assert.Contains(t, err.Error(), c.want, name)
-		var fault *build.Fault
+		var fault *measure.Fault
 		assert.True(t, errors.As(err, &fault), name)
 	}
 }
@@ -118,7 +119,7 @@ func FuzzRead(f *testing.F) {
 		// Whatever is let in has a plan or a reason, and no panic.
 		d.AsOf = now
 		d = d.Resolve(now)
-		var deriver build.Deriver
+		var deriver plan.Deriver
 		_, _ = d.Plan(&deriver)
 	})
 }

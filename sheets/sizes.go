@@ -9,9 +9,10 @@ import (
 	"strconv"
 	"strings"
 
-	"cinderpath/core/build"
+	"cinderpath/core/document"
 	"cinderpath/core/length"
 	"cinderpath/core/measure"
+	"cinderpath/core/plan"
 )
 
 // Limits of a pasted table.
@@ -31,9 +32,9 @@ type SizeFault struct {
 
 // SizeTable is what was read from a pasted table.
 type SizeTable struct {
-	Rows    []build.DimensionEdit `json:"rows"`
-	Faults  []SizeFault           `json:"faults"`
-	Columns []string              `json:"columns"` // how each column was understood
+	Rows    []document.DimensionEdit `json:"rows"`
+	Faults  []SizeFault              `json:"faults"`
+	Columns []string                 `json:"columns"` // how each column was understood
 }
 
 // Columns of a table of sizes.
@@ -62,9 +63,9 @@ var headings = map[string]string{
 // bare number is in mm unless its heading names a unit ("real (m)"). Rows that
 // cannot be read are given back with field, reason and remedy; the others stand.
 func ReadSizes(text string) (SizeTable, error) {
-	out := SizeTable{Rows: []build.DimensionEdit{}, Faults: []SizeFault{}, Columns: []string{}}
+	out := SizeTable{Rows: []document.DimensionEdit{}, Faults: []SizeFault{}, Columns: []string{}}
 	if len(text) > longestTable {
-		return out, &build.Fault{Field: "table", Reason: fmt.Sprintf("longer than %d kB", longestTable>>10), Remedy: "paste it in parts"}
+		return out, &measure.Fault{Field: "table", Reason: fmt.Sprintf("longer than %d kB", longestTable>>10), Remedy: "paste it in parts"}
 	}
 	text = strings.TrimPrefix(text, "\ufeff")
 	r := csv.NewReader(strings.NewReader(text))
@@ -77,7 +78,7 @@ func ReadSizes(text string) (SizeTable, error) {
 			break
 		}
 		if err != nil {
-			return out, &build.Fault{Field: "table", Reason: err.Error(), Remedy: "copy the cells again"}
+			return out, &measure.Fault{Field: "table", Reason: err.Error(), Remedy: "copy the cells again"}
 		}
 		line, _ := r.FieldPos(0)
 		for i := range row {
@@ -95,12 +96,12 @@ func ReadSizes(text string) (SizeTable, error) {
 			out.Columns = guess(row)
 		}
 		if len(out.Rows)+len(out.Faults) >= measure.MostDimensions {
-			return out, &build.Fault{Field: "table", Reason: fmt.Sprintf("more than %d rows", measure.MostDimensions), Remedy: "paste it in parts"}
+			return out, &measure.Fault{Field: "table", Reason: fmt.Sprintf("more than %d rows", measure.MostDimensions), Remedy: "paste it in parts"}
 		}
 		edit, err := rowEdit(row, out.Columns, units)
 		if err != nil {
 			f := SizeFault{Row: line, Text: clip([]byte(strings.Join(row, " | "))), Field: "row", Reason: err.Error()}
-			var fault *build.Fault
+			var fault *measure.Fault
 			if errors.As(err, &fault) {
 				f.Field, f.Reason, f.Remedy = fault.Field, fault.Reason, fault.Remedy
 			}
@@ -110,7 +111,7 @@ func ReadSizes(text string) (SizeTable, error) {
 		out.Rows = append(out.Rows, edit)
 	}
 	if len(out.Rows)+len(out.Faults) == 0 {
-		return out, &build.Fault{Field: "table", Reason: "there is no row in it", Remedy: "paste rows of name, real size and kit size"}
+		return out, &measure.Fault{Field: "table", Reason: "there is no row in it", Remedy: "paste rows of name, real size and kit size"}
 	}
 	return out, nil
 }
@@ -167,14 +168,14 @@ func guess(row []string) []string {
 	return order[:len(row)]
 }
 
-func rowEdit(row, columns []string, units map[int]string) (build.DimensionEdit, error) {
-	e := build.DimensionEdit{ByName: true}
+func rowEdit(row, columns []string, units map[int]string) (document.DimensionEdit, error) {
+	e := document.DimensionEdit{ByName: true}
 	for i, cell := range row {
 		if i >= len(columns) || cell == "" {
 			continue
 		}
 		if len(cell) > longestCell {
-			return e, &build.Fault{Field: columns[i], Reason: "the cell is longer than any size or name", Remedy: "shorten it"}
+			return e, &measure.Fault{Field: columns[i], Reason: "the cell is longer than any size or name", Remedy: "shorten it"}
 		}
 		if unit := units[i]; unit != "" && strings.Trim(cell, "0123456789.,/ ") == "" {
 			cell += " " + unit
@@ -184,7 +185,7 @@ func rowEdit(row, columns []string, units map[int]string) (build.DimensionEdit, 
 		case colGroup:
 			value = strings.ToLower(value)
 			if !slices.Contains(measure.Groups, value) {
-				return e, &build.Fault{Field: colGroup, Reason: fmt.Sprintf("%q is not a group", cell), Remedy: "use " + strings.Join(measure.Groups, ", ")}
+				return e, &measure.Fault{Field: colGroup, Reason: fmt.Sprintf("%q is not a group", cell), Remedy: "use " + strings.Join(measure.Groups, ", ")}
 			}
 			e.Group = &value
 		case colName:
@@ -214,9 +215,9 @@ func rowEdit(row, columns []string, units map[int]string) (build.DimensionEdit, 
 	}
 	switch {
 	case e.Name == nil:
-		return e, &build.Fault{Field: colName, Reason: "the row has no name", Remedy: "write what is measured in its first column"}
+		return e, &measure.Fault{Field: colName, Reason: "the row has no name", Remedy: "write what is measured in its first column"}
 	case e.Real == nil:
-		return e, &build.Fault{Field: colReal, Reason: "the row has no real size", Remedy: "write it in the column after the name"}
+		return e, &measure.Fault{Field: colReal, Reason: "the row has no real size", Remedy: "write it in the column after the name"}
 	case e.Kit == nil:
 		e.PlusMinus, e.From = nil, nil
 	}
@@ -225,7 +226,7 @@ func rowEdit(row, columns []string, units map[int]string) (build.DimensionEdit, 
 
 // WriteSizes writes the size sheet as CSV, which ReadSizes reads back. Lengths are
 // numbers in mm with a decimal point.
-func WriteSizes(w io.Writer, p build.Plan) error {
+func WriteSizes(w io.Writer, p plan.Plan) error {
 	out := csv.NewWriter(w)
 	mm := func(x float64) string { return strconv.FormatFloat(x, 'f', -1, 64) }
 	rows := [][]string{{"group", "name", "real_mm", "model_mm", "kit_mm", "plus_minus_mm", "from", "deviation_mm", "along", "seen", "source"}}

@@ -13,10 +13,11 @@ import (
 	"testing"
 	"time"
 
-	"cinderpath/core/build"
+	"cinderpath/core/document"
 	"cinderpath/core/form"
 	"cinderpath/core/measure"
 	"cinderpath/core/path"
+	"cinderpath/core/plan"
 	"cinderpath/sheets"
 
 	"github.com/stretchr/testify/assert"
@@ -28,30 +29,30 @@ func names() func() string {
 	return func() string { n++; return fmt.Sprintf("id-%d", n) }
 }
 
-func measured(t testing.TB, b build.Build, table string) build.Build {
+func measured(t testing.TB, b document.Build, table string) document.Build {
 	read, err := sheets.ReadSizes(table)
 	require.NoError(t, err)
 	require.Empty(t, read.Faults)
-	var edits []build.Edit
+	var edits []document.Edit
 	for i := range read.Rows {
-		edits = append(edits, build.Edit{Op: build.SetDimension, Dimension: &read.Rows[i]})
+		edits = append(edits, document.Edit{Op: document.SetDimension, Dimension: &read.Rows[i]})
 	}
 	id := names()
-	b, err = build.Apply(b, edits, func() string { return "new-" + id() }, nil)
+	b, err = document.Apply(b, edits, func() string { return "new-" + id() }, document.Standing{})
 	require.NoError(t, err)
 	return b
 }
 
-func tank(t testing.TB) build.Build {
-	b, err := build.New(build.Start{Name: "Varrow", Outline: form.Tracked, Scale: "1:35", Length: "6.4 m", Width: "3.1 m", Height: "2.52 m"}, names())
+func tank(t testing.TB) document.Build {
+	b, err := document.New(document.Start{Name: "Varrow", Outline: form.Tracked, Scale: "1:35", Length: "6.4 m", Width: "3.1 m", Height: "2.52 m"}, names())
 	require.NoError(t, err)
 	return b
 }
 
-func planOf(t testing.TB, b build.Build) build.Plan {
-	var d build.Deriver
-	w := build.Workshop{Name: "bench", Zone: "UTC", Calendar: path.Calendar{Weekly: []path.Window{{Day: 1, From: "20:00", To: "22:00"}}, Temperature: 20, Humidity: 0.5}}
-	plans, err := d.Plans(w, []build.Item{{Build: b}}, time.Date(2026, 11, 23, 19, 0, 0, 0, time.UTC))
+func planOf(t testing.TB, b document.Build) plan.Plan {
+	var d plan.Deriver
+	w := document.Workshop{Name: "bench", Zone: "UTC", Calendar: path.Calendar{Weekly: []path.Window{{Day: 1, From: "20:00", To: "22:00"}}, Temperature: 20, Humidity: 0.5}}
+	plans, err := d.Plans(w, []document.Item{{Build: b}}, time.Date(2026, 11, 23, 19, 0, 0, 0, time.UTC))
 	require.NoError(t, err)
 	return plans[0]
 }
@@ -139,7 +140,7 @@ func FuzzReadSizes(f *testing.F) {
 		}
 		id := names()
 		for i := range read.Rows {
-			b, err := build.Apply(tank(t), []build.Edit{{Op: build.SetDimension, Dimension: &read.Rows[i]}}, id, nil)
+			b, err := document.Apply(tank(t), []document.Edit{{Op: document.SetDimension, Dimension: &read.Rows[i]}}, id, document.Standing{})
 			if err == nil {
 				require.NoError(t, b.Check())
 			}

@@ -8,8 +8,8 @@ import (
 	"math"
 	"strconv"
 
-	"cinderpath/core/build"
 	"cinderpath/core/form"
+	"cinderpath/core/plan"
 )
 
 // WriteBodySTL writes the parts of a vehicle as one binary STL in model mm; each part is
@@ -59,7 +59,7 @@ const gltfFloat = 5126
 // WriteGLB writes the vehicle's visible faces as a binary glTF 2.0 document, in
 // metres of the model, y up, x forward: one named mesh for each zone. Tracks and rubber
 // are dark; the rest has the scheme's first colour.
-func WriteGLB(w io.Writer, s build.Solid, name, hex string) error {
+func WriteGLB(w io.Writer, s plan.Solid, name, hex string) error {
 	zones := make([][]int, len(s.Zones)) // triangles of each
 	for t, z := range s.Of {
 		zones[z] = append(zones[z], t)

@@ -11,8 +11,8 @@ import (
 	"strconv"
 	"strings"
 
-	"cinderpath/core/build"
 	"cinderpath/core/form"
+	"cinderpath/core/measure"
 )
 
 // ReadSTL reads a mesh, ASCII or binary, as a stream: memory grows with what was
@@ -56,7 +56,7 @@ func (c *counted) Read(p []byte) (int, error) {
 }
 
 func stlFault(reason, remedy string) error {
-	return &build.Fault{Field: "stl", Reason: reason, Remedy: remedy}
+	return &measure.Fault{Field: "stl", Reason: reason, Remedy: remedy}
 }
 
 var errMany = stlFault(fmt.Sprintf("more than %d triangles", form.MostTriangles), "reduce the mesh, or cut it into parts")

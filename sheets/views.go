@@ -8,8 +8,8 @@ import (
 	"strconv"
 	"strings"
 
-	"cinderpath/core/build"
 	"cinderpath/core/form"
+	"cinderpath/core/plan"
 
 	"gonum.org/v1/plot/font"
 	"gonum.org/v1/plot/vg"
@@ -28,7 +28,7 @@ const (
 )
 
 // Views draws the five views at the model's own size.
-func Views(p build.Plan) Drawing {
+func Views(p plan.Plan) Drawing {
 	d := Drawing{Title: fmt.Sprintf("%s, %s.", p.Name, p.Scale), Width: math.Max(p.Sheet.Width, 120), Height: p.Sheet.Height}
 	d.Draw = func(c Pen) { drawViews(c, p, d.Height) }
 	return d
@@ -41,7 +41,7 @@ func asSVG(w io.Writer, width, height vg.Length, draw func(vg.Canvas)) error {
 	return err
 }
 
-func drawViews(c vg.Canvas, p build.Plan, height float64) {
+func drawViews(c vg.Canvas, p plan.Plan, height float64) {
 	colours := make([]color.Color, len(p.Colours))
 	for i, line := range p.Colours {
 		colours[i] = swatch(line.Hex)

@@ -10,7 +10,7 @@ import (
 	"io/fs"
 	"time"
 
-	"cinderpath/core/build"
+	"cinderpath/core/document"
 
 	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgxpool"
@@ -39,7 +39,7 @@ func (e *StaleError) Error() string {
 
 // Kept is a build as it is stored.
 type Kept struct {
-	Build    build.Build
+	Build    document.Build
 	Revision int64
 }
 
@@ -86,7 +86,7 @@ func (s *Store) Close() { s.pool.Close() }
 func (s *Store) Ping(ctx context.Context) error { return s.pool.Ping(ctx) }
 
 // Workshop reads the workshop; ok is false before the first one is kept.
-func (s *Store) Workshop(ctx context.Context) (w build.Workshop, revision int64, ok bool, err error) {
+func (s *Store) Workshop(ctx context.Context) (w document.Workshop, revision int64, ok bool, err error) {
 	err = s.pool.QueryRow(ctx, `SELECT doc, revision FROM workshop WHERE id = $1`, workshopID).Scan(&w, &revision)
 	if errors.Is(err, pgx.ErrNoRows) {
 		return w, 0, false, nil
@@ -95,7 +95,7 @@ func (s *Store) Workshop(ctx context.Context) (w build.Workshop, revision int64,
 }
 
 // KeepWorkshop stores the workshop; the revision seen is 0 for the first one.
-func (s *Store) KeepWorkshop(ctx context.Context, w build.Workshop, seen int64) (revision int64, err error) {
+func (s *Store) KeepWorkshop(ctx context.Context, w document.Workshop, seen int64) (revision int64, err error) {
 	if seen == 0 {
 		err = s.pool.QueryRow(ctx, `INSERT INTO workshop (id, doc) VALUES ($1, $2) ON CONFLICT (id) DO NOTHING RETURNING revision`, workshopID, w).Scan(&revision)
 	} else {
@@ -140,7 +140,7 @@ func buildIn(ctx context.Context, q querier, id, lock string) (Kept, error) {
 }
 
 // Add stores new builds with their logs, all or none.
-func (s *Store) Add(ctx context.Context, items ...build.Item) error {
+func (s *Store) Add(ctx context.Context, items ...document.Item) error {
 	return pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
 		for _, item := range items {
 			if _, err := tx.Exec(ctx, `INSERT INTO build (id, workshop_id, doc) VALUES ($1, $2, $3)`, item.Build.ID, workshopID, item.Build); err != nil {
@@ -160,46 +160,65 @@ func (s *Store) Add(ctx context.Context, items ...build.Item) error {
 }
 
 // remember keeps a revision with the state it holds and the state before that one.
-func remember(ctx context.Context, tx pgx.Tx, b build.Build, revision, position, parent int64) error {
+func remember(ctx context.Context, tx pgx.Tx, b document.Build, revision, position, parent int64) error {
 	_, err := tx.Exec(ctx, `INSERT INTO build_history (build_id, revision, doc, position, parent) VALUES ($1, $2, $3, $4, $5)`, b.ID, revision, b, position, parent)
 	return err
 }
 
-// Change applies a change to the build that was seen at a revision. A build that
-// was changed meanwhile is refused with a StaleError, which carries it.
-func (s *Store) Change(ctx context.Context, id string, seen int64, change func(build.Build) (build.Build, error)) (Kept, error) {
-	return s.write(ctx, id, seen, func(tx pgx.Tx, now Kept) (b build.Build, position, parent int64, err error) {
-		if b, err = change(now.Build); err != nil {
-			return b, 0, 0, err
-		}
-		position = seen + 1
+// Seen reads the build as it was seen at a revision. One that was changed meanwhile is
+// refused with a StaleError, which carries it.
+func (s *Store) Seen(ctx context.Context, id string, seen int64) (Kept, error) {
+	k, err := s.Build(ctx, id)
+	if err == nil && k.Revision != seen {
+		return Kept{}, &StaleError{Seen: seen, Current: k}
+	}
+	return k, err
+}
+
+// Change keeps a new state of the build that was seen at a revision. A build that was
+// changed meanwhile is refused with a StaleError, which carries it.
+func (s *Store) Change(ctx context.Context, id string, seen int64, b document.Build) (Kept, error) {
+	return s.write(ctx, id, seen, b, func(tx pgx.Tx) (position, parent int64, err error) {
 		err = tx.QueryRow(ctx, `SELECT position FROM build_history WHERE build_id = $1 AND revision = $2`, id, seen).Scan(&parent)
-		return b, position, parent, err
+		return seen + 1, parent, err
 	})
 }
 
 // ErrFirst says that there is no state before the one a build is in.
 var ErrFirst = errors.New("this is the first state of the build")
 
-// Undo goes back to the state before the one that the build was seen in, however
-// often it is called. accept may refuse that state.
-func (s *Store) Undo(ctx context.Context, id string, seen int64, accept func(build.Build) error) (Kept, error) {
-	return s.write(ctx, id, seen, func(tx pgx.Tx, _ Kept) (b build.Build, position, parent int64, err error) {
-		err = tx.QueryRow(ctx, `SELECT before.doc, before.position, before.parent FROM build_history now
-			JOIN build_history before ON before.build_id = now.build_id AND before.revision = now.parent
-			WHERE now.build_id = $1 AND now.revision = $2`, id, seen).Scan(&b, &position, &parent)
-		if errors.Is(err, pgx.ErrNoRows) {
-			return b, 0, 0, ErrFirst
-		}
-		if err != nil {
-			return b, 0, 0, err
-		}
-		return b, position, parent, accept(b)
+// Earlier is a state of a build that was, with its place in the history.
+type Earlier struct {
+	Build            document.Build
+	position, parent int64
+}
+
+// Before reads the state before the one that the build was seen in, however often one
+// went back already.
+func (s *Store) Before(ctx context.Context, id string, seen int64) (Earlier, error) {
+	var e Earlier
+	if _, err := s.Seen(ctx, id, seen); err != nil {
+		return e, err
+	}
+	err := s.pool.QueryRow(ctx, `SELECT before.doc, before.position, before.parent FROM build_history now
+		JOIN build_history before ON before.build_id = now.build_id AND before.revision = now.parent
+		WHERE now.build_id = $1 AND now.revision = $2`, id, seen).Scan(&e.Build, &e.position, &e.parent)
+	if errors.Is(err, pgx.ErrNoRows) {
+		err = ErrFirst
+	}
+	return e, err
+}
+
+// Undo goes back to an earlier state of the build that was seen at a revision.
+func (s *Store) Undo(ctx context.Context, id string, seen int64, to Earlier) (Kept, error) {
+	return s.write(ctx, id, seen, to.Build, func(pgx.Tx) (position, parent int64, err error) {
+		return to.position, to.parent, nil
 	})
 }
 
-// write keeps a new state of the build that was seen at a revision.
-func (s *Store) write(ctx context.Context, id string, seen int64, next func(pgx.Tx, Kept) (b build.Build, position, parent int64, err error)) (Kept, error) {
+// write keeps a new state of the build that was seen at a revision; place tells where it
+// stands in the history. Nothing is computed while the build's row is locked.
+func (s *Store) write(ctx context.Context, id string, seen int64, b document.Build, place func(pgx.Tx) (position, parent int64, err error)) (Kept, error) {
 	var out Kept
 	err := pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
 		now, err := buildIn(ctx, tx, id, "FOR UPDATE")
@@ -209,7 +228,7 @@ func (s *Store) write(ctx context.Context, id string, seen int64, next func(pgx.
 		if now.Revision != seen {
 			return &StaleError{Seen: seen, Current: now}
 		}
-		b, position, parent, err := next(tx, now)
+		position, parent, err := place(tx)
 		if err != nil {
 			return err
 		}
@@ -248,7 +267,7 @@ func (s *Store) Has(ctx context.Context, id string) (there bool, err error) {
 
 // Append adds an entry to a build's log. An entry whose key is there already is
 // kept once. The build's revision is not touched.
-func (s *Store) Append(ctx context.Context, id string, e build.Entry) error {
+func (s *Store) Append(ctx context.Context, id string, e document.Entry) error {
 	return pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
 		// The build's row orders those who append at the same time.
 		if _, err := buildIn(ctx, tx, id, "FOR UPDATE"); err != nil {
@@ -258,33 +277,34 @@ func (s *Store) Append(ctx context.Context, id string, e build.Entry) error {
 	})
 }
 
-func appendIn(ctx context.Context, tx pgx.Tx, id string, e build.Entry) error {
+func appendIn(ctx context.Context, tx pgx.Tx, id string, e document.Entry) error {
 	e.At = e.At.UTC().Truncate(time.Second)
-	_, err := tx.Exec(ctx, `INSERT INTO log_entry (build_id, seq, key, doc)
-		SELECT $1, coalesce(max(seq), 0) + 1, $2, $3 FROM log_entry WHERE build_id = $1
-		ON CONFLICT (build_id, key) DO NOTHING`, id, e.Key, e)
+	_, err := tx.Exec(ctx, `INSERT INTO log_entry (build_id, seq, key, doc, format)
+		SELECT $1, coalesce(max(seq), 0) + 1, $2, $3, $4 FROM log_entry WHERE build_id = $1
+		ON CONFLICT (build_id, key) DO NOTHING`, id, e.Key, e, document.Version)
 	return err
 }
 
 // Logs reads the logs of all builds, oldest entry first.
-func (s *Store) Logs(ctx context.Context) (map[string][]build.Entry, error) {
-	rows, err := s.pool.Query(ctx, `SELECT build_id::text, doc FROM log_entry ORDER BY build_id, seq`)
+func (s *Store) Logs(ctx context.Context) (map[string][]document.Entry, error) {
+	rows, err := s.pool.Query(ctx, `SELECT build_id::text, doc, format FROM log_entry ORDER BY build_id, seq`)
 	if err != nil {
 		return nil, err
 	}
-	out := map[string][]build.Entry{}
+	out := map[string][]document.Entry{}
 	var id string
-	var e build.Entry
-	_, err = pgx.ForEachRow(rows, []any{&id, &e}, func() error {
-		out[id] = append(out[id], e)
-		e = build.Entry{}
+	var e document.Entry
+	var format int
+	_, err = pgx.ForEachRow(rows, []any{&id, &e, &format}, func() error {
+		out[id] = append(out[id], e.Upgraded(format))
+		e = document.Entry{}
 		return nil
 	})
 	return out, err
 }
 
 // Items reads all builds with their logs, in the order of Builds.
-func (s *Store) Items(ctx context.Context) ([]build.Item, map[string]int64, error) {
+func (s *Store) Items(ctx context.Context) ([]document.Item, map[string]int64, error) {
 	builds, err := s.Builds(ctx)
 	if err != nil {
 		return nil, nil, err
@@ -293,13 +313,13 @@ func (s *Store) Items(ctx context.Context) ([]build.Item, map[string]int64, erro
 	if err != nil {
 		return nil, nil, err
 	}
-	items, revisions := make([]build.Item, len(builds)), map[string]int64{}
+	items, revisions := make([]document.Item, len(builds)), map[string]int64{}
 	for i, k := range builds {
 		log := logs[k.Build.ID]
 		if log == nil {
-			log = []build.Entry{}
+			log = []document.Entry{}
 		}
-		items[i] = build.Item{Build: k.Build, Log: log}
+		items[i] = document.Item{Build: k.Build, Log: log}
 		revisions[k.Build.ID] = k.Revision
 	}
 	return items, revisions, nil

@@ -14,7 +14,7 @@ import (
 	"testing/iotest"
 	"time"
 
-	"cinderpath/core/build"
+	"cinderpath/core/document"
 	"cinderpath/core/form"
 	"cinderpath/core/path"
 	"cinderpath/store"
@@ -29,18 +29,25 @@ func TestMain(m *testing.M) { storetest.Main(m) }
 
 func newID() string { return uuid.Must(uuid.NewV7()).String() }
 
-func open(t *testing.T) (*store.Store, build.Build) {
+func open(t *testing.T) (*store.Store, document.Build) {
 	s := storetest.Open(t)
-	_, err := s.KeepWorkshop(t.Context(), build.Workshop{Name: "bench", Zone: "UTC", Calendar: path.Calendar{Temperature: 20, Humidity: 0.5}}, 0)
+	_, err := s.KeepWorkshop(t.Context(), document.Workshop{Name: "bench", Zone: "UTC", Calendar: path.Calendar{Temperature: 20, Humidity: 0.5}}, 0)
 	require.NoError(t, err)
-	b, err := build.New(build.Start{Name: "Varrow", Outline: form.Tracked, Scale: "1:35", Length: "6.4 m", Width: "3.1 m", Height: "2.5 m"}, newID)
+	b, err := document.New(document.Start{Name: "Varrow", Outline: form.Tracked, Scale: "1:35", Length: "6.4 m", Width: "3.1 m", Height: "2.5 m"}, newID)
 	require.NoError(t, err)
-	require.NoError(t, s.Add(t.Context(), build.Item{Build: b}))
+	require.NoError(t, s.Add(t.Context(), document.Item{Build: b}))
 	return s, b
 }
 
-func rename(to string) func(build.Build) (build.Build, error) {
-	return func(b build.Build) (build.Build, error) { b.Name = to; return b, nil }
+func named(b document.Build, name string) document.Build { b.Name = name; return b }
+
+// undone goes back by one state.
+func undone(t *testing.T, s *store.Store, id string, seen int64) (store.Kept, error) {
+	to, err := s.Before(t.Context(), id, seen)
+	if err != nil {
+		return store.Kept{}, err
+	}
+	return s.Undo(t.Context(), id, seen, to)
 }
 
 func TestWhatIsKeptIsReadBackWhole(t *testing.T) {
@@ -54,21 +61,19 @@ func TestWhatIsKeptIsReadBackWhole(t *testing.T) {
 func TestStaleWritesAreRefusedWithTheNewerState(t *testing.T) {
 	s, b := open(t)
 	ctx := t.Context()
-	_, err := s.Change(ctx, b.ID, 1, rename("first"))
+	_, err := s.Change(ctx, b.ID, 1, named(b, "first"))
 	require.NoError(t, err)
-	_, err = s.Change(ctx, b.ID, 1, rename("second"))
+	_, err = s.Change(ctx, b.ID, 1, named(b, "second"))
 	var stale *store.StaleError
 	require.ErrorAs(t, err, &stale)
 	assert.Equal(t, "first", stale.Current.Build.Name)
 	assert.Equal(t, int64(2), stale.Current.Revision)
-	_, err = s.Undo(ctx, b.ID, 1, anything)
+	_, err = undone(t, s, b.ID, 1)
 	require.ErrorAs(t, err, &stale)
-	back, err := s.Undo(ctx, b.ID, 2, anything)
+	back, err := undone(t, s, b.ID, 2)
 	require.NoError(t, err)
 	assert.Equal(t, "Varrow", back.Build.Name)
 }
-
-func anything(build.Build) error { return nil }
 
 // Edits and undos in any order against a plain stack of states.
 func TestUndoGoesBackAlongTheLine(t *testing.T) {
@@ -78,12 +83,12 @@ func TestUndoGoesBackAlongTheLine(t *testing.T) {
 	for i := range 120 {
 		if r.IntN(2) == 0 {
 			name := fmt.Sprint("name ", i)
-			k, err := s.Change(t.Context(), b.ID, revision, rename(name))
+			k, err := s.Change(t.Context(), b.ID, revision, named(b, name))
 			require.NoError(t, err)
 			stack, revision = append(stack, name), k.Revision
 			continue
 		}
-		k, err := s.Undo(t.Context(), b.ID, revision, anything)
+		k, err := undone(t, s, b.ID, revision)
 		if len(stack) == 1 {
 			require.ErrorIs(t, err, store.ErrFirst)
 			continue
@@ -91,11 +96,6 @@ func TestUndoGoesBackAlongTheLine(t *testing.T) {
 		require.NoError(t, err)
 		stack, revision = stack[:len(stack)-1], k.Revision
 		require.Equal(t, stack[len(stack)-1], k.Build.Name)
-	}
-	refused := errors.New("no plan")
-	if len(stack) > 1 {
-		_, err := s.Undo(t.Context(), b.ID, revision, func(build.Build) error { return refused })
-		require.ErrorIs(t, err, refused)
 	}
 	now, err := s.Build(t.Context(), b.ID)
 	require.NoError(t, err)
@@ -147,7 +147,7 @@ func TestFilesByContent(t *testing.T) {
 	assert.InDelta(t, 0.4, shape.Wall, 0)
 	other := b
 	other.ID = uuid.NewString()
-	require.NoError(t, s.Add(ctx, build.Item{Build: other}))
+	require.NoError(t, s.Add(ctx, document.Item{Build: other}))
 	_, err = s.FileOf(ctx, other.ID, f.Hash)
 	require.ErrorIs(t, err, store.ErrNoFile)
 	require.NoError(t, s.CopyFiles(ctx, b.ID, other.ID))
@@ -173,14 +173,29 @@ func TestTheSameFileAtOnce(t *testing.T) {
 	}
 }
 
-func TestARefusedChangeLeavesNothing(t *testing.T) {
+// Who read a state, computed, and was overtaken meanwhile is told at the write, whether
+// it was an edit or an undo; what the other wrote stays.
+func TestWhoIsOvertakenIsToldAtTheWrite(t *testing.T) {
 	s, b := open(t)
-	broken := errors.New("no")
-	_, err := s.Change(t.Context(), b.ID, 1, func(b build.Build) (build.Build, error) { return b, broken })
-	require.ErrorIs(t, err, broken)
-	got, err := s.Build(t.Context(), b.ID)
+	ctx := t.Context()
+	_, err := s.Change(ctx, b.ID, 1, named(b, "second"))
 	require.NoError(t, err)
-	assert.Equal(t, int64(1), got.Revision)
+	seen, err := s.Seen(ctx, b.ID, 2)
+	require.NoError(t, err)
+	back, err := s.Before(ctx, b.ID, 2)
+	require.NoError(t, err)
+	_, err = s.Change(ctx, b.ID, 2, named(b, "third"))
+	require.NoError(t, err)
+	var stale *store.StaleError
+	_, err = s.Change(ctx, b.ID, seen.Revision, named(seen.Build, "late"))
+	require.ErrorAs(t, err, &stale)
+	_, err = s.Undo(ctx, b.ID, seen.Revision, back)
+	require.ErrorAs(t, err, &stale)
+	_, err = s.Seen(ctx, b.ID, 2)
+	require.ErrorAs(t, err, &stale)
+	got, err := s.Build(ctx, b.ID)
+	require.NoError(t, err)
+	assert.Equal(t, "third", got.Build.Name)
 }
 
 // Of many writers who saw the same revision exactly one gets through.
@@ -191,7 +206,7 @@ func TestOneWriterWins(t *testing.T) {
 	var wg sync.WaitGroup
 	for range 12 {
 		wg.Go(func() {
-			_, err := s.Change(t.Context(), b.ID, 1, rename("mine"))
+			_, err := s.Change(t.Context(), b.ID, 1, named(b, "mine"))
 			var stale *store.StaleError
 			mu.Lock()
 			defer mu.Unlock()
@@ -216,22 +231,22 @@ func TestTheLogKeepsOrderAndEachKeyOnce(t *testing.T) {
 	key := newID()
 	for range 8 {
 		wg.Go(func() {
-			assert.NoError(t, s.Append(ctx, b.ID, build.Entry{Key: key, At: at, Kind: build.Started, Task: "a:b:1", Title: "A"}))
+			assert.NoError(t, s.Append(ctx, b.ID, document.Entry{Key: key, At: at, Kind: document.Started, Task: "a:b:1", Title: "A"}))
 		})
 	}
 	wg.Wait()
 	for range 5 {
-		require.NoError(t, s.Append(ctx, b.ID, build.Entry{Key: newID(), At: at, Kind: build.Note, Task: "a:b:1", Title: "A"}))
+		require.NoError(t, s.Append(ctx, b.ID, document.Entry{Key: newID(), At: at, Kind: document.Note, Task: "a:b:1", Title: "A"}))
 	}
 	logs, err := s.Logs(ctx)
 	require.NoError(t, err)
 	require.Len(t, logs[b.ID], 6)
-	assert.Equal(t, build.Started, logs[b.ID][0].Kind)
+	assert.Equal(t, document.Started, logs[b.ID][0].Kind)
 	assert.True(t, at.Equal(logs[b.ID][0].At))
 	got, err := s.Build(ctx, b.ID)
 	require.NoError(t, err)
 	assert.Equal(t, int64(1), got.Revision, "ticking at the bench makes no edit stale")
-	assert.ErrorIs(t, s.Append(ctx, newID(), build.Entry{Key: newID()}), store.ErrNotFound)
+	assert.ErrorIs(t, s.Append(ctx, newID(), document.Entry{Key: newID()}), store.ErrNotFound)
 }
 
 func TestRemoveAndRestore(t *testing.T) {

@@ -14,7 +14,7 @@ import (
 	"syscall"
 	"time"
 
-	"cinderpath/core/build"
+	"cinderpath/core/document"
 	"cinderpath/core/measure"
 	"cinderpath/core/path"
 	"cinderpath/samples"
@@ -70,7 +70,7 @@ func setUp(ctx context.Context, s *store.Store) error {
 	if err != nil || ok {
 		return err
 	}
-	w := build.Workshop{Name: "My bench", Zone: zone(), Calendar: path.Calendar{Temperature: 20, Humidity: 0.5}, Printers: []measure.Printer{
+	w := document.Workshop{Name: "My bench", Zone: zone(), Calendar: path.Calendar{Temperature: 20, Humidity: 0.5}, Printers: []measure.Printer{
 		{ID: "filament", Name: "Filament printer", Kind: measure.Filament, Bed: [3]float64{220, 220, 250}, Feature: 0.4},
 		{ID: "resin", Name: "Resin printer", Kind: measure.Resin, Bed: [3]float64{130, 80, 160}, Feature: 0.05}}}
 	for day := 1; day <= 5; day++ {
@@ -152,7 +152,7 @@ func loadSamples(ctx context.Context, s *store.Store) error {
 }
 
 // keepFiles stores what photographs and parts of builds name.
-func keepFiles(ctx context.Context, s *store.Store, items []build.Item, files map[string][]byte) error {
+func keepFiles(ctx context.Context, s *store.Store, items []document.Item, files map[string][]byte) error {
 	for _, item := range items {
 		keep := func(hash, media string) error {
 			data, ok := files[hash]

@@ -3,6 +3,7 @@ package form
 import (
 	"math"
 	"slices"
+	"strings"
 
 	"cinderpath/core/gear"
 )
@@ -22,6 +23,15 @@ const (
 
 // Kinds lists the outlines.
 var Kinds = []Kind{Tracked, TrackedRear, Casemate, Wheeled, Wheeled6, HalfTrack}
+
+// KindNames lists them in words.
+func KindNames() string {
+	names := make([]string, len(Kinds))
+	for i, k := range Kinds {
+		names[i] = string(k)
+	}
+	return strings.Join(names, ", ")
+}
 
 // HasTrack tells whether a vehicle of this outline runs on tracks, wholly or in part.
 func (k Kind) HasTrack() bool { return k != Wheeled && k != Wheeled6 }

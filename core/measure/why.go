@@ -80,3 +80,11 @@ func signed(x float64, places int) string {
 }
 
 func scaleInput(s length.Scale) string { return "N = " + strings.TrimPrefix(s.String(), "1:") }
+
+// Refuse makes a fault.
+func Refuse(field, reason, remedy string) error {
+	return &Fault{Field: field, Reason: reason, Remedy: remedy}
+}
+
+// Because makes the answer to "why this number?".
+func Because(formula string, inputs []string) Why { return Why{Formula: formula, Inputs: inputs} }

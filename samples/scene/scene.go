@@ -12,8 +12,9 @@ import (
 	"slices"
 	"strings"
 
-	"cinderpath/core/build"
+	"cinderpath/core/document"
 	"cinderpath/core/form"
+	"cinderpath/core/vehicle"
 
 	xdraw "golang.org/x/image/draw"
 	"golang.org/x/image/vector"
@@ -49,23 +50,23 @@ func See(p form.Vec) (x, y float64) {
 }
 
 // Board gives the corners of the gauge board, from the upper left as it is seen, real mm.
-func Board(b build.Build) [4]form.Vec {
+func Board(b document.Build) [4]form.Vec {
 	y, z := b.Sizes.Width.MM/2, edge(b)
 	left, right := boardRear+BoardLong, boardRear // the vehicle looks to the left
 	return [4]form.Vec{{left, y, z + BoardHigh}, {right, y, z + BoardHigh}, {right, y, z}, {left, y, z}}
 }
 
 // Edge gives both ends of the hull's edge above the track, in the plane of the board.
-func Edge(b build.Build) [2]form.Vec {
+func Edge(b document.Build) [2]form.Vec {
 	y, z, half := b.Sizes.Width.MM/2, edge(b), b.Sizes.Length.MM/2
 	return [2]form.Vec{{half, y, z}, {-half, y, z}}
 }
 
-func edge(b build.Build) float64 { return b.Body.Fenders[0].Line[0][1] }
+func edge(b document.Build) float64 { return b.Body.Fenders[0].Line[0][1] }
 
 // Draw takes the picture of a build.
-func Draw(b build.Build) (*image.Paletted, error) {
-	panels, err := build.Panels(b)
+func Draw(b document.Build) (*image.Paletted, error) {
+	panels, err := vehicle.Panels(b)
 	if err != nil {
 		return nil, err
 	}
@@ -74,7 +75,7 @@ func Draw(b build.Build) (*image.Paletted, error) {
 	fill(img, [][2]float64{{0, 0}, {Width, 0}, {Width, horizon}, {0, horizon}}, color.NRGBA{214, 218, 221, 255})
 	fill(img, [][2]float64{{0, horizon}, {Width, horizon}, {Width, Height}, {0, Height}}, color.NRGBA{150, 146, 139, 255})
 	ground(img, b, panels)
-	vehicle(img, panels)
+	tank(img, panels)
 	board(img, Board(b))
 	palette := colours(img)
 	out := image.NewPaletted(img.Bounds(), palette)
@@ -108,9 +109,9 @@ func colours(img *image.NRGBA) color.Palette {
 // fine is how many times finer than the picture the vehicle is drawn, each way.
 const fine = 2
 
-// vehicle draws the panels by their depth, point for point, then their edges where they
+// tank draws the panels by their depth, point for point, then their edges where they
 // are seen, and lays that over the picture.
-func vehicle(img *image.NRGBA, panels []*form.Panel) {
+func tank(img *image.NRGBA, panels []*form.Panel) {
 	const w, h = fine * Width, fine * Height
 	large := image.NewNRGBA(image.Rect(0, 0, w, h))
 	near := make([]float64, w*h) // one over the distance
@@ -199,7 +200,7 @@ func seen(corners []form.Vec) [][2]float64 {
 }
 
 // ground draws the shadow that the vehicle stands in.
-func ground(img *image.NRGBA, b build.Build, panels []*form.Panel) {
+func ground(img *image.NRGBA, b document.Build, panels []*form.Panel) {
 	low, high, _ := form.Extent(panels, func(string) bool { return true })
 	half := b.Sizes.Width.MM / 2
 	fill(img, seen([]form.Vec{{low[0] * 0.95, half + 260, 0}, {high[0] * 0.8, half + 260, 0}, {high[0] * 0.8, -half - 900, 0}, {low[0] * 0.95, -half - 900, 0}}), color.NRGBA{112, 108, 103, 255})

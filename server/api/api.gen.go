@@ -13,14 +13,16 @@ import (
 	"time"
 
 	"cinderpath/core/bench"
-	"cinderpath/core/build"
+	"cinderpath/core/document"
 	"cinderpath/core/form"
 	"cinderpath/core/gear"
 	"cinderpath/core/kit"
 	"cinderpath/core/measure"
 	tasks "cinderpath/core/path"
+	"cinderpath/core/plan"
 	"cinderpath/core/scheme"
 	"cinderpath/core/strata"
+	"cinderpath/core/vehicle"
 	"cinderpath/sheets"
 
 	"github.com/gin-gonic/gin"
@@ -170,7 +172,7 @@ type Body = form.Body
 type Bore = measure.Bore
 
 // Build defines model for Build.
-type Build = build.Build
+type Build = document.Build
 
 // BuildState defines model for BuildState.
 type BuildState struct {
@@ -187,10 +189,10 @@ type BuildState struct {
 type Cable = measure.Cable
 
 // CableEdit defines model for CableEdit.
-type CableEdit = build.CableEdit
+type CableEdit = document.CableEdit
 
 // CableLine defines model for CableLine.
-type CableLine = build.CableLine
+type CableLine = plan.CableLine
 
 // Calendar defines model for Calendar.
 type Calendar struct {
@@ -207,7 +209,7 @@ type Calendar struct {
 }
 
 // Coats defines model for Coats.
-type Coats = build.Coats
+type Coats = document.Coats
 
 // Colour defines model for Colour.
 type Colour struct {
@@ -217,7 +219,7 @@ type Colour struct {
 }
 
 // Cut defines model for Cut.
-type Cut = build.Cut
+type Cut = document.Cut
 
 // Damage defines model for Damage.
 type Damage = form.Damage
@@ -229,16 +231,16 @@ type Decision = measure.Decision
 type Deviation = measure.Deviation
 
 // Diary defines model for Diary.
-type Diary = build.Diary
+type Diary = plan.Diary
 
 // DiaryDay defines model for DiaryDay.
-type DiaryDay = build.DiaryDay
+type DiaryDay = plan.DiaryDay
 
 // DiaryLine defines model for DiaryLine.
-type DiaryLine = build.DiaryLine
+type DiaryLine = plan.DiaryLine
 
 // DimensionEdit defines model for DimensionEdit.
-type DimensionEdit = build.DimensionEdit
+type DimensionEdit = document.DimensionEdit
 
 // Document defines model for Document.
 type Document = sheets.Document
@@ -250,16 +252,16 @@ type DrillAnswer = measure.DrillAnswer
 type DrillQuestion = measure.DrillQuestion
 
 // Edit defines model for Edit.
-type Edit = build.Edit
+type Edit = document.Edit
 
 // Entry defines model for Entry.
-type Entry = build.Entry
+type Entry = document.Entry
 
 // EveningLine defines model for EveningLine.
-type EveningLine = build.Line
+type EveningLine = plan.Line
 
 // Evenings defines model for Evenings.
-type Evenings = build.Evenings
+type Evenings = plan.Evenings
 
 // Fact defines model for Fact.
 type Fact = measure.Fact
@@ -294,13 +296,13 @@ type FindingSeverity string
 type Fitting = form.Fitting
 
 // FormAnswer defines model for FormAnswer.
-type FormAnswer = build.FormAnswer
+type FormAnswer = vehicle.FormAnswer
 
 // FormQuestion defines model for FormQuestion.
-type FormQuestion = build.FormQuestion
+type FormQuestion = vehicle.FormQuestion
 
 // GearLine defines model for GearLine.
-type GearLine = build.GearLine
+type GearLine = vehicle.GearLine
 
 // Ground defines model for Ground.
 type Ground = gear.Terrain
@@ -393,13 +395,13 @@ type Layer = strata.Layer
 type LayerEdit = strata.Edit
 
 // LearnedLine defines model for LearnedLine.
-type LearnedLine = build.LearnedLine
+type LearnedLine = plan.LearnedLine
 
 // LengthAnswer defines model for LengthAnswer.
-type LengthAnswer = build.LengthAnswer
+type LengthAnswer = measure.LengthAnswer
 
 // LengthQuestion defines model for LengthQuestion.
-type LengthQuestion = build.LengthQuestion
+type LengthQuestion = measure.LengthQuestion
 
 // Library defines model for Library.
 type Library struct {
@@ -417,16 +419,16 @@ type Link = gear.Link
 type Made = measure.Made
 
 // MaskSheet defines model for MaskSheet.
-type MaskSheet = build.MaskSheet
+type MaskSheet = vehicle.MaskSheet
 
 // MeantArrow defines model for MeantArrow.
-type MeantArrow = build.Meant
+type MeantArrow = document.Meant
 
 // Measured defines model for Measured.
 type Measured = measure.Dimension
 
 // MergedSteps defines model for MergedSteps.
-type MergedSteps = build.Merge
+type MergedSteps = document.Merge
 
 // MeshAnswer defines model for MeshAnswer.
 type MeshAnswer = sheets.MeshAnswer
@@ -435,25 +437,25 @@ type MeshAnswer = sheets.MeshAnswer
 type MeshQuestion = sheets.MeshQuestion
 
 // MovedStep defines model for MovedStep.
-type MovedStep = build.Move
+type MovedStep = document.Move
 
 // NewEntry defines model for NewEntry.
-type NewEntry = build.Entry
+type NewEntry = document.Entry
 
 // OrderAnswer defines model for OrderAnswer.
-type OrderAnswer = build.OrderAnswer
+type OrderAnswer = plan.OrderAnswer
 
 // OrderEdit defines model for OrderEdit.
-type OrderEdit = build.OrderEdit
+type OrderEdit = document.OrderEdit
 
 // OrderMend defines model for OrderMend.
-type OrderMend = build.OrderMend
+type OrderMend = document.OrderMend
 
 // OrderQuestion defines model for OrderQuestion.
-type OrderQuestion = build.OrderQuestion
+type OrderQuestion = plan.OrderQuestion
 
 // Outcome defines model for Outcome.
-type Outcome = build.Outcome
+type Outcome = plan.Outcome
 
 // Outline defines model for Outline.
 type Outline = form.Kind
@@ -467,7 +469,7 @@ type Overall struct {
 }
 
 // OwnStep defines model for OwnStep.
-type OwnStep = build.OwnStep
+type OwnStep = document.OwnStep
 
 // PairResult defines model for PairResult.
 type PairResult = measure.PairResult
@@ -523,10 +525,10 @@ type PhotoMarks = measure.PhotoMarks
 type PhotoReading = measure.PhotoReading
 
 // PickAnswer defines model for PickAnswer.
-type PickAnswer = build.PickAnswer
+type PickAnswer = plan.PickAnswer
 
 // PickQuestion defines model for PickQuestion.
-type PickQuestion = build.PickQuestion
+type PickQuestion = plan.PickQuestion
 
 // PlaceOfWork defines model for PlaceOfWork.
 type PlaceOfWork = tasks.Place
@@ -535,7 +537,7 @@ type PlaceOfWork = tasks.Place
 type PlacedTask = tasks.Placed
 
 // Plan defines model for Plan.
-type Plan = build.Plan
+type Plan = plan.Plan
 
 // PlanChange defines model for PlanChange.
 type PlanChange = tasks.Change
@@ -550,7 +552,7 @@ type Point3 = []float32
 type PoseHint = kit.PoseHint
 
 // PrintSheet defines model for PrintSheet.
-type PrintSheet = build.Print
+type PrintSheet = plan.Print
 
 // Printer defines model for Printer.
 type Printer = measure.Printer
@@ -573,16 +575,16 @@ type Problem struct {
 }
 
 // ReadValue defines model for ReadValue.
-type ReadValue = build.Measured
+type ReadValue = document.Measured
 
 // Reading defines model for Reading.
 type Reading = measure.Reading
 
 // Reminder defines model for Reminder.
-type Reminder = build.Reminder
+type Reminder = plan.Reminder
 
 // Rework defines model for Rework.
-type Rework = build.Rework
+type Rework = document.Rework
 
 // Ring x, y, x, y … in model mm.
 type Ring = []float32
@@ -600,22 +602,22 @@ type RopeQuestion = measure.RopeQuestion
 type RopeWay = measure.RopeWay
 
 // RunLine defines model for RunLine.
-type RunLine = build.RunLine
+type RunLine = vehicle.RunLine
 
 // ScheduleAnswer defines model for ScheduleAnswer.
-type ScheduleAnswer = build.ScheduleAnswer
+type ScheduleAnswer = plan.ScheduleAnswer
 
 // ScheduleBuild defines model for ScheduleBuild.
-type ScheduleBuild = build.ScheduleBuild
+type ScheduleBuild = plan.ScheduleBuild
 
 // ScheduleBuildAnswer defines model for ScheduleBuildAnswer.
-type ScheduleBuildAnswer = build.ScheduleBuildAnswer
+type ScheduleBuildAnswer = plan.ScheduleBuildAnswer
 
 // ScheduleQuestion defines model for ScheduleQuestion.
-type ScheduleQuestion = build.ScheduleQuestion
+type ScheduleQuestion = plan.ScheduleQuestion
 
 // School defines model for School.
-type School = build.School
+type School = document.School
 
 // SetUp defines model for SetUp.
 type SetUp = tasks.SetUp
@@ -624,7 +626,7 @@ type SetUp = tasks.SetUp
 type Shelf = measure.Shelf
 
 // Sitting defines model for Sitting.
-type Sitting = build.Sitting
+type Sitting = plan.Sitting
 
 // Size defines model for Size.
 type Size struct {
@@ -636,7 +638,7 @@ type Size struct {
 type SizeFault = sheets.SizeFault
 
 // SizeLine defines model for SizeLine.
-type SizeLine = build.SizeLine
+type SizeLine = plan.SizeLine
 
 // SizeTable defines model for SizeTable.
 type SizeTable = sheets.SizeTable
@@ -667,11 +669,12 @@ type StaleProblem struct {
 }
 
 // Start defines model for Start.
-type Start = build.Start
+type Start = document.Start
 
 // Step defines model for Step.
 type Step struct {
 	After     []StepArrow `json:"after"`
+	Again     *bool       `json:"again,omitempty"`
 	Air       *string     `json:"air,omitempty"`
 	Airbrush  *string     `json:"airbrush,omitempty"`
 	Amount    *string     `json:"amount,omitempty"`
@@ -680,6 +683,7 @@ type Step struct {
 	Chain     *bool       `json:"chain,omitempty"`
 	Checks    []string    `json:"checks"`
 	Closes    *time.Time  `json:"closes,omitempty"`
+	Colour    *int        `json:"colour,omitempty"`
 	Dries     []string    `json:"dries"`
 	Failed    *string     `json:"failed,omitempty"`
 	Fine      *bool       `json:"fine,omitempty"`
@@ -692,12 +696,16 @@ type Step struct {
 	Minutes   float32     `json:"minutes"`
 	Mix       *string     `json:"mix,omitempty"`
 	NotBefore *time.Time  `json:"notBefore,omitempty"`
+	Own       *string     `json:"own,omitempty"`
 	Paint     *string     `json:"paint,omitempty"`
+	Part      *string     `json:"part,omitempty"`
 	Passed    *string     `json:"passed,omitempty"`
 	Place     *string     `json:"place,omitempty"`
 	Product   *string     `json:"product,omitempty"`
 	RealMin   *float32    `json:"realMin,omitempty"`
 	Room      string      `json:"room"`
+	Round     *int        `json:"round,omitempty"`
+	Section   *int        `json:"section,omitempty"`
 	SetUp     *SetUp      `json:"setUp,omitempty"`
 	Spans     []TimeSpan  `json:"spans"`
 	Split     bool        `json:"split"`
@@ -766,16 +774,16 @@ type Thick = measure.Thick
 type TimeSpan = tasks.Span
 
 // Timer defines model for Timer.
-type Timer = build.Timer
+type Timer = plan.Timer
 
 // Tonight defines model for Tonight.
-type Tonight = build.Tonight
+type Tonight = plan.Tonight
 
 // TrackQuestion defines model for TrackQuestion.
-type TrackQuestion = build.TrackQuestion
+type TrackQuestion = vehicle.TrackQuestion
 
 // Turning defines model for Turning.
-type Turning = build.Solid
+type Turning = plan.Solid
 
 // Turret defines model for Turret.
 type Turret = form.Turret
@@ -827,16 +835,16 @@ type ViewSide string
 type Walls = form.Walls
 
 // WhatIf defines model for WhatIf.
-type WhatIf = build.WhatIf
+type WhatIf = plan.WhatIf
 
 // WhatIfAnswer defines model for WhatIfAnswer.
-type WhatIfAnswer = build.Compared
+type WhatIfAnswer = plan.Compared
 
 // Wheel defines model for Wheel.
 type Wheel = gear.Wheel
 
 // WheelsQuestion defines model for WheelsQuestion.
-type WheelsQuestion = build.WheelsQuestion
+type WheelsQuestion = vehicle.WheelsQuestion
 
 // Why defines model for Why.
 type Why struct {
@@ -852,10 +860,10 @@ type Window struct {
 }
 
 // Workshop defines model for Workshop.
-type Workshop = build.Workshop
+type Workshop = document.Workshop
 
 // WrongLine defines model for WrongLine.
-type WrongLine = build.WrongLine
+type WrongLine = plan.WrongLine
 
 // Hash defines model for Hash.
 type Hash = string

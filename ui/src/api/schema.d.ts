@@ -1494,6 +1494,12 @@ export interface components {
             coats?: components["schemas"]["Coats"];
             mishap?: string;
             choice?: string;
+            layer?: string;
+            colour?: number;
+            part?: string;
+            section?: number;
+            round?: number;
+            again?: boolean;
             photo?: string;
         };
         Document: {
@@ -2147,6 +2153,8 @@ export interface components {
             unit: string;
             place: string;
             split: boolean;
+            lays?: boolean;
+            works?: boolean;
             tools: string[];
             checks: string[];
             hazards: string[];
@@ -2235,6 +2243,11 @@ export interface components {
             split?: boolean;
             after?: components["schemas"]["PathArrow"][] | null;
             layer?: string;
+            colour?: number;
+            part?: string;
+            section?: number;
+            round?: number;
+            again?: boolean;
             zones?: string[];
             areaCm2?: number;
             kind?: string;
@@ -2246,6 +2259,7 @@ export interface components {
             /** Format: date-time */
             notBefore?: string;
             madeFrom?: string[];
+            own?: string;
         };
         PathArrow: {
             from: string;
@@ -2335,6 +2349,11 @@ export interface components {
             split: boolean;
             after: components["schemas"]["StepArrow"][];
             layer?: string;
+            colour?: number;
+            part?: string;
+            section?: number;
+            round?: number;
+            again?: boolean;
             zones?: string[];
             areaCm2?: number;
             kind?: string;
@@ -2346,6 +2365,7 @@ export interface components {
             /** Format: date-time */
             notBefore?: string;
             madeFrom?: string[];
+            own?: string;
             task: string;
             /** @enum {string} */
             status: "done" | "drying" | "now" | "ready" | "waiting" | "blocked" | "skipped";

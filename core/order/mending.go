@@ -1,0 +1,146 @@
+package order
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"strings"
+
+	"cinderpath/core/bench"
+	"cinderpath/core/document"
+	"cinderpath/core/path"
+	"cinderpath/core/strata"
+)
+
+// mendings enters the repairs of mishaps and what is to be done once more. A repair
+// comes after the step at which it happened; what comes after that step waits for it.
+func Mended(b document.Build, tasks []path.Task, log []document.Entry, why map[string][]string) []path.Task {
+	done := document.Happened(log)
+	for _, e := range log {
+		at := slices.IndexFunc(tasks, func(t path.Task) bool { return t.ID == e.Task })
+		if at < 0 {
+			continue
+		}
+		switch {
+		case e.Kind == document.Repeated:
+			again := tasks[at]
+			again.ID, again.Title, again.Again = fmt.Sprintf("again:%s:1", shortKey(e.Key)), again.Title+", once more", true
+			again.From = []string{e.Task}
+			again.After = []path.Arrow{nextCoat(b, tasks[at], "the coat before it")}
+			why[again.ID] = append(slices.Clone(why[e.Task]), "repeated, from the log")
+			tasks = inserted(tasks, at, []path.Task{again}, done)
+		case e.Kind == document.Mishap && e.Choice == document.Repair:
+			m, _ := bench.MishapOf(e.Mishap)
+			var list []path.Task
+			prev := nextCoat(b, tasks[at], "it is mended once it has dried: "+m.Name)
+			switch e.Mishap {
+			case "cement", "slip":
+				prev.Wait, prev.Kind, prev.Reason = 720, "handle", "the mark hardens overnight before it is sanded"
+			case "wash":
+				prev.Wait = 0 // inside its working time
+			}
+			for k, move := range m.Moves {
+				t := path.Task{ID: fmt.Sprintf("repair:%s:%d", shortKey(e.Key), k+1), Title: move.Title, Stage: tasks[at].Stage, Kind: "repair", Minutes: move.Minutes,
+					Place: cmp.Or(move.Place, path.Bench), Zones: e.Zones, After: []path.Arrow{prev}, From: []string{e.Task}}
+				if move.Paints {
+					t.Layer, t.Colour, t.Again = tasks[at].Layer, tasks[at].Colour, true
+				}
+				why[t.ID] = []string{fmt.Sprintf("%.0f min, a starting value of the table of mishaps", move.Minutes)}
+				list = append(list, t)
+				prev = path.Arrow{From: t.ID, Wait: move.Wait, Water: move.Water, Kind: "next coat", Reason: move.Title + " comes first"}
+			}
+			if m.Above {
+				list = append(list, above(b, tasks, at, e, prev, done, why)...)
+			}
+			tasks = inserted(tasks, at, list, done)
+		}
+	}
+	return tasks
+}
+
+// above are the layers that had been done over the one that was hurt, where the
+// mishap shows: they are repeated there.
+func above(b document.Build, tasks []path.Task, at int, e document.Entry, prev path.Arrow, done map[string]path.Done, why map[string][]string) []path.Task {
+	var out []path.Task
+	for _, t := range tasks {
+		if t.Layer == "" || t.ID == tasks[at].ID || t.Again {
+			continue
+		}
+		i := slices.IndexFunc(b.Layers, func(l strata.Layer) bool { return l.ID == t.Layer })
+		if i < 0 || b.Layers[i].Kind == strata.Prime || b.Layers[i].Kind == strata.Colour {
+			continue // priming and respraying are in the repair
+		}
+		end := done[t.ID].Ended
+		if end.IsZero() || end.After(e.At) || done[t.ID].Skipped || !meets(b.Layers[i], e.Zones) {
+			continue
+		}
+		again := path.Task{ID: fmt.Sprintf("again:%s:%d", shortKey(e.Key), len(out)+1), Title: t.Title + ", again on the mended spot", Stage: t.Stage, Kind: t.Kind, Minutes: 10,
+			Place: t.Place, Zones: e.Zones, Subject: t.Subject, After: []path.Arrow{prev}, From: []string{t.ID}}
+		again.Again = true
+		why[again.ID] = []string{"10 min for a spot, a starting value"}
+		out = append(out, again)
+		prev = nextCoat(b, again, t.Title+" comes first there")
+	}
+	return out
+}
+
+func meets(l strata.Layer, zones []string) bool {
+	return len(zones) == 0 || slices.ContainsFunc(zones, func(z string) bool {
+		return l.Covers(z) || slices.ContainsFunc(l.Zones, func(x string) bool { return strings.HasPrefix(x, z+".") })
+	})
+}
+
+// nextCoat is the arrow from a task to the next coat over it.
+func nextCoat(b document.Build, t path.Task, reason string) path.Arrow {
+	a := path.Arrow{From: t.ID, Kind: "next coat", Reason: reason}
+	if i := slices.IndexFunc(b.Layers, func(l strata.Layer) bool { return l.ID == t.Layer }); i >= 0 {
+		_, a.Wait, _, _ = b.Layers[i].Times()
+		a.Water = b.Layers[i].Water()
+	}
+	return a
+}
+
+// inserted puts tasks after another. What is next to be done after that, by way of what
+// is done already, waits for the last of them.
+func inserted(tasks []path.Task, at int, list []path.Task, done map[string]path.Done) []path.Task {
+	if len(list) == 0 {
+		return tasks
+	}
+	last := list[len(list)-1]
+	out := slices.Clone(tasks)
+	over := func(id string) bool { return !done[id].Ended.IsZero() }
+	seen := map[string]bool{tasks[at].ID: true}
+	for queue := []string{tasks[at].ID}; len(queue) > 0; queue = queue[1:] {
+		for i := range out {
+			t := &out[i]
+			// A window that is open stays what it is: the take-back does not wait for a repair.
+			if seen[t.ID] || !slices.ContainsFunc(t.After, func(a path.Arrow) bool { return a.From == queue[0] && a.Most == 0 }) {
+				continue
+			}
+			seen[t.ID] = true
+			if over(t.ID) {
+				queue = append(queue, t.ID)
+			} else if _, begun := done[t.ID]; !begun {
+				t.After = append(slices.Clone(t.After), path.Arrow{From: last.ID, Wait: handWait(last), Water: true, Kind: "next coat", Reason: last.Title + " comes first"})
+			}
+		}
+	}
+	return slices.Insert(out, at+1, list...)
+}
+
+// handWait is what follows a repair at least, minutes.
+func handWait(t path.Task) float64 {
+	if t.Place == path.Booth || t.Layer != "" {
+		return 60
+	}
+	return 0
+}
+
+// shortKey is enough of an entry's key to name what comes of it.
+func shortKey(key string) string {
+	key = strings.ReplaceAll(key, "-", "")
+	if len(key) > 12 {
+		return key[len(key)-12:]
+	}
+	return key
+}

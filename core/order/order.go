@@ -1,0 +1,169 @@
+package order
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"cinderpath/core/bench"
+	"cinderpath/core/document"
+	"cinderpath/core/path"
+	"cinderpath/core/strata"
+)
+
+// stageFinish is the last stage; the others are the step library's.
+const StageFinish = bench.Finish
+
+var stageOf = map[strata.Kind]string{
+	strata.Prime: bench.Paint, strata.ChippingCoat: bench.Paint, strata.Colour: bench.Paint, strata.ChippingWork: bench.Wear,
+	strata.Decals: bench.Marks, strata.Filter: bench.Wear, strata.Wash: bench.Wear, strata.Chips: bench.Wear,
+	strata.Streaks: bench.Wear, strata.Dots: bench.Wear, strata.Rust: bench.Wear, strata.Dust: bench.Earth, strata.Mud: bench.Earth, strata.Splash: bench.Earth,
+	strata.Wet: bench.Earth, strata.Grease: bench.Earth, strata.Soot: bench.Earth, strata.Pigment: bench.Earth, strata.Fix: bench.Earth, strata.Metal: StageFinish,
+}
+
+// Waits of the joints while building, minutes at 20 °C and 50 % humidity, families.csv.
+const (
+	cementTouch = 30.0
+	cementCured = 1440.0
+	puttyCoat   = 240.0  // each layer of 1 mm
+	bondCured   = 1440.0 // groundwork, epoxy
+)
+
+// deepest is how deep a layer of filler may be, mm on the model (B6).
+const deepest = 1.0
+
+// Surface is what an order needs to know of the vehicle.
+type Surface struct {
+	Zones  []string
+	Area   map[string]float64 // on the model by zone, cm²
+	Links  int                // of the track, a side
+	Shares []float64          // of the scheme's colours
+}
+
+// orderer turns a build into tasks, every arrow pointing back.
+type orderer struct {
+	b       document.Build
+	l       Surface
+	w       document.Workshop
+	waits   []strata.Wait
+	learned map[string]bench.Learned
+	zone    *time.Location
+
+	tasks []path.Task
+	index map[string]int
+	why   map[string][]string // by task: what its minutes follow from
+	last  map[string]string   // by layer: its last task
+}
+
+// before makes an arrow from an earlier task.
+func before(from string, wait float64, kind, rule, severity, reason string) path.Arrow {
+	return path.Arrow{From: from, Wait: wait, Kind: kind, Rule: rule, Severity: severity, Reason: reason}
+}
+
+// stop, warn and plain are arrows by how badly they are needed.
+func stop(from, rule, reason string) path.Arrow {
+	return before(from, 0, "order", rule, "stop", reason)
+}
+
+func warn(from, rule, reason string) path.Arrow {
+	return before(from, 0, "order", rule, "warn", reason)
+}
+
+// add enters a step of the library. title replaces the %s of its name; where it begins
+// with a capital it is the whole name.
+func (o *orderer) add(kind, subject string, n int, title string, units float64, coats int, after ...path.Arrow) string {
+	k := bench.KindOf(kind)
+	name := k.Name
+	switch {
+	case strings.Contains(name, "%s"):
+		name = fmt.Sprintf(name, title)
+	case title != "":
+		name = title
+	}
+	minutes, inputs := k.Minutes(units, coats)
+	minutes, more := o.learned[kind].Apply(minutes)
+	id := fmt.Sprintf("%s:%s:%d", kind, subject, n)
+	t := path.Task{ID: id, Title: name, Stage: k.Stage, Kind: kind, Minutes: minutes, Split: k.Split, Place: k.Place, After: after, Subject: path.Subject{Part: subject}}
+	o.why[id] = append(inputs, more...)
+	o.index[id] = len(o.tasks)
+	o.tasks = append(o.tasks, t)
+	return id
+}
+
+func (o *orderer) task(id string) *path.Task { return &o.tasks[o.index[id]] }
+
+// order gives the tasks of a build and, by task, what its minutes follow from.
+func Generate(b document.Build, l Surface, waits []strata.Wait, w document.Workshop, learned map[string]bench.Learned, zone *time.Location) ([]path.Task, map[string][]string) {
+	o := &orderer{b: b, l: l, w: w, waits: waits, learned: learned, zone: zone, index: map[string]int{}, why: map[string][]string{}, last: map[string]string{}}
+	built, received := o.building()
+	o.painting(built)
+	o.finishing(built, received)
+	o.airbrushes()
+	return yielding(o.tasks), o.why
+}
+
+// minutes sets the hands-on time of a step that has a count of its own.
+func (o *orderer) minutes(id string, m float64, inputs ...string) {
+	t := o.task(id)
+	m, more := o.learned[t.Kind].Apply(m)
+	t.Minutes = m
+	o.why[id] = append(inputs, more...)
+}
+
+// listed names some things, and how many more there are.
+func listed(names []string) string {
+	if len(names) > 3 {
+		return fmt.Sprintf("%s and %d more", strings.Join(names[:2], ", "), len(names)-2)
+	}
+	return strings.Join(names, ", ")
+}
+
+func isWear(k strata.Kind) bool {
+	return slices.Contains([]strata.Kind{strata.Filter, strata.Wash, strata.Chips, strata.Streaks, strata.Dots, strata.Rust, strata.Dust, strata.Mud, strata.Splash, strata.Wet, strata.Grease, strata.Soot, strata.Pigment}, k)
+}
+
+// layer finds the layer of a task.
+func (o *orderer) layer(task string) strata.Layer {
+	id := o.task(task).Layer
+	return o.b.Layers[slices.IndexFunc(o.b.Layers, func(l strata.Layer) bool { return l.ID == id })]
+}
+
+func (o *orderer) rename(from, to string) {
+	at := o.index[from]
+	o.tasks[at].ID = to
+	o.index[to], o.why[to] = at, o.why[from]
+	delete(o.index, from)
+	delete(o.why, from)
+}
+
+// firstOf is a layer's first task.
+func (o *orderer) firstOf(layer string) string {
+	i := slices.IndexFunc(o.tasks, func(t path.Task) bool { return t.Layer == layer && bench.KindOf(t.Kind).Lays })
+	return o.tasks[i].ID
+}
+
+// isScheme tells a camouflage layer from a layer of one colour of its own.
+func IsScheme(l strata.Layer) bool { return l.Kind == strata.Colour && l.Hex == "" }
+
+// layerArea is the area that a layer covers on the model, cm².
+func layerArea(l Surface, layer strata.Layer) float64 {
+	sum := 0.0
+	for _, z := range l.Zones {
+		if layer.Covers(z) {
+			sum += l.Area[z]
+		}
+	}
+	return sum
+}
+
+func partName(block string) string {
+	switch block {
+	case "lower":
+		return "lower hull"
+	case "hull":
+		return "upper hull"
+	default:
+		return block
+	}
+}

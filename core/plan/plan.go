@@ -1,0 +1,149 @@
+package plan
+
+import (
+	"fmt"
+	"math"
+	"strings"
+	"time"
+
+	"cinderpath/core/document"
+	"cinderpath/core/form"
+	"cinderpath/core/kit"
+	"cinderpath/core/length"
+	"cinderpath/core/measure"
+	"cinderpath/core/scheme"
+	"cinderpath/core/strata"
+	"cinderpath/core/vehicle"
+)
+
+// Sheet is the room the five views take, model mm.
+type Sheet struct {
+	Width  float64 `json:"width"`
+	Height float64 `json:"height"`
+}
+
+// ZoneLine is one zone with its area on the model.
+type ZoneLine struct {
+	Zone   string    `json:"zone"`
+	AreaCM float64   `json:"areaCm2"`
+	Shares []float64 `json:"shares"` // of each colour
+
+	Upright float64 `json:"uprightCm2"` // of it, within 20° of upright
+	Sloped  float64 `json:"slopedCm2"`
+	Flat    float64 `json:"flatCm2"` // within 20° of level
+
+	Why measure.Why `json:"why"`
+}
+
+// ColourLine is one colour of the scheme with what it takes.
+type ColourLine struct {
+	Name   string  `json:"name"`
+	Hex    string  `json:"hex"`
+	Wanted float64 `json:"wanted"`
+	Share  float64 `json:"share"`
+	AreaCM float64 `json:"areaCm2"`
+}
+
+// Plan is what follows from a build at an instant.
+type Plan struct {
+	Build    string             `json:"build"`
+	Name     string             `json:"name"`
+	Scale    string             `json:"scale"`
+	AsOf     time.Time          `json:"asOf"`
+	Stand    Stand              `json:"stand"`
+	Sizes    []SizeLine         `json:"sizes"`
+	Kit      *measure.KitReport `json:"kit,omitempty"`
+	Cables   []CableLine        `json:"cables"`
+	Gear     *vehicle.GearLine  `json:"gear,omitempty"`
+	Views    []form.View        `json:"views"`
+	Sheet    Sheet              `json:"sheet"`
+	Sheets   []string           `json:"sheets"` // those that there is something on
+	Zones    []ZoneLine         `json:"zones"`
+	Colours  []ColourLine       `json:"colours"`
+	Findings []strata.Finding   `json:"findings"`
+	Steps    []Step             `json:"steps"`
+
+	Advice    []kit.Advice   `json:"advice"` // which parts stay off, and why
+	Poses     []kit.PoseHint `json:"poses"`  // poses that do not agree
+	Jobs      []kit.Job      `json:"jobs"`   // holes and marks of the version
+	Conflicts []string       `json:"conflicts"`
+	Timers    []Timer        `json:"timers"`
+	Ends      time.Time      `json:"ends,omitzero"`
+	Bound     time.Time      `json:"bound,omitzero"` // no plan of this build alone ends before
+}
+
+func zoneLines(b document.Build, g *form.Grid, laid *scheme.Layout) []ZoneLine {
+	out := []ZoneLine{}
+	seen := map[string]int{}
+	model := float64(b.Scale*b.Scale) * 100
+	for _, t := range g.Texels {
+		z := t.Panel.Zone
+		if seen[z]++; seen[z] > 1 {
+			continue
+		}
+		f := g.Facings[z]
+		out = append(out, ZoneLine{Zone: z, AreaCM: g.Area[z] / model, Shares: rounded(laid.Zones[z]),
+			Upright: f["upright"] / model, Sloped: f["sloped"] / model, Flat: f["flat"] / model})
+	}
+	for i := range out {
+		z := &out[i]
+		z.Why = measure.Because("model area = real area / N²", []string{fmt.Sprintf("real area %.2f m² of %d panels, hidden faces left out", g.Area[z.Zone]/1e6, seen[z.Zone]), "N = " + strings.TrimPrefix(b.Scale.String(), "1:")})
+	}
+	return out
+}
+
+func rounded(x []float64) []float64 {
+	out := make([]float64, len(x))
+	for i, v := range x {
+		out[i] = math.Round(v*1e4) / 1e4
+	}
+	return out
+}
+
+// colourLines needs the zones' areas on the model, cm².
+func colourLines(b document.Build, laid *scheme.Layout, area map[string]float64) []ColourLine {
+	painted := 0.0
+	for zone, a := range area {
+		if _, takes := laid.Zones[zone]; takes {
+			painted += a
+		}
+	}
+	painted = math.Round(painted*1e6) / 1e6 // the sum must not hang on the order of a map
+	out := make([]ColourLine, len(b.Scheme.Colours))
+	rest := 1.0
+	for i, c := range b.Scheme.Colours {
+		if i > 0 {
+			rest -= c.Share
+		}
+		out[i] = ColourLine{Name: c.Name, Hex: c.Hex, Wanted: c.Share, Share: math.Round(laid.Shares[i]*1e4) / 1e4, AreaCM: laid.Shares[i] * painted}
+	}
+	out[0].Wanted = rest
+	return out
+}
+
+// addDimensions draws the overall sizes beside the views they are seen in.
+func addDimensions(views []form.View, b document.Build, panels []*form.Panel) {
+	half, wide := b.Sizes.Length.MM/2, b.Sizes.Width.MM/2
+	_, high, _ := form.Extent(panels, func(string) bool { return true })
+	for i := range views {
+		v := &views[i]
+		f := form.NewFrame(v.Side, panels, b.Scale)
+		label := func(name string, s document.Overall, from, to form.Vec) {
+			real := length.Real(s.MM)
+			d := form.Dimension{Name: name, From: f.Flat(from), To: f.Flat(to), Real: real.String(), Model: b.Scale.ToModel(real).String()}
+			if from[2] == to[2] {
+				d.From[1], d.To[1] = v.Height, v.Height
+			} else {
+				d.From[0], d.To[0] = v.Width, v.Width
+			}
+			v.Dimensions = append(v.Dimensions, d)
+		}
+		switch v.Side {
+		case form.Left:
+			label("Hull length", b.Sizes.Length, form.Vec{half, 0, 0}, form.Vec{-half, 0, 0})
+			label("Height", b.Sizes.Height, form.Vec{-high[0], 0, b.Sizes.Height.MM}, form.Vec{-high[0], 0, 0})
+		case form.Front:
+			label("Width", b.Sizes.Width, form.Vec{0, -wide, 0}, form.Vec{0, wide, 0})
+		}
+	}
+}

@@ -1,0 +1,176 @@
+package plan
+
+import (
+	"container/list"
+	"crypto/sha256"
+	"encoding/hex"
+	"encoding/json"
+	"fmt"
+	"reflect"
+	"sync"
+
+	"golang.org/x/sync/singleflight"
+)
+
+// Deriver computes plans and remembers the stages it computed, by the hash of their
+// inputs. The zero value is ready; it may be used from several goroutines.
+type Deriver struct {
+	Most int64 // bytes that are remembered; mostKept when 0
+
+	mu     sync.Mutex
+	kept   map[string]*list.Element // by key, of kept
+	recent list.List                // the last used first
+	bytes  int64
+	flight singleflight.Group
+}
+
+// kept is what a stage gave.
+type kept struct {
+	key   string
+	value any
+	bytes int64
+}
+
+// mostKept bounds what a Deriver remembers: some three builds with all their pictures.
+// Beyond it the stages that were not used for longest go, one by one.
+const mostKept = 320 << 20
+
+// keyOf names a stage with its inputs: by these alone, so that what it does not look at
+// does not compute it anew. Stages that build on another take its key for an input.
+func keyOf(name string, inputs any) (string, error) {
+	data, err := json.Marshal(inputs)
+	if err != nil {
+		return "", fmt.Errorf("stage %s: %w", name, err)
+	}
+	sum := sha256.Sum256(append([]byte(name+"\x00"), data...))
+	return name + " " + hex.EncodeToString(sum[:16]), nil
+}
+
+// stage runs f, or gives what it gave for the same inputs before. Who asks while another
+// is computing the same waits for that one's answer. What f gives must stand for itself:
+// it meets other stages by ids and indices, since any of them may be forgotten and
+// computed anew at any time.
+func stage[T any](d *Deriver, name string, inputs any, f func() (T, error)) (T, error) {
+	var none T
+	key, err := keyOf(name, inputs)
+	if err != nil {
+		return none, err
+	}
+	out, err, _ := d.flight.Do(key, func() (any, error) {
+		if got, ok := d.recall(key); ok {
+			return got, nil
+		}
+		out, err := f()
+		if err != nil {
+			return nil, err
+		}
+		d.keep(key, out)
+		return out, nil
+	})
+	if err != nil {
+		return none, err
+	}
+	return out.(T), nil
+}
+
+func (d *Deriver) recall(key string) (any, bool) {
+	d.mu.Lock()
+	defer d.mu.Unlock()
+	e, ok := d.kept[key]
+	if !ok {
+		return nil, false
+	}
+	d.recent.MoveToFront(e)
+	return e.Value.(kept).value, true
+}
+
+func (d *Deriver) keep(key string, value any) {
+	k := kept{key, value, int64(len(key)) + sizeOf(reflect.ValueOf(value), map[uintptr]bool{})}
+	d.mu.Lock()
+	defer d.mu.Unlock()
+	if d.kept == nil {
+		d.kept = map[string]*list.Element{}
+	}
+	if _, there := d.kept[key]; there {
+		return
+	}
+	most := d.Most
+	if most == 0 {
+		most = mostKept
+	}
+	d.kept[key] = d.recent.PushFront(k)
+	d.bytes += k.bytes
+	for d.bytes > most && d.recent.Len() > 1 {
+		last := d.recent.Back()
+		old := d.recent.Remove(last).(kept)
+		delete(d.kept, old.key)
+		d.bytes -= old.bytes
+	}
+}
+
+// sizeOf is the memory a value takes with all it refers to, bytes; what it refers to
+// twice counts once.
+func sizeOf(v reflect.Value, seen map[uintptr]bool) int64 {
+	if !v.IsValid() {
+		return 0
+	}
+	return int64(v.Type().Size()) + beyond(v, seen)
+}
+
+// beyond is what a value refers to, outside of itself.
+func beyond(v reflect.Value, seen map[uintptr]bool) (n int64) {
+	if plain(v.Type()) {
+		return 0
+	}
+	switch v.Kind() {
+	case reflect.String:
+		return int64(v.Len())
+	case reflect.Pointer, reflect.Interface:
+		if v.IsNil() || v.Kind() == reflect.Pointer && again(v.Pointer(), seen) {
+			return 0
+		}
+		return sizeOf(v.Elem(), seen)
+	case reflect.Slice:
+		if v.IsNil() || again(v.Pointer(), seen) {
+			return 0
+		}
+		n = int64(v.Cap()) * int64(v.Type().Elem().Size())
+		fallthrough
+	case reflect.Array:
+		for i := 0; i < v.Len() && !plain(v.Type().Elem()); i++ {
+			n += beyond(v.Index(i), seen)
+		}
+	case reflect.Struct:
+		for i := range v.NumField() {
+			n += beyond(v.Field(i), seen)
+		}
+	case reflect.Map:
+		for it := v.MapRange(); it.Next(); {
+			n += 16 + sizeOf(it.Key(), seen) + sizeOf(it.Value(), seen)
+		}
+	}
+	return n
+}
+
+func again(p uintptr, seen map[uintptr]bool) bool {
+	was := seen[p]
+	seen[p] = true
+	return was
+}
+
+// plain tells of a type whose values refer to nothing.
+func plain(t reflect.Type) bool {
+	switch t.Kind() {
+	case reflect.String, reflect.Pointer, reflect.Interface, reflect.Slice, reflect.Map, reflect.Chan, reflect.Func, reflect.UnsafePointer:
+		return false
+	case reflect.Array:
+		return plain(t.Elem())
+	case reflect.Struct:
+		for i := range t.NumField() {
+			if !plain(t.Field(i).Type) {
+				return false
+			}
+		}
+	}
+	return true
+}

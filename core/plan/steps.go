@@ -1,0 +1,249 @@
+package plan
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"cinderpath/core/bench"
+	"cinderpath/core/document"
+	"cinderpath/core/measure"
+	"cinderpath/core/order"
+	"cinderpath/core/paint"
+	"cinderpath/core/path"
+	"cinderpath/core/strata"
+)
+
+// touchOf is when what a step put on is dry to the touch.
+func touchOf(s Step, b document.Build, cal path.Calendar) time.Time {
+	i := slices.IndexFunc(b.Layers, func(l strata.Layer) bool { return l.ID == s.Layer })
+	if i < 0 || s.Kind != string(b.Layers[i].Kind) || len(s.Spans) == 0 {
+		return time.Time{}
+	}
+	touch, _, _, _ := b.Layers[i].Times()
+	rate := cal.Rate(b.Layers[i].Water())
+	if touch <= 0 || rate <= 0 {
+		return time.Time{}
+	}
+	return s.End().Add(time.Duration(touch/rate) * time.Minute)
+}
+
+// Step is a task as the path and the bench show it.
+type Step struct {
+	path.Task
+	path.Placed
+	Product  string      `json:"product,omitempty"`
+	Amount   string      `json:"amount,omitempty"`
+	Mix      string      `json:"mix,omitempty"`  // paint to thinner by brush
+	Air      string      `json:"air,omitempty"`  // thinning, pressure, distance
+	Dries    []string    `json:"dries"`          // what its family's times are in this room
+	Work     string      `json:"work,omitempty"` // how long it can be moved
+	Cautions []string    `json:"cautions"`
+	TimeWhy  measure.Why `json:"timeWhy"`
+	Hex      string      `json:"hex,omitempty"`
+	Tools    []string    `json:"tools"`
+	Checks   []string    `json:"checks"` // before going on
+	Wrong    []WrongLine `json:"wrong"`  // what goes wrong, with its repair
+	Lessons  []Reminder  `json:"lessons"`
+	Passed   string      `json:"passed,omitempty"` // what should have come after it and is done already
+	Room     string      `json:"room"`             // where it is done, by the workshop's name for it
+	Real     float64     `json:"realMin,omitempty"`
+
+	touch time.Time // dry to the touch, once it is done
+}
+
+// WrongLine is a mishap that may be met at a step.
+type WrongLine struct {
+	ID     string `json:"id"`
+	Name   string `json:"name"`
+	Repair string `json:"repair"`
+	Leave  string `json:"leave,omitempty"` // when it may be left
+	Usual  bool   `json:"usual"`           // with this kind of step
+}
+
+// airbrush holds the handbook's starting values: parts of thinner to one of paint
+// in the middle of the range, and what to set.
+var airbrush = map[string]struct {
+	thinner float64
+	words   string
+}{
+	"waterborne_acrylic": {0.6, "1 : 0.6 with its thinner, 1.2–1.6 bar, 80–120 mm"},
+	"alcohol_acrylic":    {1.5, "1 : 1.5 with its thinner, 0.9–1.3 bar, 80–120 mm"},
+	"lacquer":            {2, "1 : 2 with lacquer thinner, 0.8–1.2 bar, 80–120 mm"},
+	"primer_acrylic":     {0.15, "as sold to 1 : 0.3, 1.1–1.8 bar, 80–120 mm"},
+	"primer_lacquer":     {0.15, "as sold to 1 : 0.3, 1.1–1.8 bar, 80–120 mm"},
+	"clear_acrylic":      {0.5, "1 : 0.5 with its thinner, 1.2–1.5 bar, 80–120 mm"},
+	"clear_lacquer":      {0.5, "1 : 0.5 with lacquer thinner, 1.2–1.5 bar, 80–120 mm"},
+}
+
+// allOver are the kinds that cover their zones: of chips, streaks and the like a
+// film over the whole area would say far too much, so no amount is given.
+var allOver = map[strata.Kind]bool{strata.Prime: true, strata.ChippingCoat: true, strata.Colour: true, strata.Clear: true,
+	strata.Filter: true, strata.Wash: true, strata.Dust: true, strata.Mud: true, strata.Pigment: true, strata.Fix: true}
+
+const brushThinner = 0.3 // parts to one of paint, middle of the brush range
+
+// thinned holds the handbook's ranges for work by brush, by what the layer is for.
+var thinned = map[strata.Kind]string{
+	strata.Prime: "1 : 0.2 to 1 : 0.5, strokes one way", strata.Colour: "1 : 0.2 to 1 : 0.5, strokes one way", strata.Clear: "1 : 0.2 to 1 : 0.5, strokes one way",
+	strata.Wash: "1 : 2 to 1 : 6", strata.Filter: "1 : 10 to 1 : 20", strata.Dust: "1 : 10 to 1 : 30, in thin passes", strata.Wet: "as it comes, few places",
+}
+
+// steps joins tasks and places. Tasks without a layer have no product.
+func steps(item document.Item, w document.Workshop, tasks []path.Task, placed []path.Placed, why map[string][]string, told []Reminder) []Step {
+	b := item.Build
+	out := make([]Step, len(tasks))
+	done := document.Happened(item.Log)
+	for i, t := range tasks {
+		kind := bench.KindOf(t.Kind)
+		s := Step{Task: t, Placed: placed[i], Dries: []string{}, Cautions: kind.Cautions(), Tools: kind.Tools, Checks: kind.Checks, Wrong: []WrongLine{}, Lessons: []Reminder{},
+			TimeWhy: measure.Because("set-up + pace · units · coats, rounded up", why[t.ID]), Room: w.Calendar.Place(cmp.Or(t.Place, path.Bench)).Name}
+		if s.After == nil {
+			s.After = []path.Arrow{}
+		}
+		if s.Spans == nil {
+			s.Spans = []path.Span{}
+		}
+		if at := slices.IndexFunc(b.Layers, func(l strata.Layer) bool { return l.ID == t.Layer }); at >= 0 && t.Layer != "" {
+			describe(&s, b, b.Layers[at], w.Calendar)
+		}
+		if at := slices.IndexFunc(b.Order.Own, func(o document.OwnStep) bool { return t.Own == o.ID }); at >= 0 && t.Own != "" && b.Order.Own[at].Family != "" {
+			describe(&s, b, b.Order.Own[at].AsLayer(), w.Calendar)
+		}
+		for _, m := range bench.Mishaps(t.Stage, t.Kind) {
+			s.Wrong = append(s.Wrong, WrongLine{m.ID, m.Name, m.Words, m.Leave, slices.Contains(kind.Wrong, m.ID)})
+		}
+		for _, r := range told {
+			if (r.kind != "" && r.kind == t.Kind) || (r.Product != "" && r.Product == s.Product) {
+				s.Lessons = append(s.Lessons, r)
+			}
+		}
+		if d, ok := done[t.ID]; ok && !d.Ended.IsZero() && !d.Skipped {
+			s.Real = d.Ended.Sub(d.Started).Minutes()
+		}
+		s.touch = touchOf(s, b, w.Calendar)
+		out[i] = s
+	}
+	passed(out)
+	timely(out)
+	return out
+}
+
+// timely brings each stretch of one stage into the order in which it was and will be
+// done. Stages keep their order, and so do the arrows: in
+// time nothing lies before what it comes after.
+func timely(all []Step) {
+	for from := 0; from < len(all); {
+		to := from
+		for to < len(all) && all[to].Stage == all[from].Stage {
+			to++
+		}
+		slices.SortStableFunc(all[from:to], Sooner)
+		from = to
+	}
+}
+
+// Sooner compares steps by when they are begun; what has no place comes last.
+func Sooner(a, b Step) int {
+	if len(a.Spans) == 0 || len(b.Spans) == 0 {
+		return min(len(b.Spans), 1) - min(len(a.Spans), 1)
+	}
+	return a.Spans[0].From.Compare(b.Spans[0].From)
+}
+
+// passed tells of steps that are still open although what a rule puts after them is done:
+// another version chosen late, a step done too early.
+func passed(all []Step) {
+	at := map[string]int{}
+	for i, s := range all {
+		at[s.ID] = i
+	}
+	begun := func(s Step) bool { return s.Status.Done() || s.Status == path.IsNow }
+	missed := make([][]string, len(all))
+	for _, s := range all {
+		if !begun(s) {
+			continue
+		}
+		for _, a := range s.After {
+			if i, ok := at[a.From]; ok && a.Rule != "" && !begun(all[i]) && !all[i].Status.Over() {
+				missed[i] = append(missed[i], fmt.Sprintf("%s is done already, and should have come after it: %s (%s).", s.Title, a.Reason, a.Rule))
+			}
+		}
+	}
+	for i, reasons := range missed {
+		if len(reasons) > 0 {
+			all[i].Passed = strings.Join(reasons, " ") + " Do it now and report a flaw found late, or leave it out."
+		}
+	}
+}
+
+func describe(s *Step, b document.Build, l strata.Layer, cal path.Calendar) {
+	f, _ := strata.FamilyOf(l.Family)
+	s.Product, s.Hex = f.Name, l.Hex
+	if order.IsScheme(l) {
+		colour := b.Scheme.Colours[min(max(s.Colour-1, 0), len(b.Scheme.Colours)-1)]
+		s.Hex, s.Product = colour.Hex, colour.Name+", "+f.Name
+	}
+	area := s.AreaCM
+	film, thinner, way := f.FilmBrush, brushThinner, paint.Brush
+	if l.Applied == strata.Misted {
+		film, way = f.FilmSpray, paint.Airbrush
+		thinner = 0.5
+		if a, ok := airbrush[f.ID]; ok {
+			thinner, s.Air = a.thinner, a.words
+		}
+	}
+	if l.Applied == strata.Brushed && s.Kind == string(l.Kind) && f.Thinner != "none" {
+		s.Mix = thinned[l.Kind]
+	}
+	if l.DepthMM > 0 {
+		film = l.DepthMM * 1000
+	}
+	if film > 0 && allOver[l.Kind] && s.Kind == string(l.Kind) {
+		if a := paint.Need(area, film, l.Coats, f.Solids, thinner, way); a.ML > 0 {
+			s.Amount = fmt.Sprintf("%.1f ml of paint (%d drops) and %d drops of thinner", a.ML, a.Drops, a.Thinner)
+			if a.Drops > 200 {
+				s.Amount = fmt.Sprintf("%.1f ml", a.ML)
+			}
+		}
+	}
+	rate := cal.Rate(l.Water())
+	touch, next, handle, cured := l.Times()
+	for _, d := range []struct {
+		name    string
+		minutes float64
+	}{{"touch", touch}, {"next coat", next}, {"handle", handle}, {"cured", cured}} {
+		if d.minutes > 0 && rate > 0 && l.Kind != strata.ChippingWork {
+			s.Dries = append(s.Dries, d.name+" "+strata.Spell(d.minutes/rate))
+		}
+	}
+	if f.Work > 0 && l.Kind != strata.ChippingWork {
+		s.Work = "can be moved for " + strata.Spell(f.Work)
+	}
+	for _, c := range cautions(l) {
+		if !slices.ContainsFunc(s.Cautions, func(x string) bool { return strings.SplitN(x, ":", 2)[0] == strings.SplitN(c, ":", 2)[0] }) {
+			s.Cautions = append(s.Cautions, c)
+		}
+	}
+}
+
+const deferTo = "Follow the product's safety sheet and your local rules."
+
+// cautions are the handbook's hazards of a layer, each ending in whose word counts.
+func cautions(l strata.Layer) []string {
+	out := []string{}
+	switch brings := l.Brings(); {
+	case brings == "strong_solvent":
+		out = append(out, "Vapour and fire: booth or open air, a respirator with the right cartridges, gloves, no flame. "+deferTo)
+	case brings == "white_spirit":
+		out = append(out, "Vapour and fire: air the room, no flame; lay oily rags flat outdoors or keep them wet in a closed tin. "+deferTo)
+	case l.Applied == strata.Misted:
+		out = append(out, "Spray mist: booth or open air and a mask that fits; let the pressure off before opening the airbrush. "+deferTo)
+	}
+	if l.Family == "pigment_dry" || l.Family == "pastel" || l.Kind == strata.Mud {
+		out = append(out, "Dust: a particle mask; wipe, do not blow. "+deferTo)
+	}
+	return out
+}

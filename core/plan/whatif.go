@@ -1,0 +1,137 @@
+package plan
+
+import (
+	"fmt"
+	"maps"
+	"math"
+	"slices"
+	"time"
+
+	"cinderpath/core/document"
+	"cinderpath/core/measure"
+	"cinderpath/core/path"
+)
+
+// WhatIf asks what a change would do, before it is taken: another evening a week, a
+// warmer room, another school.
+type WhatIf struct {
+	Kind    string  `json:"kind"` // evening, warmer, school
+	Day     int     `json:"day"`
+	From    string  `json:"from"`
+	To      string  `json:"to"`
+	Degrees float64 `json:"degrees"`
+	School  string  `json:"school"`
+	Answer  string  `json:"answer"`
+}
+
+// Outcome is what comes out for a build.
+type Outcome struct {
+	Words    string    `json:"words"`
+	Ends     time.Time `json:"ends,omitzero"`
+	Sessions int       `json:"sessions"` // in which the build is worked on
+	Steps    int       `json:"steps"`    // that are open
+	Minutes  float64   `json:"minutes"`  // hands on, open
+	Changes  int       `json:"changes"`  // of colour, over all builds
+}
+
+// Compared is now and then, side by side.
+type Compared struct {
+	Now     Outcome       `json:"now"`
+	Then    Outcome       `json:"then"`
+	Changes []path.Change `json:"changes"`
+
+	Workshop document.Workshop `json:"workshop"` // as it would be: kept when it is taken
+}
+
+// Apply makes the change on copies.
+func (q WhatIf) Apply(w document.Workshop, b document.Build) (document.Workshop, document.Build, error) {
+	switch q.Kind {
+	case "evening":
+		w.Calendar.Weekly = append(slices.Clone(w.Calendar.Weekly), path.Window{Day: q.Day, From: q.From, To: q.To})
+	case "warmer":
+		if !(math.Abs(q.Degrees) <= 20) || q.Degrees == 0 {
+			return w, b, measure.Refuse("degrees", fmt.Sprintf("%.0f degrees", q.Degrees), "give 1 to 20, with a minus for colder")
+		}
+		w.Calendar.Temperature += q.Degrees
+		w.Calendar.Room = slices.Clone(w.Calendar.Room)
+		for i := range w.Calendar.Room {
+			w.Calendar.Room[i].Temperature += q.Degrees
+		}
+	case "school":
+		b.Schools = maps.Clone(b.Schools)
+		if b.Schools == nil {
+			b.Schools = map[string]string{}
+		}
+		b.Schools[q.School] = q.Answer
+	default:
+		return w, b, measure.Refuse("kind", fmt.Sprintf("%q is nothing to try", q.Kind), "use evening, warmer or school")
+	}
+	if err := w.Check(); err != nil {
+		return w, b, err
+	}
+	return w, b, b.Check()
+}
+
+// Compare derives now and then for a build.
+func (d *Deriver) Compare(w document.Workshop, items []document.Item, id string, q WhatIf, asOf time.Time) (Compared, error) {
+	at := slices.IndexFunc(items, func(i document.Item) bool { return i.Build.ID == id })
+	if at < 0 {
+		return Compared{}, measure.Refuse("id", "there is no such build", "choose one of the workshop")
+	}
+	other, b, err := q.Apply(w, items[at].Build)
+	if err != nil {
+		return Compared{}, err
+	}
+	changed := slices.Clone(items)
+	changed[at].Build = b
+	now, err := d.All(w, items, asOf)
+	if err != nil {
+		return Compared{}, err
+	}
+	then, err := d.All(other, changed, asOf)
+	if err != nil {
+		return Compared{}, err
+	}
+	out := Compared{Now: outcome(now, at), Then: outcome(then, at), Changes: Changes(now.Plans[at], then.Plans[at]), Workshop: other}
+	return out, nil
+}
+
+func outcome(a All, at int) Outcome {
+	p := a.Plans[at]
+	out := Outcome{Ends: p.Ends, Changes: a.Evenings.Changes}
+	for _, s := range p.Steps {
+		if !s.Status.Over() {
+			out.Steps++
+			out.Minutes += s.Minutes
+		}
+	}
+	for _, s := range a.Evenings.Sessions {
+		if slices.ContainsFunc(s.Lines, func(l Line) bool { return l.Build == p.Build }) {
+			out.Sessions++
+		}
+	}
+	out.Words = fmt.Sprintf("ends %s: %d steps, %.1f h of work in %d sessions, %d changes of colour", p.Ends.Format("Mon 2 Jan"), out.Steps, out.Minutes/60, out.Sessions, out.Changes)
+	if len(p.Conflicts) > 0 {
+		out.Words = "some steps have no place: " + p.Conflicts[0]
+	}
+	return out
+}
+
+// Changes tells two plans of one build apart in words.
+func Changes(before, after Plan) []path.Change {
+	titles := map[string]string{}
+	list := func(p Plan) []path.Placed {
+		var out []path.Placed
+		for _, s := range p.Steps {
+			titles[s.ID] = s.Title
+			out = append(out, s.Placed)
+		}
+		return out
+	}
+	a, b := list(before), list(after)
+	out := path.Changes(a, b, func(id string) string { return titles[id] })
+	if out == nil {
+		out = []path.Change{}
+	}
+	return out
+}

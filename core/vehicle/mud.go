@@ -1,0 +1,54 @@
+package vehicle
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"cinderpath/core/document"
+	"cinderpath/core/strata"
+)
+
+// roomForMud is rule W12: the mud on wheels and arms leaves the room that they need.
+// The mends make the layer as thin as the room allows, or leave the running gear out.
+func RoomForMud(b document.Build, g *GearLine) []strata.Finding {
+	mud := MudDepth(b)
+	if g == nil || mud <= 0 {
+		return nil
+	}
+	least, between := math.Inf(1), ""
+	for _, line := range g.Clearance {
+		if line.room < least {
+			least, between = line.room, line.Name
+		}
+	}
+	if least > mud || math.IsInf(least, 1) {
+		return nil
+	}
+	var out []strata.Finding
+	for _, l := range b.Layers {
+		low := len(l.Zones) == 0 || l.Covers("gear.left.road") || l.Covers("lower.left")
+		if l.Kind != strata.Mud || l.DepthMM < least || !low {
+			continue
+		}
+		f := strata.Finding{ID: "W12:" + l.ID + ":", Rule: "W12", Severity: strata.Stop, Layer: l.ID, Zones: []string{"gear.left.road", "gear.right.road"},
+			Title:  fmt.Sprintf("%s leaves no room: %s", l.Name, between),
+			Reason: fmt.Sprintf("%.1f mm of mud where there are %.2f mm: what turns would no longer turn.", l.DepthMM, math.Max(least, 0))}
+		if thin := math.Floor(least*0.8*10) / 10; thin >= 0.1 {
+			layer := l
+			layer.DepthMM = thin
+			f.Mends = append(f.Mends, strata.Mend{ID: "thinner", Label: fmt.Sprintf("Make it %.1f mm deep", thin), Edits: []strata.Edit{{Op: "change", Layer: &layer}}})
+		}
+		elsewhere := l
+		elsewhere.Zones = slices.DeleteFunc(slices.Clone(l.Zones), func(z string) bool {
+			return z == "gear" || strings.HasPrefix(z, "gear.") || z == "lower" || strings.HasPrefix(z, "lower.")
+		})
+		if len(elsewhere.Zones) > 0 {
+			f.Mends = append(f.Mends, strata.Mend{ID: "elsewhere", Label: "Leave the running gear and what is behind it out", Edits: []strata.Edit{{Op: "change", Layer: &elsewhere}}})
+		}
+		f.Mends = append(f.Mends, strata.Mend{ID: "drop", Label: "Leave the layer out", Edits: []strata.Edit{{Op: "drop", ID: l.ID}}})
+		out = append(out, f)
+	}
+	return out
+}
