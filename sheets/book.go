@@ -8,12 +8,11 @@ import (
 	"gonum.org/v1/plot/font"
 	"gonum.org/v1/plot/font/liberation"
 	"gonum.org/v1/plot/vg"
-	"gonum.org/v1/plot/vg/vgpdf"
 )
 
 // book is running text on pages: headings, paragraphs, pictures, from top to bottom.
 type book struct {
-	canvas latin
+	canvas *pages
 	paper  Paper
 	y      float64 // what is left of the page, mm from its lower edge
 	cache  *font.Cache
@@ -27,7 +26,7 @@ const (
 )
 
 func newBook(p Paper, foot string) *book {
-	b := &book{canvas: latin{vgpdf.New(vg.Length(p.Width)*mm, vg.Length(p.Height)*mm)}, paper: p, cache: font.NewCache(liberation.Collection()), foot: foot}
+	b := &book{canvas: newPages(vg.Length(p.Width)*mm, vg.Length(p.Height)*mm), paper: p, cache: font.NewCache(liberation.Collection()), foot: foot}
 	b.open()
 	return b
 }

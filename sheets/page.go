@@ -9,7 +9,6 @@ import (
 	"gonum.org/v1/plot/font"
 	"gonum.org/v1/plot/font/liberation"
 	"gonum.org/v1/plot/vg"
-	"gonum.org/v1/plot/vg/vgpdf"
 )
 
 // Paper is a size of paper, mm.
@@ -126,9 +125,8 @@ func (d Drawing) WritePDF(w io.Writer, p Paper) error {
 		width, height = height, width
 	}
 	roomX, roomY := width-2*printerEdge, height-2*printerEdge-footer
-	c := vgpdf.New(vg.Length(width)*mm, vg.Length(height)*mm)
-	c.EmbedFonts(true)
-	pen := newPen(latin{c})
+	c := newPages(vg.Length(width)*mm, vg.Length(height)*mm)
+	pen := newPen(c)
 	for row := range rows {
 		for column := range columns {
 			if row+column > 0 {

@@ -4,9 +4,9 @@ import (
 	"bytes"
 	"encoding/binary"
 	"encoding/json"
+	"fmt"
 	"io"
 	"math"
-	"strconv"
 
 	"cinderpath/core/form"
 	"cinderpath/core/plan"
@@ -56,10 +56,9 @@ type (
 
 const gltfFloat = 5126
 
-// WriteGLB writes the vehicle's visible faces as a binary glTF 2.0 document, in
-// metres of the model, y up, x forward: one named mesh for each zone. Tracks and rubber
-// are dark; the rest has the scheme's first colour.
-func WriteGLB(w io.Writer, s plan.Solid, name, hex string) error {
+// WriteGLB writes the vehicle's visible faces as a binary glTF 2.0 document, in metres of the
+// model, y up, x forward: one named mesh for each zone. They wear a picture, a PNG.
+func WriteGLB(w io.Writer, s plan.Solid, name string, worn []byte) error {
 	zones := make([][]int, len(s.Zones)) // triangles of each
 	for t, z := range s.Of {
 		zones[z] = append(zones[z], t)
@@ -68,13 +67,15 @@ func WriteGLB(w io.Writer, s plan.Solid, name, hex string) error {
 	var accessors []gltfAccessor
 	var meshes []gltfMesh
 	nodes := []gltfNode{{Name: name}}
-	put := func(view int, from []float32, triangles []int, k float32) int {
-		a := gltfAccessor{BufferView: view, ByteOffset: data.Len(), ComponentType: gltfFloat, Count: 3 * len(triangles), Type: "VEC3",
-			Min: []float32{math.MaxFloat32, math.MaxFloat32, math.MaxFloat32}, Max: []float32{-math.MaxFloat32, -math.MaxFloat32, -math.MaxFloat32}}
+	put := func(wide int, from []float32, triangles []int, k float32) int {
+		a := gltfAccessor{ByteOffset: data.Len(), ComponentType: gltfFloat, Count: 3 * len(triangles), Type: fmt.Sprintf("VEC%d", wide)}
+		for range wide {
+			a.Min, a.Max = append(a.Min, math.MaxFloat32), append(a.Max, -math.MaxFloat32)
+		}
 		for _, t := range triangles {
-			for i, v := range from[9*t : 9*t+9] {
+			for i, v := range from[3*wide*t : 3*wide*(t+1)] {
 				v *= k
-				a.Min[i%3], a.Max[i%3] = min(a.Min[i%3], v), max(a.Max[i%3], v)
+				a.Min[i%wide], a.Max[i%wide] = min(a.Min[i%wide], v), max(a.Max[i%wide], v)
 				_ = binary.Write(&data, binary.LittleEndian, v) // a buffer takes everything
 			}
 		}
@@ -82,25 +83,26 @@ func WriteGLB(w io.Writer, s plan.Solid, name, hex string) error {
 		return len(accessors) - 1
 	}
 	for z, triangles := range zones {
-		material := 0
-		if isTrack(s.Zones[z]) || isRubber(s.Zones[z]) {
-			material = 1
-		}
-		at := put(0, s.Positions, triangles, 0.001)
-		meshes = append(meshes, gltfMesh{Name: s.Zones[z], Primitives: []gltfPrimitive{{Attributes: map[string]int{"POSITION": at, "NORMAL": put(0, s.Normals, triangles, 1)}, Material: material}}})
+		attributes := map[string]int{"POSITION": put(3, s.Positions, triangles, 0.001), "NORMAL": put(3, s.Normals, triangles, 1), "TEXCOORD_0": put(2, s.UVs, triangles, 1)}
+		meshes = append(meshes, gltfMesh{Name: s.Zones[z], Primitives: []gltfPrimitive{{Attributes: attributes}}})
 		mesh := z
 		nodes = append(nodes, gltfNode{Name: s.Zones[z], Mesh: &mesh})
 		nodes[0].Children = append(nodes[0].Children, len(nodes)-1)
 	}
-	material := func(name string, rgb [3]float64) map[string]any {
-		return map[string]any{"name": name, "pbrMetallicRoughness": map[string]any{"baseColorFactor": []float64{rgb[0], rgb[1], rgb[2], 1}, "metallicFactor": 0, "roughnessFactor": 0.9}}
+	numbers := data.Len()
+	data.Write(worn)
+	for data.Len()%4 != 0 {
+		data.WriteByte(0)
 	}
 	head, err := json.Marshal(map[string]any{
 		"asset": map[string]string{"version": "2.0", "generator": "Cinder Path"},
 		"scene": 0, "scenes": []any{map[string]any{"nodes": []int{0}}},
 		"nodes": nodes, "meshes": meshes, "accessors": accessors,
-		"materials":   []any{material("paint", linear(hex)), material("dark metal and rubber", [3]float64{0.03, 0.03, 0.03})},
-		"bufferViews": []any{map[string]int{"buffer": 0, "byteLength": data.Len()}},
+		"materials": []any{map[string]any{"name": "as it looks", "pbrMetallicRoughness": map[string]any{
+			"baseColorTexture": map[string]int{"index": 0}, "metallicFactor": 0, "roughnessFactor": 0.9}}},
+		"textures":    []any{map[string]int{"source": 0}},
+		"images":      []any{map[string]any{"bufferView": 1, "mimeType": "image/png"}},
+		"bufferViews": []any{map[string]int{"buffer": 0, "byteLength": numbers}, map[string]int{"buffer": 0, "byteOffset": numbers, "byteLength": len(worn)}},
 		"buffers":     []any{map[string]any{"byteLength": data.Len()}},
 	})
 	if err != nil {
@@ -124,21 +126,4 @@ func WriteGLB(w io.Writer, s plan.Solid, name, hex string) error {
 		}
 	}
 	return nil
-}
-
-// linear turns a swatch to the linear light that glTF counts in (IEC 61966-2-1).
-func linear(hex string) (rgb [3]float64) {
-	n, err := strconv.ParseUint(hex[1:], 16, 32)
-	if err != nil {
-		return [3]float64{0.2, 0.2, 0.2}
-	}
-	for k := range 3 {
-		v := float64(n>>(16-8*k)&255) / 255
-		if v <= 0.04045 {
-			rgb[k] = v / 12.92
-		} else {
-			rgb[k] = math.Pow((v+0.055)/1.055, 2.4)
-		}
-	}
-	return rgb
 }

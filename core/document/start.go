@@ -3,6 +3,7 @@ package document
 import (
 	"strings"
 
+	"cinderpath/core/colour"
 	"cinderpath/core/form"
 	"cinderpath/core/length"
 	"cinderpath/core/measure"
@@ -54,12 +55,12 @@ func Stack(newID func() string) []strata.Layer {
 	stack := []strata.Layer{
 		{Name: "Primer", Kind: strata.Prime, Family: "primer_acrylic", Applied: misted, Coats: 1, Hex: "#6b6b6b"},
 		{Name: "Camouflage", Kind: strata.Colour, Family: "waterborne_acrylic", Applied: misted, Coats: 2},
-		{Name: "Gloss coat", Kind: strata.Clear, Family: "clear_acrylic", Applied: misted, Coats: 1, Sheen: strata.Gloss},
+		{Name: "Gloss coat", Kind: strata.Clear, Family: "clear_acrylic", Applied: misted, Coats: 1, Sheen: colour.Gloss},
 		{Name: "Decals", Kind: strata.Decals, Family: "decal", Applied: brushed, Coats: 1, Zones: []string{"hull", "turret"}, Softener: true},
-		{Name: "Satin seal", Kind: strata.Clear, Family: "clear_acrylic", Applied: misted, Coats: 1, Sheen: strata.Satin},
+		{Name: "Satin seal", Kind: strata.Clear, Family: "clear_acrylic", Applied: misted, Coats: 1, Sheen: colour.Satin},
 		{Name: "Pin wash", Kind: strata.Wash, Family: "enamel_effect", Applied: brushed, Coats: 1, Hex: "#3b2f25"},
 		{Name: "Chips", Kind: strata.Chips, Family: "waterborne_acrylic", Applied: brushed, Coats: 1, Hex: "#8a8f7c", Zones: []string{"hull", "turret", "cupola"}},
-		{Name: "Undo coat", Kind: strata.Clear, Family: "clear_acrylic", Applied: misted, Coats: 1, Sheen: strata.Satin},
+		{Name: "Undo coat", Kind: strata.Clear, Family: "clear_acrylic", Applied: misted, Coats: 1, Sheen: colour.Satin},
 		{Name: "Rust streaks", Kind: strata.Rust, Family: "oil_thin", Applied: brushed, Coats: 1, Hex: "#7a4a2c", Zones: []string{"hull", "turret"}},
 		{Name: "Dust", Kind: strata.Dust, Family: "enamel_effect", Applied: brushed, Coats: 1, Hex: "#a39a86", Zones: []string{"lower", "gear"}},
 		{Name: "Mud", Kind: strata.Mud, Family: "mud_paste", Applied: brushed, Coats: 1, Hex: "#6d5b43", Zones: []string{"lower", "gear"}, DepthMM: 1},

@@ -5,6 +5,8 @@ import (
 	"math"
 	"slices"
 	"strings"
+
+	"cinderpath/core/zone"
 )
 
 // Fitting is something that is fixed on a face: a box, a tool, a hatch.
@@ -168,7 +170,7 @@ func (f Fitting) places(hosts []*solid) ([]place, error) {
 	if !f.Mirror {
 		return []place{p}, nil
 	}
-	other, err := landing(hosts, mirrored(f.On), Vec{f.At[0], -f.At[1], f.At[2]}, -f.Turn)
+	other, err := landing(hosts, zone.Mirrored(f.On), Vec{f.At[0], -f.At[1], f.At[2]}, -f.Turn)
 	if err != nil {
 		return nil, fitted(f.ID, "on the other side %w", err)
 	}
@@ -183,25 +185,20 @@ func (f Fitting) fit(hosts []*solid) ([]*solid, error) {
 	}
 	var out []*solid
 	for _, p := range places {
-		zone := PartOf(f.On) + "." + f.ID
+		name := zone.Named(zone.Part(f.On), f.ID)
 		if f.Mirror {
-			zone += map[bool]string{true: ".left", false: ".right"}[p.at[1] > 0]
+			name = zone.Sided(name, map[bool]string{true: zone.Left, false: zone.Right}[p.at[1] > 0])
 		}
-		out = append(out, fitters[f.Kind](f, p, zone)...)
+		out = append(out, fitters[f.Kind](f, p, name)...)
 	}
 	return out, nil
-}
-
-// mirrored is the name of a zone on the other side.
-func mirrored(zone string) string {
-	return strings.NewReplacer("left", "right", "right", "left").Replace(zone)
 }
 
 // landing finds the place on a face: the point is brought onto it along the axis that
 // the face looks along most. Where the zone has no face there, as when an edit has tilted
 // it, another face of the same part takes the fitting.
-func landing(hosts []*solid, zone string, at Vec, turn float64) (place, error) {
-	part := PartOf(zone) + "."
+func landing(hosts []*solid, on string, at Vec, turn float64) (place, error) {
+	part := zone.Part(on)
 	known := false
 	best, found := place{}, math.Inf(1)
 	try := func(wanted func(string) bool) {
@@ -225,19 +222,19 @@ func landing(hosts []*solid, zone string, at Vec, turn float64) (place, error) {
 			}
 		}
 	}
-	try(func(z string) bool { return z == zone })
-	if known && math.IsInf(found, 1) || !known && zone != part {
+	try(func(z string) bool { return z == on })
+	if math.IsInf(found, 1) {
 		exact := known
-		try(func(z string) bool { return strings.HasPrefix(z, part) })
+		try(func(z string) bool { return zone.Under(z, part) })
 		if known = exact || found < elsewhere; found >= elsewhere {
 			found = math.Inf(1)
 		}
 	}
 	switch {
 	case !known:
-		return place{}, fmt.Errorf("there is no face %q; pick one on the plate", zone)
+		return place{}, fmt.Errorf("there is no face %q; pick one on the plate", on)
 	case math.IsInf(found, 1):
-		return place{}, fmt.Errorf("its place lies beside %s; move it onto the face", zone)
+		return place{}, fmt.Errorf("its place lies beside %s; move it onto the face", zone.Words(on))
 	}
 	return best, nil
 }

@@ -9,8 +9,11 @@ import (
 
 // Texels are the squares of the surface grid on one panel: NX × NY of them in its flat
 // frame, from X0, Y0 on. A texel stands for the part of its square that the panel covers.
+// They know their plane, not their panel: a grid stands for itself.
 type Texels struct {
-	Panel  *Panel
+	Plane
+	Zone   string
+	First  int // the number of its first texel among all of the grid
 	NX, NY int
 	X0, Y0 float64
 	Step   float64   // real mm
@@ -21,13 +24,14 @@ type Texels struct {
 
 // Point is the middle of a texel in space; its height is the third coordinate.
 func (t *Texels) Point(k int) Vec {
-	return t.Panel.Space(t.X0+(float64(k%t.NX)+0.5)*t.Step, t.Y0+(float64(k/t.NX)+0.5)*t.Step)
+	return t.Space(t.X0+(float64(k%t.NX)+0.5)*t.Step, t.Y0+(float64(k/t.NX)+0.5)*t.Step)
 }
 
 // Grid is the surface in texels of one size. It is what patterns, dirt and areas share.
 type Grid struct {
-	Step    float64 // real mm
-	Texels  []*Texels
+	Step    float64                       // real mm
+	Texels  []*Texels                     // by panel
+	Count   int                           // of all texels, those beside their panels too
 	Area    map[string]float64            // real mm² by zone
 	Facings map[string]map[string]float64 // by zone and how it lies: upright, flat or sloped
 }
@@ -46,6 +50,8 @@ func NewGrid(panels []*Panel, step float64) *Grid {
 		}
 	})
 	for i, p := range panels {
+		g.Texels[i].First = g.Count
+		g.Count += len(g.Texels[i].Area)
 		g.Area[p.Zone] += sums[i]
 		if g.Facings[p.Zone] == nil {
 			g.Facings[p.Zone] = map[string]float64{}
@@ -73,7 +79,7 @@ func Each(n int, f func(i int)) {
 func newTexels(p *Panel, step float64) *Texels {
 	pieces := p.FlatPieces()
 	x0, y0, x1, y1 := span(pieces)
-	t := &Texels{Panel: p, X0: x0, Y0: y0, Step: step, NX: int((x1-x0)/step) + 1, NY: int((y1-y0)/step) + 1}
+	t := &Texels{Plane: p.Plane, Zone: p.Zone, X0: x0, Y0: y0, Step: step, NX: int((x1-x0)/step) + 1, NY: int((y1-y0)/step) + 1}
 	n := t.NX * t.NY
 	all := make([]float32, 3*n)
 	t.Area, t.Convex, t.Hollow = all[:n:n], all[n:2*n:2*n], all[2*n:]
@@ -187,4 +193,59 @@ func (t *Texels) measure(into []float32, a, b [2]float64) {
 			}
 		}
 	}
+}
+
+// span is the box about pieces.
+func span(pieces [][][2]float64) (x0, y0, x1, y1 float64) {
+	x0, y0, x1, y1 = math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)
+	for _, piece := range pieces {
+		a, b, c, d := bounds(piece)
+		x0, y0, x1, y1 = min(x0, a), min(y0, b), max(x1, c), max(y1, d)
+	}
+	return x0, y0, x1, y1
+}
+
+// drawers is into how many values are sorted at a time.
+const drawers = 4096
+
+// Threshold is the value above which texels of the wanted area lie, real mm², on some panels:
+// found by sorting into ever finer drawers until one holds next to nothing. What is taken
+// (not 0) is passed over; values and taken are by texel of the grid, taken may be nil.
+func (g *Grid) Threshold(panels []int, values []float32, taken []uint8, want float64) float32 {
+	free := func(f func(v float32, area float64)) {
+		for _, i := range panels {
+			t := g.Texels[i]
+			for k, a := range t.Area {
+				if a > 0 && (taken == nil || taken[t.First+k] == 0) {
+					f(values[t.First+k], float64(a))
+				}
+			}
+		}
+	}
+	low, high := float32(math.Inf(1)), float32(math.Inf(-1))
+	free(func(v float32, _ float64) { low, high = min(low, v), max(high, v) })
+	for range 3 {
+		var area [drawers]float64
+		above := 0.0
+		width := (high - low) / drawers
+		if !(width > 0) {
+			break
+		}
+		free(func(v float32, a float64) {
+			switch {
+			case v > high:
+				above += a
+			case v > low:
+				area[min(int((v-low)/width), drawers-1)] += a
+			}
+		})
+		for d := drawers - 1; d >= 0; d-- {
+			if above+area[d] >= want || d == 0 {
+				low, high = low+float32(d)*width, low+float32(d+1)*width
+				break
+			}
+			above += area[d]
+		}
+	}
+	return low
 }

@@ -3,20 +3,24 @@ package form
 import (
 	"fmt"
 	"math"
-	"strings"
 )
 
 // Panel is a flat face of the vehicle as far as it shows: convex pieces in one plane,
 // counter-clockwise seen from outside, with the flat frame that maps them to 2D.
 type Panel struct {
+	Plane
 	Zone   string
 	Name   string // zone/number, stable while the body keeps its parts
 	Pieces [][]Vec
-	Normal Vec
-	Origin Vec
-	U, V   Vec  // unit axes of the flat frame
 	Round  bool // a strip of a round shape, drawn without the edges it shares with its like
 	Lines  []Line
+}
+
+// Plane is where a panel lies in space, with the flat frame that maps it to 2D.
+type Plane struct {
+	Normal Vec
+	Origin Vec
+	U, V   Vec // unit axes of the flat frame
 }
 
 // Line is an edge of a panel.
@@ -30,7 +34,7 @@ type Line struct {
 
 // newPanel makes a panel without pieces in the plane through a point.
 func newPanel(zone string, number int, n, origin Vec) *Panel {
-	p := &Panel{Zone: zone, Name: fmt.Sprintf("%s/%d", zone, number), Normal: n, Origin: origin}
+	p := &Panel{Zone: zone, Name: fmt.Sprintf("%s/%d", zone, number), Plane: Plane{Normal: n, Origin: origin}}
 	// U is level where the panel allows it, so that V runs up the slope.
 	p.U = Vec{0, 0, 1}.cross(n)
 	if p.U.length() < 1e-9 {
@@ -41,20 +45,14 @@ func newPanel(zone string, number int, n, origin Vec) *Panel {
 	return p
 }
 
-// PartOf is the first half of a zone's name: the part that it belongs to.
-func PartOf(zone string) string {
-	part, _, _ := strings.Cut(zone, ".")
-	return part
-}
-
 // Flat maps a point in space to the panel's frame.
-func (p *Panel) Flat(v Vec) [2]float64 {
+func (p *Plane) Flat(v Vec) [2]float64 {
 	d := v.sub(p.Origin)
 	return [2]float64{d.dot(p.U), d.dot(p.V)}
 }
 
 // Space maps a point of the panel's frame to space.
-func (p *Panel) Space(x, y float64) Vec {
+func (p *Plane) Space(x, y float64) Vec {
 	return p.Origin.plus(p.U.times(x)).plus(p.V.times(y))
 }
 
@@ -83,7 +81,7 @@ func (p *Panel) Area() float64 {
 }
 
 // Fall is the direction in which water runs down the panel; nothing where it is level.
-func (p *Panel) Fall() Vec {
+func (p *Plane) Fall() Vec {
 	f := Vec{0, 0, -1}.plus(p.Normal.times(p.Normal[2]))
 	if f.length() < 1e-6 {
 		return Vec{}
@@ -92,7 +90,7 @@ func (p *Panel) Fall() Vec {
 }
 
 // Facing is how a panel lies: upright, flat or sloped, within 20° of upright or level.
-func (p *Panel) Facing() string {
+func (p *Plane) Facing() string {
 	switch lean := math.Abs(p.Normal[2]); {
 	case lean < math.Sin(20*math.Pi/180):
 		return "upright"

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"cinderpath/core/gear"
+	"cinderpath/core/zone"
 )
 
 // faceNames are the zone names of a hull's faces in the order front, rear, left,
@@ -26,17 +27,17 @@ func facing(id string) func(n Vec) string {
 	return func(n Vec) string {
 		switch {
 		case math.Abs(n[1]) > 0.7 && n[1] > 0:
-			return id + "." + names[2]
+			return zone.Named(id, names[2])
 		case math.Abs(n[1]) > 0.7:
-			return id + "." + names[3]
+			return zone.Named(id, names[3])
 		case n[2] > 0.975 || n[2] > 0.7 && math.Abs(n[0]) < 0.2:
-			return id + "." + names[4]
+			return zone.Named(id, names[4])
 		case n[2] < -0.9:
-			return id + "." + names[5]
+			return zone.Named(id, names[5])
 		case n[0] > 0:
-			return id + "." + names[0]
+			return zone.Named(id, names[0])
 		}
-		return id + "." + names[1]
+		return zone.Named(id, names[1])
 	}
 }
 
@@ -45,13 +46,13 @@ func around(id string) func(n Vec) string {
 	return func(n Vec) string {
 		switch {
 		case n[0] > 0.7*math.Hypot(n[0], n[1]):
-			return id + ".front"
+			return zone.Named(id, "front")
 		case n[0] < -0.7*math.Hypot(n[0], n[1]):
-			return id + ".rear"
+			return zone.Named(id, "rear")
 		case n[1] > 0:
-			return id + ".left"
+			return zone.Named(id, "left")
 		}
-		return id + ".right"
+		return zone.Named(id, "right")
 	}
 }
 
@@ -91,7 +92,7 @@ func (b Body) hosts() []*solid {
 	}
 	for _, t := range b.Turrets {
 		base, _ := b.host(t.On, t.X)
-		out = append(out, tower(t.levels(base), t.Round, around(t.ID), t.ID+".roof", t.ID+".floor"))
+		out = append(out, tower(t.levels(base), t.Round, around(t.ID), zone.Named(t.ID, "roof"), zone.Named(t.ID, "floor")))
 	}
 	for _, g := range b.Guns {
 		out = append(out, g.solids()...)
@@ -108,7 +109,7 @@ func (b Body) hosts() []*solid {
 func (g Gun) solids() []*solid {
 	var out []*solid
 	if m := g.Mantlet; m.Width > 0 && m.Height > 0 && m.Depth > 0 {
-		zone := g.On + ".mantlet"
+		name := zone.Named(g.On, "mantlet")
 		// A shield with a rounded front about the pivot.
 		var profile [][2]float64
 		for i := range 9 {
@@ -116,7 +117,7 @@ func (g Gun) solids() []*solid {
 			profile = append(profile, [2]float64{g.X + 0.35*m.Depth + 0.65*m.Depth*cos, g.Z + m.Height/2*sin})
 		}
 		profile = append(profile, [2]float64{g.X - 0.6*m.Depth, g.Z + m.Height/2}, [2]float64{g.X - 0.6*m.Depth, g.Z - m.Height/2})
-		s := prism(profile, g.Y, func(float64, float64) float64 { return m.Width / 2 }, func(Vec) string { return zone })
+		s := prism(profile, g.Y, func(float64, float64) float64 { return m.Width / 2 }, func(Vec) string { return name })
 		for i := range s.faces {
 			s.faces[i].round = math.Abs(s.faces[i].normal[1]) < 0.5 && s.faces[i].normal[0] > 0.1
 		}
@@ -144,8 +145,8 @@ func (b Body) broken(part, side string, section int) (gone bool, bent float64) {
 
 // twoSides runs f for left and right.
 func twoSides(f func(name string, sign float64)) {
-	f("left", 1)
-	f("right", -1)
+	f(zone.Left, 1)
+	f(zone.Right, -1)
 }
 
 func (b Body) fender(f Fender) []*solid {
@@ -252,7 +253,7 @@ func (r Running) solids() []*solid {
 			if w.Kind != gear.Tyre && len(r.Pins) > 0 {
 				width *= 0.86 // the track is a little wider than what it runs on
 			}
-			zone := "gear." + side + "." + string(w.Kind)
+			name := zone.Gear(side, string(w.Kind))
 			// The polygon has the area of the disc.
 			n := facets(w)
 			swell := math.Sqrt(2 * math.Pi / (float64(n) * math.Sin(2*math.Pi/float64(n))))
@@ -260,18 +261,18 @@ func (r Running) solids() []*solid {
 			face := r.Face - (r.Width-width)/2
 			hub := k * w.HubShare()
 			s := turned(Vec{w.X, sign * (face - width), w.Z}, y, Vec{1, 0, 0},
-				[]station{{0, k}, {width, k}, {width, hub}, {0.9 * width, 0.94 * hub}, {0.9 * width, 0.34 * hub}, {0.98 * width, 0.28 * hub}}, n, zone)
+				[]station{{0, k}, {width, k}, {width, hub}, {0.9 * width, 0.94 * hub}, {0.9 * width, 0.34 * hub}, {0.98 * width, 0.28 * hub}}, n, name)
 			for i := range s.faces {
 				f := &s.faces[i]
 				// The first n faces after the inner one are the tread; the second shoulder is the rim's outer face.
 				if w.Rubber() && (i >= 1 && i <= n || f.group == 2) {
-					f.zone = "gear." + side + ".rubber"
+					f.zone = zone.Rubber(side)
 				}
 			}
 			s.loose = true
 			out = append(out, s)
 			if w.Kind == gear.Sprocket && w.Teeth >= 3 && r.Link.Pitch > 0 {
-				out = append(out, r.teeth(w, sign*(face-0.05*width), sign*(face-0.16*width), zone))
+				out = append(out, r.teeth(w, sign*(face-0.05*width), sign*(face-0.16*width), name))
 			}
 		}
 		if len(r.Pins) > 2 {
@@ -282,7 +283,7 @@ func (r Running) solids() []*solid {
 }
 
 // teeth is the toothed ring of a sprocket, between two planes.
-func (r Running) teeth(w gear.Wheel, y0, y1 float64, zone string) *solid {
+func (r Running) teeth(w gear.Wheel, y0, y1 float64, name string) *solid {
 	foot, tip := w.Apothem(r.Link)-r.Link.Surface, w.Apothem(r.Link)+0.6*r.Link.Ground
 	var profile [][2]float64
 	for i := range w.Teeth {
@@ -291,7 +292,7 @@ func (r Running) teeth(w gear.Wheel, y0, y1 float64, zone string) *solid {
 			profile = append(profile, [2]float64{w.X + c.radius*cos, w.Z + c.radius*sin})
 		}
 	}
-	s := prism(profile, (y0+y1)/2, func(float64, float64) float64 { return math.Abs(y1-y0) / 2 }, func(Vec) string { return zone })
+	s := prism(profile, (y0+y1)/2, func(float64, float64) float64 { return math.Abs(y1-y0) / 2 }, func(Vec) string { return name })
 	s.loose = true
 	return s
 }
@@ -300,7 +301,7 @@ func (r Running) teeth(w gear.Wheel, y0, y1 float64, zone string) *solid {
 func (r Running) band(side string, sign float64) *solid {
 	n := len(r.Pins)
 	y0, y1 := sign*r.Face, sign*(r.Face-r.Width)
-	zone := "gear." + side + ".track"
+	name := zone.Track(side)
 	// Corners at each pin, along the middle of the two links' normals.
 	outer, inner := make([][2]float64, n), make([][2]float64, n)
 	for i, p := range r.Pins {
@@ -321,7 +322,7 @@ func (r Running) band(side string, sign float64) *solid {
 			{at(outer[i], y0), at(outer[j], y0), at(inner[j], y0), at(inner[i], y0)},
 			{at(outer[j], y1), at(outer[i], y1), at(inner[i], y1), at(inner[j], y1)},
 		} {
-			faces = append(faces, face{corners: q, zone: zone})
+			faces = append(faces, face{corners: q, zone: name})
 		}
 	}
 	s := newSolid(faces)

@@ -6,7 +6,8 @@ import (
 	"fmt"
 	"math"
 	"slices"
-	"strings"
+
+	"cinderpath/core/zone"
 )
 
 // Shell is an imported mesh that serves as the body in place of hulls, real mm.
@@ -78,8 +79,7 @@ func (s *Shell) check() error {
 		return errors.New("more than 500 corrected faces; take some out")
 	}
 	for _, d := range s.Seeds {
-		part, face, ok := strings.Cut(d.Zone, ".")
-		if !ok || part == "" || face == "" || len(d.Zone) > 60 || strings.Trim(d.Zone, "abcdefghijklmnopqrstuvwxyz0123456789-.") != "" {
+		if !zone.Valid(d.Zone) {
 			return fmt.Errorf("%q is no zone; write a part and a face of it, such as hull.left", d.Zone)
 		}
 	}

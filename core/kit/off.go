@@ -3,6 +3,8 @@ package kit
 import (
 	"slices"
 	"strings"
+
+	"cinderpath/core/zone"
 )
 
 // The schools of how much is painted apart.
@@ -65,7 +67,7 @@ func (k Kit) advise(p Part, school string, painted []string) Advice {
 	}
 	var shadowed []string
 	for _, s := range p.Shadows {
-		if len(painted) == 0 || slices.ContainsFunc(painted, func(z string) bool { return z == s || strings.HasPrefix(z, s+".") || strings.HasPrefix(s, z+".") }) {
+		if len(painted) == 0 || slices.ContainsFunc(painted, func(z string) bool { return zone.Meet(z, s) }) {
 			shadowed = append(shadowed, s)
 		}
 	}

@@ -27,7 +27,7 @@ func (o *orderer) spray(id string, layer strata.Layer) {
 	case layer.Hex != "" && !strings.HasPrefix(f.Name, strings.ToLower(layer.Name)):
 		t.Paint = layer.Name + ", " + f.Name
 	}
-	t.Fine = IsScheme(layer) && o.b.Scheme.Feather > 0 && o.b.Scheme.Feather/float64(o.b.Scale) < 1
+	t.Fine = layer.IsScheme() && o.b.Scheme.Feather > 0 && o.b.Scheme.Feather/float64(o.b.Scale) < 1
 }
 
 // airbrushes gives each sprayed task one of the workshop's: fine lines the finest,

@@ -9,10 +9,10 @@ import (
 	"time"
 
 	"cinderpath/core/document"
-	"cinderpath/core/form"
 	"cinderpath/core/kit"
 	"cinderpath/core/path"
 	"cinderpath/core/strata"
+	"cinderpath/core/zone"
 )
 
 // building enters everything up to the primer. It gives what the primer waits for, and
@@ -99,7 +99,7 @@ func (o *orderer) building() (built []path.Arrow, received map[string]string) {
 		}
 		built = append(built, a)
 		if inside || key[0] == kit.Drill {
-			within[key[1]] = append(within[key[1]], warn(id, "B2", "it is easier from within, before the "+partName(key[1])+" is closed"))
+			within[key[1]] = append(within[key[1]], warn(id, "B2", "it is easier from within, before the "+zone.Words(key[1])+" is closed"))
 		}
 	}
 
@@ -123,23 +123,23 @@ func (o *orderer) building() (built []path.Arrow, received map[string]string) {
 			arrows = append(arrows, ready[p.Material]...)
 		}
 		id := o.add("inside", part, 1, listed(names), float64(n), 1, arrows...)
-		within[part] = append(within[part], before(id, cementTouch, "handle", "B1", "stop", listed(names)+" can only go in before the "+partName(part)+" is closed"))
+		within[part] = append(within[part], before(id, cementTouch, "handle", "B1", "stop", listed(names)+" can only go in before the "+zone.Words(part)+" is closed"))
 	}
 
 	faces := map[string]int{}
 	area := map[string]float64{}
 	for _, z := range o.l.Zones {
-		faces[form.PartOf(z)]++
-		area[form.PartOf(z)] += o.l.Area[z]
+		faces[zone.Part(z)]++
+		area[zone.Part(z)] += o.l.Area[z]
 	}
 	closed := map[string]string{}
 	for _, part := range b.Body.Parts() {
-		id := o.add("assemble", part, 1, "the "+partName(part), float64(max(faces[part], 1)), 1, append([]path.Arrow{washed}, within[part]...)...)
+		id := o.add("assemble", part, 1, "the "+zone.Words(part), float64(max(faces[part], 1)), 1, append([]path.Arrow{washed}, within[part]...)...)
 		o.task(id).Zones = []string{part}
 		closed[part] = id
 		seam := 4 * math.Sqrt(math.Max(area[part], 1))
-		fill := o.add("fill", part, 1, partName(part), seam, 1, before(id, cementTouch, "handle", "", "", "cement holds before filler goes into the seam"))
-		sand := o.add("sand", part, 1, partName(part), seam, 1, before(id, cementCured, "cured", "B7", "warn", "a cemented seam is sanded only after 24 h"),
+		fill := o.add("fill", part, 1, zone.Words(part), seam, 1, before(id, cementTouch, "handle", "", "", "cement holds before filler goes into the seam"))
+		sand := o.add("sand", part, 1, zone.Words(part), seam, 1, before(id, cementCured, "cured", "B7", "warn", "a cemented seam is sanded only after 24 h"),
 			before(fill, puttyCoat, "next coat", "B6", "warn", "filler shrinks until it is dry"))
 		for _, x := range []string{fill, sand} {
 			o.task(x).Zones = []string{part}
@@ -192,7 +192,7 @@ func (o *orderer) building() (built []path.Arrow, received map[string]string) {
 					arrows = append(arrows, before(first, 0, "order", "", "", "plastic first, then resin, then metal"))
 				}
 			}
-			id := o.add(kind, part, 1, partName(part), float64(n), 1, arrows...)
+			id := o.add(kind, part, 1, zone.Words(part), float64(n), 1, arrows...)
 			o.task(id).Zones = []string{part}
 			o.why[id] = append(o.why[id], listed(names))
 			first = id

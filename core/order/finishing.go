@@ -7,10 +7,10 @@ import (
 
 	"cinderpath/core/bench"
 	"cinderpath/core/document"
-	"cinderpath/core/form"
 	"cinderpath/core/kit"
 	"cinderpath/core/path"
 	"cinderpath/core/strata"
+	"cinderpath/core/zone"
 )
 
 // finishing enters what is fitted at the end.
@@ -20,7 +20,7 @@ func (o *orderer) finishing(built []path.Arrow, received map[string]string) {
 	early := b.School(document.SchoolRunning) == document.GluedEarly
 	weathered := "" // the first wear, which the running gear is on for
 	for _, l := range b.Layers {
-		if early && isWear(l.Kind) {
+		if early && l.Kind.About().Wears {
 			weathered = o.firstOf(l.ID)
 			break
 		}
@@ -103,13 +103,13 @@ func footprint(b document.Build) float64 {
 func (o *orderer) polish() (last []path.Arrow) {
 	b := o.b
 	answer := b.School(document.SchoolBright)
-	isMetal := func(l strata.Layer) bool { return l.Kind == strata.Metal && l.Covers("gear.left.track") }
+	isMetal := func(l strata.Layer) bool { return l.Kind == strata.Metal && l.Covers(zone.Track(zone.Left)) }
 	if !b.Outline.HasTrack() || len(b.Layers) == 0 || slices.ContainsFunc(b.Layers, isMetal) || (answer != document.GraphiteLast && answer != document.MetalEarly) {
 		return nil
 	}
-	area := layerArea(o.l, strata.Layer{Zones: []string{"gear.left.track", "gear.right.track"}})
+	area := layerArea(o.l, strata.Layer{Zones: []string{zone.Track(zone.Left), zone.Track(zone.Right)}})
 	if answer == document.MetalEarly {
-		first := slices.IndexFunc(b.Layers, func(l strata.Layer) bool { return isWear(l.Kind) && l.Covers("gear.left.track") })
+		first := slices.IndexFunc(b.Layers, func(l strata.Layer) bool { return l.Kind.About().Wears && l.Covers(zone.Track(zone.Left)) })
 		if first < 1 {
 			return nil
 		}
@@ -123,7 +123,7 @@ func (o *orderer) polish() (last []path.Arrow) {
 	}
 	var after []path.Arrow
 	for _, l := range b.Layers {
-		if _, _, handle, _ := l.Times(); l.Covers("gear.left.track") {
+		if _, _, handle, _ := l.Times(); l.Covers(zone.Track(zone.Left)) {
 			after = append(after, path.Arrow{From: o.last[l.ID], Wait: handle, Water: l.Water(), Kind: "handle", Rule: "W5", Severity: "warn", Reason: "bright metal comes last of all: " + strings.ToLower(l.Name) + " would dull it"})
 		}
 	}
@@ -138,11 +138,11 @@ func (o *orderer) fitLater(p kit.Part, a kit.Advice, received map[string]string)
 	if r, ok := received[p.ID]; ok {
 		after = append(after, before(r, 0, "order", "", "", p.Name+" has to come first"))
 	}
-	on := func(zone string) bool {
+	on := func(name string) bool {
 		if len(p.Shadows) == 0 {
-			return form.PartOf(zone) == p.Assembly
+			return zone.Part(name) == p.Assembly
 		}
-		return slices.ContainsFunc(p.Shadows, func(s string) bool { return zone == s || strings.HasPrefix(zone, s+".") })
+		return zone.Among(name, p.Shadows)
 	}
 	covers := func(l strata.Layer) bool {
 		return slices.ContainsFunc(o.l.Zones, func(z string) bool { return on(z) && l.Covers(z) })
@@ -154,12 +154,12 @@ func (o *orderer) fitLater(p kit.Part, a kit.Advice, received map[string]string)
 			continue
 		}
 		_, _, handle, _ := l.Times()
-		loose := slices.Contains([]strata.Kind{strata.Dust, strata.Mud, strata.Splash, strata.Soot, strata.Pigment}, l.Kind)
+		loose := l.Kind.About().Loose
 		fitFirst := loose && p.Forced // what comes after it is on
 		if p.Kind == "skirt" {
 			switch o.b.School(document.SchoolSkirts) {
 			case document.FitThenWeather:
-				fitFirst = isWear(l.Kind)
+				fitFirst = l.Kind.About().Wears
 			case document.WeatherThenFit:
 				fitFirst = false
 			default:

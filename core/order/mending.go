@@ -10,6 +10,7 @@ import (
 	"cinderpath/core/document"
 	"cinderpath/core/path"
 	"cinderpath/core/strata"
+	"cinderpath/core/zone"
 )
 
 // mendings enters the repairs of mishaps and what is to be done once more. A repair
@@ -86,7 +87,7 @@ func above(b document.Build, tasks []path.Task, at int, e document.Entry, prev p
 
 func meets(l strata.Layer, zones []string) bool {
 	return len(zones) == 0 || slices.ContainsFunc(zones, func(z string) bool {
-		return l.Covers(z) || slices.ContainsFunc(l.Zones, func(x string) bool { return strings.HasPrefix(x, z+".") })
+		return l.Covers(z) || slices.ContainsFunc(l.Zones, func(x string) bool { return zone.Under(x, z) })
 	})
 }
 

@@ -12,16 +12,6 @@ import (
 	"cinderpath/core/strata"
 )
 
-// stageFinish is the last stage; the others are the step library's.
-const StageFinish = bench.Finish
-
-var stageOf = map[strata.Kind]string{
-	strata.Prime: bench.Paint, strata.ChippingCoat: bench.Paint, strata.Colour: bench.Paint, strata.ChippingWork: bench.Wear,
-	strata.Decals: bench.Marks, strata.Filter: bench.Wear, strata.Wash: bench.Wear, strata.Chips: bench.Wear,
-	strata.Streaks: bench.Wear, strata.Dots: bench.Wear, strata.Rust: bench.Wear, strata.Dust: bench.Earth, strata.Mud: bench.Earth, strata.Splash: bench.Earth,
-	strata.Wet: bench.Earth, strata.Grease: bench.Earth, strata.Soot: bench.Earth, strata.Pigment: bench.Earth, strata.Fix: bench.Earth, strata.Metal: StageFinish,
-}
-
 // Waits of the joints while building, minutes at 20 °C and 50 % humidity, families.csv.
 const (
 	cementTouch = 30.0
@@ -119,10 +109,6 @@ func listed(names []string) string {
 	return strings.Join(names, ", ")
 }
 
-func isWear(k strata.Kind) bool {
-	return slices.Contains([]strata.Kind{strata.Filter, strata.Wash, strata.Chips, strata.Streaks, strata.Dots, strata.Rust, strata.Dust, strata.Mud, strata.Splash, strata.Wet, strata.Grease, strata.Soot, strata.Pigment}, k)
-}
-
 // layer finds the layer of a task.
 func (o *orderer) layer(task string) strata.Layer {
 	id := o.task(task).Layer
@@ -143,9 +129,6 @@ func (o *orderer) firstOf(layer string) string {
 	return o.tasks[i].ID
 }
 
-// isScheme tells a camouflage layer from a layer of one colour of its own.
-func IsScheme(l strata.Layer) bool { return l.Kind == strata.Colour && l.Hex == "" }
-
 // layerArea is the area that a layer covers on the model, cm².
 func layerArea(l Surface, layer strata.Layer) float64 {
 	sum := 0.0
@@ -155,15 +138,4 @@ func layerArea(l Surface, layer strata.Layer) float64 {
 		}
 	}
 	return sum
-}
-
-func partName(block string) string {
-	switch block {
-	case "lower":
-		return "lower hull"
-	case "hull":
-		return "upper hull"
-	default:
-		return block
-	}
 }

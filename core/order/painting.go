@@ -11,6 +11,7 @@ import (
 	"cinderpath/core/kit"
 	"cinderpath/core/path"
 	"cinderpath/core/strata"
+	"cinderpath/core/zone"
 )
 
 // painting enters the layers and what goes with them.
@@ -27,7 +28,7 @@ func (o *orderer) painting(built []path.Arrow) {
 		// A clear coat belongs to what it seals: the stage of the layer before it.
 		switch {
 		case layer.Kind != strata.Clear:
-			stage = stageOf[layer.Kind]
+			stage = bench.KindOf(string(layer.Kind)).Stage
 		case stage == bench.Paint:
 			stage = bench.Marks
 		}
@@ -35,7 +36,7 @@ func (o *orderer) painting(built []path.Arrow) {
 		if layer.Kind == strata.Colour && coloured == "" {
 			extra = o.beforeColour(primed, layer)
 		}
-		if isWear(layer.Kind) && marked == "" {
+		if layer.Kind.About().Wears && marked == "" {
 			marked = o.details(coloured)
 			if marked != "" {
 				extra = append(extra, before(marked, 40, "next coat", "", "", "details are aged with the rest"))
@@ -73,7 +74,7 @@ func (o *orderer) beforeColour(primed string, layer strata.Layer) []path.Arrow {
 		o.task(id).Spray, o.task(id).Subject = true, path.Subject{Layer: layer.ID}
 		out = append(out, path.Arrow{From: id, Wait: 40, Water: true, Kind: "next coat", Rule: "P2", Severity: "warn", Reason: "shading lies beneath the colour, which stays thin enough to let it show"})
 	}
-	if IsScheme(layer) && o.b.School(document.SchoolTest) != document.NoTest {
+	if layer.IsScheme() && o.b.School(document.SchoolTest) != document.NoTest {
 		// Primed along with the model: a test piece of another ground shows another colour.
 		var after []path.Arrow
 		if primed != "" {
@@ -104,7 +105,7 @@ func (o *orderer) afterColour(layer strata.Layer) string {
 			rubber += 2
 		}
 	}
-	if rubber > 0 && layer.Covers("gear.left.road") {
+	if rubber > 0 && layer.Covers(zone.Gear(zone.Left, "road")) {
 		o.add("wheelmask", "tyres", 1, fmt.Sprintf("%d wheels", rubber), float64(rubber), 1, path.Arrow{From: from, Wait: handle, Water: layer.Water(), Kind: "handle", Rule: "P3", Severity: "stop", Reason: "tape goes only on a coat that can be handled"})
 	}
 	return from
@@ -145,7 +146,7 @@ func (o *orderer) addLayer(layer strata.Layer, stage string) []string {
 	kind := string(layer.Kind)
 	_, next, handle, _ := layer.Times()
 	switch {
-	case IsScheme(layer) && len(b.Scheme.Colours) > 1:
+	case layer.IsScheme() && len(b.Scheme.Colours) > 1:
 		var ids []string
 		for i, c := range b.Scheme.Colours {
 			part := area
@@ -232,7 +233,7 @@ func (o *orderer) addLayer(layer strata.Layer, stage string) []string {
 	// so does what is worked before a window closes.
 	t.Split = layer.Applied == strata.Brushed && layer.Kind != strata.ChippingWork
 	t.Place = path.Bench
-	if IsScheme(layer) {
+	if layer.IsScheme() {
 		t.Colour = 1
 	}
 	o.spray(id, layer)

@@ -66,11 +66,11 @@ type PickAnswer struct {
 
 // Pick finds the point of the model seen at a place of a view.
 func (d *Deriver) Pick(b document.Build, q PickQuestion) (PickAnswer, error) {
-	body, err := d.surface(b)
+	s, err := d.surface(b)
 	if err != nil {
 		return PickAnswer{}, err
 	}
-	p, zone, ok := form.Pick(q.Side, body.panels, b.Scale, [2]float64{q.X, q.Y})
+	p, zone, ok := form.Pick(q.Side, s.panels, b.Scale, [2]float64{q.X, q.Y})
 	if !ok {
 		return PickAnswer{}, measure.Refuse("x", "there is nothing of the vehicle at that place", "click on the vehicle")
 	}

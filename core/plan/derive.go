@@ -1,38 +1,17 @@
 package plan
 
 import (
-	"crypto/sha256"
-	"encoding/hex"
-	"encoding/json"
-	"maps"
-	"math"
 	"slices"
 	"time"
 
 	"cinderpath/core/bench"
 	"cinderpath/core/document"
 	"cinderpath/core/form"
-	"cinderpath/core/length"
 	"cinderpath/core/measure"
 	"cinderpath/core/order"
 	"cinderpath/core/path"
-	"cinderpath/core/scheme"
 	"cinderpath/core/strata"
 	"cinderpath/core/vehicle"
-)
-
-// texel is the side of the surface grid's squares on the model, outline the spacing at
-// which the edges of colours are sampled, mm.
-const (
-	texel   length.Model = 0.5
-	outline length.Model = 4
-)
-
-// mostTexels bounds the grid, so that a large vehicle at a large scale is sampled
-// more coarsely instead of taking minutes.
-const (
-	mostTexels = 600_000
-	mostNodes  = 40_000
 )
 
 // Plans derives the plans of all builds of a workshop as of an instant, given in
@@ -85,6 +64,9 @@ func (d *Deriver) All(w document.Workshop, items []document.Item, asOf time.Time
 		}
 		p.stand(asOf)
 		p.Timers = timers(*p, asOf)
+		if err := d.dress(items[i].Build, p); err != nil {
+			return All{}, err
+		}
 	}
 	out.Evenings = evenings(request.Airbrush, out.Plans, schedule, asOf)
 	return out, nil
@@ -138,148 +120,52 @@ func (d *Deriver) Apply(w document.Workshop, item document.Item, edits []documen
 func (d *Deriver) one(w document.Workshop, item document.Item, own map[string]bench.Learned, asOf time.Time) (Plan, []path.Task, map[string][]string, error) {
 	b := item.Build
 	none := func(err error) (Plan, []path.Task, map[string][]string, error) { return Plan{}, nil, nil, err }
-	look, err := d.look(b, w.Stock)
+	s, err := d.surface(b)
 	if err != nil {
 		return none(err)
 	}
-	body, err := d.surface(b)
+	laid, err := d.scheme(b, s)
 	if err != nil {
 		return none(err)
 	}
-	sizes, err := d.sizes(b, body)
-	if err != nil {
+	p := Plan{Build: b.ID, Name: b.Name, Scale: b.Scale.String(), AsOf: asOf, Colours: colourLines(b, laid.Shares, laid.painted), Zones: zoneLines(b, s, laid),
+		Sheets: vehicle.SheetNames(b), Poses: b.Kit.Poses(), Jobs: b.Kit.Jobs(), Conflicts: []string{}, Timers: []Timer{}, Drawing: nameOf(s.drawing)}
+	if err := d.measured(&p, b, w, s); err != nil {
 		return none(err)
 	}
-	report, err := stage(d, "kit", []any{b.Sizes, b.Dimensions, b.Fit, b.Scale}, func() (*measure.KitReport, error) {
-		return document.KitCheck(b), nil
-	})
-	if err != nil {
-		return none(err)
-	}
-	cables, err := d.cables(b, w.Stock, body)
-	if err != nil {
-		return none(err)
-	}
-	findings, waits := strata.Check(b.Layers, look.zones, order.Gap(b, w, item.Log))
-	tasks, why := order.Generate(b, look.asked(), waits, w, own, asOf.Location())
+	asked := order.Surface{Zones: s.zones, Area: s.area, Links: s.stance.Loop.Links, Shares: laid.Shares}
+	findings, waits := strata.Check(b.Layers, s.zones, order.Gap(b, w, item.Log))
+	p.Findings = append(findings, vehicle.RoomForMud(b, p.Gear)...)
+	p.Advice = order.Advice(b, s.zones)
+	tasks, why := order.Generate(b, asked, waits, w, own, asOf.Location())
 	if b.School(document.SchoolStrict) == document.LooseOrder {
 		tasks = order.Softened(tasks)
 	}
-	tasks = order.Reworked(b.Order, tasks, why, order.Paced(look.asked(), own))
-	tasks = order.Sorted(order.Mended(b, tasks, item.Log, why))
-	return Plan{Build: b.ID, Name: b.Name, Scale: b.Scale.String(), AsOf: asOf,
-		Sizes: sizes, Gear: look.gear, Views: look.views, Sheet: look.sheet, Zones: look.list, Colours: look.colours, Findings: append(findings, vehicle.RoomForMud(b, look.gear)...),
-		Kit: report, Cables: cables, Sheets: vehicle.SheetNames(b), Advice: order.Advice(b, look.zones), Poses: b.Kit.Poses(), Jobs: b.Kit.Jobs(), Conflicts: []string{}, Timers: []Timer{}}, tasks, why, nil
+	tasks = order.Reworked(b.Order, tasks, why, order.Paced(asked, own))
+	return p, order.Sorted(order.Mended(b, tasks, item.Log, why)), why, nil
 }
 
-// look is what a build looks like: everything that does not depend on time.
-type look struct {
-	zones   []string
-	area    map[string]float64 // model cm² by zone
-	gear    *vehicle.GearLine
-	views   []form.View
-	sheet   Sheet
-	list    []ZoneLine
-	colours []ColourLine
-	track   vehicle.Stance
-	laid    *scheme.Layout
-	panels  []*form.Panel // those the scheme is laid on
-}
-
-// asked is what an order asks of it.
-func (l look) asked() order.Surface {
-	s := order.Surface{Zones: l.zones, Area: l.area, Links: l.track.Loop.Links}
-	for _, c := range l.colours {
-		s.Shares = append(s.Shares, c.Share)
+// measured fills in what follows from sizes and shapes alone.
+func (d *Deriver) measured(p *Plan, b document.Build, w document.Workshop, s surface) (err error) {
+	if p.Views, err = d.views(b, s); err != nil {
+		return err
 	}
-	return s
-}
-
-type surface struct {
-	key    string // stands for the inputs of this stage in those that build on it
-	panels []*form.Panel
-	track  vehicle.Stance
-}
-
-func (d *Deriver) look(b document.Build, shelf measure.Shelf) (look, error) {
-	body, err := d.surface(b)
-	if err != nil {
-		return look{}, err
+	p.Sheet.Width, p.Sheet.Height = form.SheetSize(p.Views)
+	if p.Gear, err = stage(d, "gear", []any{s.key, b.Scale, b.Link, b.Body.Fenders, b.Body.Skirts, w.Stock, vehicle.MudDepth(b)}, func() (*vehicle.GearLine, error) {
+		return vehicle.GearOf(b, s.stance, w.Stock), nil
+	}); err != nil {
+		return err
 	}
-	grid, err := stage(d, "grid", []any{body.key, b.Scale}, func() (*form.Grid, error) {
-		return form.NewGrid(body.panels, body.step(b.Scale, texel, mostTexels)), nil
-	})
-	if err != nil {
-		return look{}, err
+	if p.Sizes, err = d.sizes(b, s); err != nil {
+		return err
 	}
-	drawing, err := stage(d, "drawing", []any{body.key, b.Scale}, func() ([]form.View, error) {
-		return form.Views(body.panels, b.Scale), nil
-	})
-	if err != nil {
-		return look{}, err
+	if p.Kit, err = stage(d, "kit", []any{b.Sizes, b.Dimensions, b.Fit, b.Scale}, func() (*measure.KitReport, error) {
+		return document.KitCheck(b), nil
+	}); err != nil {
+		return err
 	}
-	gear, err := stage(d, "gear", []any{body.key, b.Scale, b.Link, b.Body.Fenders, b.Body.Skirts, shelf, vehicle.MudDepth(b)}, func() (*vehicle.GearLine, error) {
-		return vehicle.GearOf(b, body.track, shelf), nil
+	p.Cables, err = stage(d, "cables", []any{s.key, b.Scale, b.Cables, w.Stock}, func() ([]CableLine, error) {
+		return cableLines(b, w.Stock, s.panels), nil
 	})
-	if err != nil {
-		return look{}, err
-	}
-	out, err := stage(d, "look", []any{body.key, b.Sizes.Typed(), b.Scale, b.Scheme}, func() (look, error) {
-		lattices := form.Lattices(body.panels, body.step(b.Scale, outline, mostNodes))
-		laid, err := scheme.Lay(b.Scheme, grid, lattices)
-		if err != nil {
-			return look{}, measure.At("scheme", err)
-		}
-		out := look{zones: slices.Sorted(maps.Keys(grid.Area)), area: map[string]float64{}, track: body.track, laid: laid, panels: body.panels}
-		for z, area := range grid.Area {
-			out.area[z] = area / float64(b.Scale*b.Scale) / 100
-		}
-		out.views = form.Paint(drawing, laid.Painted)
-		addDimensions(out.views, b, body.panels)
-		out.sheet.Width, out.sheet.Height = form.SheetSize(out.views)
-		out.list = zoneLines(b, grid, laid)
-		out.colours = colourLines(b, laid, out.area)
-		return out, nil
-	})
-	out.gear = gear
-	return out, err
-}
-
-// step is a spacing on the model in real mm, wider where there would be too many places.
-func (s surface) step(scale length.Scale, fine length.Model, most float64) float64 {
-	area := 0.0
-	for _, p := range s.panels {
-		area += p.Area()
-	}
-	return math.Max(float64(scale.ToReal(fine)), math.Sqrt(area/most))
-}
-
-// sizes needs the body only to draw the dimensions on it.
-func (d *Deriver) sizes(b document.Build, body surface) ([]SizeLine, error) {
-	return stage(d, "sizes", []any{body.key, b.Sizes, b.Scale, b.Dimensions}, func() ([]SizeLine, error) {
-		return sizeLines(b, body.panels), nil
-	})
-}
-
-func (d *Deriver) cables(b document.Build, shelf measure.Shelf, body surface) ([]CableLine, error) {
-	return stage(d, "cables", []any{body.key, b.Scale, b.Cables, shelf}, func() ([]CableLine, error) {
-		return cableLines(b, shelf, body.panels), nil
-	})
-}
-
-func (d *Deriver) surface(b document.Build) (surface, error) {
-	inputs := []any{b.Body, b.Wheels, b.Link, b.Ground, b.Outline, b.Sizes.Width.MM}
-	return stage(d, "body", inputs, func() (surface, error) {
-		data, err := json.Marshal(inputs)
-		if err != nil {
-			return surface{}, err
-		}
-		sum := sha256.Sum256(data)
-		run, lies, err := vehicle.Stand(b)
-		if err != nil {
-			return surface{}, measure.At("gear", err)
-		}
-		panels, err := form.Panels(b.Body, run)
-		return surface{hex.EncodeToString(sum[:]), panels, lies}, measure.At("body", err)
-	})
+	return err
 }

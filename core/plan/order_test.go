@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"cinderpath/core/bench"
+	"cinderpath/core/colour"
 	"cinderpath/core/document"
 	"cinderpath/core/kit"
 	"cinderpath/core/measure"
@@ -119,7 +120,7 @@ func TestStopsOfTheStackAreMended(t *testing.T) {
 	pinned := layer("wash", strata.Wash, "enamel_effect", strata.Brushed)
 	pinned.WaitMin = &soon
 	gloss := layer("gloss", strata.Clear, "clear_acrylic", strata.Misted)
-	gloss.Sheen = strata.Gloss
+	gloss.Sheen = colour.Gloss
 	deep := strata.Layer{ID: "mud", Name: "mud", Kind: strata.Mud, Family: "mud_paste", Applied: strata.Brushed, Coats: 1, DepthMM: 19}
 	for rule, stack := range map[string][]strata.Layer{
 		"P1":  {layer("oil", strata.Streaks, "oil_thin", strata.Brushed), layer("hot", strata.Dust, "lacquer", strata.Brushed)},

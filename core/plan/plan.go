@@ -1,9 +1,6 @@
 package plan
 
 import (
-	"fmt"
-	"math"
-	"strings"
 	"time"
 
 	"cinderpath/core/document"
@@ -11,7 +8,6 @@ import (
 	"cinderpath/core/kit"
 	"cinderpath/core/length"
 	"cinderpath/core/measure"
-	"cinderpath/core/scheme"
 	"cinderpath/core/strata"
 	"cinderpath/core/vehicle"
 )
@@ -56,6 +52,8 @@ type Plan struct {
 	Cables   []CableLine        `json:"cables"`
 	Gear     *vehicle.GearLine  `json:"gear,omitempty"`
 	Views    []form.View        `json:"views"`
+	Drawing  string             `json:"drawing"` // names what is drawn of the vehicle: Deriver.Drawing
+	Bare     string             `json:"bare"`    // names what is seen before the first step
 	Sheet    Sheet              `json:"sheet"`
 	Sheets   []string           `json:"sheets"` // those that there is something on
 	Zones    []ZoneLine         `json:"zones"`
@@ -70,55 +68,6 @@ type Plan struct {
 	Timers    []Timer        `json:"timers"`
 	Ends      time.Time      `json:"ends,omitzero"`
 	Bound     time.Time      `json:"bound,omitzero"` // no plan of this build alone ends before
-}
-
-func zoneLines(b document.Build, g *form.Grid, laid *scheme.Layout) []ZoneLine {
-	out := []ZoneLine{}
-	seen := map[string]int{}
-	model := float64(b.Scale*b.Scale) * 100
-	for _, t := range g.Texels {
-		z := t.Panel.Zone
-		if seen[z]++; seen[z] > 1 {
-			continue
-		}
-		f := g.Facings[z]
-		out = append(out, ZoneLine{Zone: z, AreaCM: g.Area[z] / model, Shares: rounded(laid.Zones[z]),
-			Upright: f["upright"] / model, Sloped: f["sloped"] / model, Flat: f["flat"] / model})
-	}
-	for i := range out {
-		z := &out[i]
-		z.Why = measure.Because("model area = real area / N²", []string{fmt.Sprintf("real area %.2f m² of %d panels, hidden faces left out", g.Area[z.Zone]/1e6, seen[z.Zone]), "N = " + strings.TrimPrefix(b.Scale.String(), "1:")})
-	}
-	return out
-}
-
-func rounded(x []float64) []float64 {
-	out := make([]float64, len(x))
-	for i, v := range x {
-		out[i] = math.Round(v*1e4) / 1e4
-	}
-	return out
-}
-
-// colourLines needs the zones' areas on the model, cm².
-func colourLines(b document.Build, laid *scheme.Layout, area map[string]float64) []ColourLine {
-	painted := 0.0
-	for zone, a := range area {
-		if _, takes := laid.Zones[zone]; takes {
-			painted += a
-		}
-	}
-	painted = math.Round(painted*1e6) / 1e6 // the sum must not hang on the order of a map
-	out := make([]ColourLine, len(b.Scheme.Colours))
-	rest := 1.0
-	for i, c := range b.Scheme.Colours {
-		if i > 0 {
-			rest -= c.Share
-		}
-		out[i] = ColourLine{Name: c.Name, Hex: c.Hex, Wanted: c.Share, Share: math.Round(laid.Shares[i]*1e4) / 1e4, AreaCM: laid.Shares[i] * painted}
-	}
-	out[0].Wanted = rest
-	return out
 }
 
 // addDimensions draws the overall sizes beside the views they are seen in.

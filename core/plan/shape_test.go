@@ -88,7 +88,7 @@ func TestResizingKeepsTheVehicleWhole(t *testing.T) {
 		}
 		panels, err := vehicle.Panels(next)
 		require.NoError(t, err)
-		low, high, ok := form.Extent(panels, func(zone string) bool { return form.PartOf(zone) == "hull" || form.PartOf(zone) == "gear" })
+		low, high, ok := form.Extent(panels, func(zone string) bool { return zone.Part(zone) == "hull" || zone.Part(zone) == "gear" })
 		require.True(t, ok)
 		assert.InDelta(t, next.Sizes.Width.MM, high[1]-low[1], 0.02*next.Sizes.Width.MM, e.Text)
 	}

@@ -1,13 +1,13 @@
 package plan
 
 import (
-	"slices"
 	"strings"
 
 	"cinderpath/core/document"
 	"cinderpath/core/form"
 	"cinderpath/core/length"
 	"cinderpath/core/measure"
+	"cinderpath/core/zone"
 )
 
 // SizeLine is one dimension: real, on the model, and what the kit gives for it.
@@ -40,7 +40,7 @@ type DrawnSize struct {
 	To   [2]float64 `json:"to"`
 }
 
-func sizeLines(b document.Build, panels []*form.Panel) []SizeLine {
+func sizeLines(b document.Build) []SizeLine {
 	out := []SizeLine{}
 	for i, d := range b.AllDimensions() {
 		real := length.Real(d.Real.MM)
@@ -51,7 +51,7 @@ func sizeLines(b document.Build, panels []*form.Panel) []SizeLine {
 		}
 		l := SizeLine{Key: d.ID, Group: d.Group, Name: d.Name, Fixed: i < len(document.Overalls), Typed: d.Real.Typed, RealMM: d.Real.MM, RealPlus: d.RealPlus,
 			Real: real.String(), Imperial: real.Imperial(), Model: model.String(), ModelMM: float64(model), Along: d.Along, Seen: d.Seen, Source: d.Source,
-			Decision: d.Decision, Drawn: drawn(d, b.Scale, panels), Why: measure.Why{Formula: "model = real / N", Inputs: inputs}}
+			Decision: d.Decision, Why: measure.Why{Formula: "model = real / N", Inputs: inputs}}
 		if d.Kit != nil {
 			k := measure.Deviate(real, d.RealPlus, *d.Kit, b.Scale)
 			l.Kit = &k
@@ -81,8 +81,8 @@ func drawn(d measure.Dimension, scale length.Scale, panels []*form.Panel) *Drawn
 	if d.Along == "" || d.Along == measure.Thickness {
 		return nil
 	}
-	low, high, ok := form.Extent(panels, func(zone string) bool {
-		return slices.ContainsFunc(zonesOf[d.Group], func(p string) bool { return zone == p || strings.HasPrefix(zone, p+".") })
+	low, high, ok := form.Extent(panels, func(name string) bool {
+		return len(zonesOf[d.Group]) > 0 && zone.Among(name, zonesOf[d.Group])
 	})
 	if !ok {
 		low, high, _ = form.Extent(panels, func(string) bool { return true })

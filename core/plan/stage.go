@@ -9,6 +9,8 @@ import (
 	"reflect"
 	"sync"
 
+	"cinderpath/core/look"
+
 	"golang.org/x/sync/singleflight"
 )
 
@@ -22,6 +24,10 @@ type Deriver struct {
 	recent list.List                // the last used first
 	bytes  int64
 	flight singleflight.Group
+
+	developing sync.Mutex  // one surface is painted at a time: each uses all processors
+	live       *look.State // the one painted last, with what it is named by
+	liveKey    string
 }
 
 // kept is what a stage gave.
@@ -71,6 +77,27 @@ func stage[T any](d *Deriver, name string, inputs any, f func() (T, error)) (T, 
 		return none, err
 	}
 	return out.(T), nil
+}
+
+// put keeps what a stage came by on its way; got finds it, or says that it is gone.
+func (d *Deriver) put(name string, inputs, value any) error {
+	key, err := keyOf(name, inputs)
+	if err == nil {
+		d.keep(key, value)
+	}
+	return err
+}
+
+func got[T any](d *Deriver, name string, inputs any) (out T, ok bool) {
+	key, err := keyOf(name, inputs)
+	if err != nil {
+		return out, false
+	}
+	value, ok := d.recall(key)
+	if ok {
+		out, ok = value.(T)
+	}
+	return out, ok
 }
 
 func (d *Deriver) recall(key string) (any, bool) {

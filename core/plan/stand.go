@@ -5,7 +5,7 @@ import (
 	"slices"
 	"time"
 
-	"cinderpath/core/order"
+	"cinderpath/core/bench"
 	"cinderpath/core/path"
 )
 
@@ -54,11 +54,11 @@ func (p *Plan) stand(asOf time.Time) {
 	}
 	switch {
 	case s.Done == s.Total:
-		s.Stage, s.Act = order.StageFinish, "Finished: every step is done."
+		s.Stage, s.Act = bench.Finish, "Finished: every step is done."
 	case next < 0:
 		open := slices.IndexFunc(p.Steps, func(x Step) bool { return x.Failed != "" })
 		if open < 0 {
-			s.Stage, s.Act = order.StageFinish, "Nothing is left to lay."
+			s.Stage, s.Act = bench.Finish, "Nothing is left to lay."
 			break
 		}
 		s.Stage, s.Act = p.Steps[open].Stage, p.Steps[open].Title+" has no place: "+p.Steps[open].Failed+"."

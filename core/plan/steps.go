@@ -10,10 +10,10 @@ import (
 	"cinderpath/core/bench"
 	"cinderpath/core/document"
 	"cinderpath/core/measure"
-	"cinderpath/core/order"
 	"cinderpath/core/paint"
 	"cinderpath/core/path"
 	"cinderpath/core/strata"
+	"cinderpath/core/zone"
 )
 
 // touchOf is when what a step put on is dry to the touch.
@@ -43,6 +43,8 @@ type Step struct {
 	Cautions []string    `json:"cautions"`
 	TimeWhy  measure.Why `json:"timeWhy"`
 	Hex      string      `json:"hex,omitempty"`
+	Look     string      `json:"look"`  // names what is seen once it is done
+	Where    string      `json:"where"` // its zones as people say them
 	Tools    []string    `json:"tools"`
 	Checks   []string    `json:"checks"` // before going on
 	Wrong    []WrongLine `json:"wrong"`  // what goes wrong, with its repair
@@ -78,18 +80,7 @@ var airbrush = map[string]struct {
 	"clear_lacquer":      {0.5, "1 : 0.5 with lacquer thinner, 1.2–1.5 bar, 80–120 mm"},
 }
 
-// allOver are the kinds that cover their zones: of chips, streaks and the like a
-// film over the whole area would say far too much, so no amount is given.
-var allOver = map[strata.Kind]bool{strata.Prime: true, strata.ChippingCoat: true, strata.Colour: true, strata.Clear: true,
-	strata.Filter: true, strata.Wash: true, strata.Dust: true, strata.Mud: true, strata.Pigment: true, strata.Fix: true}
-
 const brushThinner = 0.3 // parts to one of paint, middle of the brush range
-
-// thinned holds the handbook's ranges for work by brush, by what the layer is for.
-var thinned = map[strata.Kind]string{
-	strata.Prime: "1 : 0.2 to 1 : 0.5, strokes one way", strata.Colour: "1 : 0.2 to 1 : 0.5, strokes one way", strata.Clear: "1 : 0.2 to 1 : 0.5, strokes one way",
-	strata.Wash: "1 : 2 to 1 : 6", strata.Filter: "1 : 10 to 1 : 20", strata.Dust: "1 : 10 to 1 : 30, in thin passes", strata.Wet: "as it comes, few places",
-}
 
 // steps joins tasks and places. Tasks without a layer have no product.
 func steps(item document.Item, w document.Workshop, tasks []path.Task, placed []path.Placed, why map[string][]string, told []Reminder) []Step {
@@ -99,7 +90,7 @@ func steps(item document.Item, w document.Workshop, tasks []path.Task, placed []
 	for i, t := range tasks {
 		kind := bench.KindOf(t.Kind)
 		s := Step{Task: t, Placed: placed[i], Dries: []string{}, Cautions: kind.Cautions(), Tools: kind.Tools, Checks: kind.Checks, Wrong: []WrongLine{}, Lessons: []Reminder{},
-			TimeWhy: measure.Because("set-up + pace · units · coats, rounded up", why[t.ID]), Room: w.Calendar.Place(cmp.Or(t.Place, path.Bench)).Name}
+			Where: zone.Said(t.Zones), TimeWhy: measure.Because("set-up + pace · units · coats, rounded up", why[t.ID]), Room: w.Calendar.Place(cmp.Or(t.Place, path.Bench)).Name}
 		if s.After == nil {
 			s.After = []path.Arrow{}
 		}
@@ -182,7 +173,7 @@ func passed(all []Step) {
 func describe(s *Step, b document.Build, l strata.Layer, cal path.Calendar) {
 	f, _ := strata.FamilyOf(l.Family)
 	s.Product, s.Hex = f.Name, l.Hex
-	if order.IsScheme(l) {
+	if l.IsScheme() {
 		colour := b.Scheme.Colours[min(max(s.Colour-1, 0), len(b.Scheme.Colours)-1)]
 		s.Hex, s.Product = colour.Hex, colour.Name+", "+f.Name
 	}
@@ -196,12 +187,12 @@ func describe(s *Step, b document.Build, l strata.Layer, cal path.Calendar) {
 		}
 	}
 	if l.Applied == strata.Brushed && s.Kind == string(l.Kind) && f.Thinner != "none" {
-		s.Mix = thinned[l.Kind]
+		s.Mix = l.Kind.About().Brush
 	}
 	if l.DepthMM > 0 {
 		film = l.DepthMM * 1000
 	}
-	if film > 0 && allOver[l.Kind] && s.Kind == string(l.Kind) {
+	if film > 0 && l.Kind.About().Films && s.Kind == string(l.Kind) {
 		if a := paint.Need(area, film, l.Coats, f.Solids, thinner, way); a.ML > 0 {
 			s.Amount = fmt.Sprintf("%.1f ml of paint (%d drops) and %d drops of thinner", a.ML, a.Drops, a.Thinner)
 			if a.Drops > 200 {

@@ -5,6 +5,8 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+
+	"cinderpath/core/colour"
 )
 
 // Severity of a finding.
@@ -414,7 +416,7 @@ func (c *checker) barrier(column []int, at int) []Mend {
 	l := c.stack[column[at]]
 	var out []Mend
 	for _, family := range []string{"clear_acrylic", "clear_lacquer"} {
-		clear := Layer{Name: table().byID[family].Name, Kind: Clear, Family: family, Zones: slices.Clone(l.Zones), Applied: Misted, Coats: 1, Sheen: Satin}
+		clear := Layer{Name: table().byID[family].Name, Kind: Clear, Family: family, Zones: slices.Clone(l.Zones), Applied: Misted, Coats: 1, Sheen: colour.Satin}
 		clear.Name = strings.ToUpper(clear.Name[:1]) + clear.Name[1:]
 		letter := attackOf(l.Brings(), family, l.Applied)
 		if strings.IndexByte("SNC", letter) >= 0 && c.harmless(column, at, clear.Brings(), Misted) {
@@ -428,18 +430,7 @@ func (c *checker) barrier(column []int, at int) []Mend {
 // milder offers families for the same purpose whose carrier does no harm here.
 func (c *checker) milder(column []int, at int) []Mend {
 	l := c.stack[column[at]]
-	var choices []string
-	switch l.Kind {
-	case Colour, Chips:
-		choices = []string{"waterborne_acrylic", "alcohol_acrylic"}
-	case Prime:
-		choices = []string{"primer_acrylic"}
-	case Clear:
-		choices = []string{"clear_acrylic"}
-	case Wash, Filter, Streaks, Dots, Dust, Rust, Splash, Grease:
-		choices = []string{"acrylic_wash", "enamel_effect"}
-	}
-	for _, id := range choices {
+	for _, id := range l.Kind.About().Milder {
 		other := l
 		other.Family, other.Carrier = id, ""
 		if id != l.Family && c.harmless(column, at, other.Brings(), l.Applied) {
@@ -470,31 +461,30 @@ func (c *checker) matt(zones []string, column []int, at int) {
 		return
 	}
 	ground, ok := c.ground(column, at)
-	if !ok || ground.finish() != Matt {
+	if !ok || ground.finish() != colour.Matt {
 		return
 	}
 	c.find(zones, Finding{Rule: "W2", Severity: Warn, Layer: l.ID, Below: ground.ID,
 		Title:  fmt.Sprintf("%s would stain the matt %s", l.Name, lower(ground.Name)),
 		Reason: "A matt ground drinks a wash: it leaves a stain all over instead of running into the recesses, and cannot be wiped back."},
-		func() []Mend { return c.coats(l, "clear_acrylic", Gloss, Satin) })
+		func() []Mend { return c.coats(l, "clear_acrylic", colour.Gloss, colour.Satin) })
 }
 
 // ground is the nearest film below that gives the surface its sheen.
 func (c *checker) ground(column []int, at int) (Layer, bool) {
 	for k := at - 1; k >= 0; k-- {
-		switch l := c.stack[column[k]]; l.Kind {
-		case Prime, Colour, Clear:
+		if l := c.stack[column[k]]; l.Kind.About().Ground {
 			return l, true
 		}
 	}
 	return Layer{}, false
 }
 
-func (c *checker) coats(before Layer, family string, sheens ...string) []Mend {
+func (c *checker) coats(before Layer, family string, sheens ...colour.Sheen) []Mend {
 	var out []Mend
 	for _, sheen := range sheens {
-		clear := Layer{Name: strings.ToUpper(sheen[:1]) + sheen[1:] + " clear coat", Kind: Clear, Family: family, Zones: slices.Clone(before.Zones), Applied: Misted, Coats: 1, Sheen: sheen}
-		out = append(out, Mend{ID: "clear." + sheen, Label: "Put a " + sheen + " clear coat under it", Edits: []Edit{{Op: "insert", Layer: &clear, Before: before.ID}}})
+		clear := Layer{Name: strings.ToUpper(string(sheen[:1])) + string(sheen[1:]) + " clear coat", Kind: Clear, Family: family, Zones: slices.Clone(before.Zones), Applied: Misted, Coats: 1, Sheen: sheen}
+		out = append(out, Mend{ID: "clear." + string(sheen), Label: "Put a " + string(sheen) + " clear coat under it", Edits: []Edit{{Op: "insert", Layer: &clear, Before: before.ID}}})
 	}
 	return out
 }
@@ -563,12 +553,12 @@ func (c *checker) decals(zones []string, column []int, at int) {
 	}
 	if ground, ok := c.ground(column, at); ok {
 		sheen := ground.finish()
-		if sheen == Matt || (sheen == Satin && !l.Softener) {
+		if sheen == colour.Matt || (sheen == colour.Satin && !l.Softener) {
 			c.find(zones, Finding{Rule: "M1", Severity: Warn, Layer: l.ID, Below: ground.ID,
 				Title:  fmt.Sprintf("%s may silver on %s %s", l.Name, sheen, lower(ground.Name)),
 				Reason: "Air stays under the film on a rough ground and shows as a silver haze."}, func() []Mend {
-				mends := c.coats(l, "clear_acrylic", Gloss)
-				if sheen == Satin {
+				mends := c.coats(l, "clear_acrylic", colour.Gloss)
+				if sheen == colour.Satin {
 					soft := l
 					soft.Softener = true
 					mends = append(mends, Mend{ID: "softener", Label: "Work them down with softener", Edits: []Edit{{Op: "change", Layer: &soft}}})
@@ -582,7 +572,7 @@ func (c *checker) decals(zones []string, column []int, at int) {
 		if next.isClear() {
 			return
 		}
-		if !slices.Contains([]Kind{Wash, Filter, Streaks, Dots, Dust, Mud, Splash, Rust}, next.Kind) {
+		if !next.Kind.About().Creeps {
 			continue
 		}
 		_, _, handle, _ := l.Times()
@@ -599,7 +589,7 @@ func (c *checker) decals(zones []string, column []int, at int) {
 		c.find(zones, Finding{Rule: "M3", Severity: Warn, Layer: next.ID, Below: l.ID,
 			Title:  fmt.Sprintf("%s over unsealed %s", next.Name, lower(l.Name)),
 			Reason: "A wash creeps under the edge of a decal that is not sealed and darkens it."},
-			func() []Mend { return c.coats(next, "clear_acrylic", Gloss, Satin) })
+			func() []Mend { return c.coats(next, "clear_acrylic", colour.Gloss, colour.Satin) })
 		return
 	}
 }

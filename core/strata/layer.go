@@ -4,6 +4,9 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+
+	"cinderpath/core/colour"
+	"cinderpath/core/zone"
 )
 
 // Application is how a layer is put on.
@@ -43,40 +46,28 @@ const (
 	Metal        Kind = "metal"
 )
 
-// Kinds lists all kinds in the usual working order.
-var Kinds = []Kind{Prime, ChippingCoat, Colour, ChippingWork, Decals, Clear, Filter, Wash, Chips, Streaks, Dots, Rust, Dust, Mud, Splash, Wet, Grease, Soot, Pigment, Fix, Metal}
-
-// Sheen of a dry surface.
-const (
-	Gloss = "gloss"
-	Satin = "satin"
-	Matt  = "matt"
-)
-
 // Layer is one thing laid on some zones, in working order.
 type Layer struct {
-	ID       string      `json:"id"`
-	Name     string      `json:"name"`
-	Kind     Kind        `json:"kind"`
-	Family   string      `json:"family"`
-	Zones    []string    `json:"zones,omitempty"` // zones or first halves of zones; none means everywhere
-	Applied  Application `json:"applied"`
-	Coats    int         `json:"coats"`
-	Hex      string      `json:"hex,omitempty"`      // as the eye sees it
-	Sheen    string      `json:"sheen,omitempty"`    // where the family leaves it open
-	Carrier  string      `json:"carrier,omitempty"`  // where the family leaves it to the product
-	Softener bool        `json:"softener,omitempty"` // decals: worked with softener
-	DepthMM  float64     `json:"depthMm,omitempty"`  // pastes: depth on the model
-	Together string      `json:"together,omitempty"` // wet group: worked into each other while wet
-	Meant    []string    `json:"meant,omitempty"`    // rules the modeller overrules for this layer
-	WaitMin  *float64    `json:"waitMin,omitempty"`  // wait after the layer below, pinned by the modeller, minutes
+	ID       string       `json:"id"`
+	Name     string       `json:"name"`
+	Kind     Kind         `json:"kind"`
+	Family   string       `json:"family"`
+	Zones    []string     `json:"zones,omitempty"` // zones or first halves of zones; none means everywhere
+	Applied  Application  `json:"applied"`
+	Coats    int          `json:"coats"`
+	Hex      string       `json:"hex,omitempty"`      // as the eye sees it
+	Sheen    colour.Sheen `json:"sheen,omitempty"`    // where the family leaves it open
+	Carrier  string       `json:"carrier,omitempty"`  // where the family leaves it to the product
+	Softener bool         `json:"softener,omitempty"` // decals: worked with softener
+	DepthMM  float64      `json:"depthMm,omitempty"`  // pastes: depth on the model
+	Together string       `json:"together,omitempty"` // wet group: worked into each other while wet
+	Meant    []string     `json:"meant,omitempty"`    // rules the modeller overrules for this layer
+	WaitMin  *float64     `json:"waitMin,omitempty"`  // wait after the layer below, pinned by the modeller, minutes
 }
 
 // Covers tells whether the layer lies on a zone.
-func (l Layer) Covers(zone string) bool {
-	return len(l.Zones) == 0 || slices.ContainsFunc(l.Zones, func(z string) bool {
-		return zone == z || strings.HasPrefix(zone, z+".")
-	})
+func (l Layer) Covers(name string) bool {
+	return zone.Among(name, l.Zones)
 }
 
 // Brings is the carrier that the layer brings onto what lies below.
@@ -98,19 +89,6 @@ func (l Layer) Brings() string {
 		return "water"
 	}
 	return "white_spirit"
-}
-
-// finish is the sheen that the layer leaves.
-func (l Layer) finish() string {
-	if l.Sheen != "" {
-		return l.Sheen
-	}
-	switch s := table().byID[l.Family].Sheen; s {
-	case Gloss, Satin, Matt:
-		return s
-	default:
-		return Matt
-	}
 }
 
 // Times are a layer's drying times in minutes at 20 °C and 50 % humidity, with the
@@ -138,7 +116,7 @@ func (l Layer) Check() error {
 	if l.ID == "" || l.Name == "" {
 		return fmt.Errorf("a layer needs an id and a name")
 	}
-	if !slices.Contains(Kinds, l.Kind) {
+	if !l.Kind.known() {
 		return fmt.Errorf("layer %s: %q is not a kind of layer", l.Name, l.Kind)
 	}
 	if _, ok := table().byID[l.Family]; !ok {
@@ -153,7 +131,7 @@ func (l Layer) Check() error {
 		return fmt.Errorf("layer %s: depth %.1f mm; give 0 to 20 mm on the model", l.Name, l.DepthMM)
 	case l.WaitMin != nil && !(*l.WaitMin >= 0 && *l.WaitMin <= 60*24*60):
 		return fmt.Errorf("layer %s: a pinned wait lies between 0 and 60 days", l.Name)
-	case l.Sheen != "" && l.Sheen != Gloss && l.Sheen != Satin && l.Sheen != Matt:
+	case l.Sheen != "" && l.Sheen != colour.Gloss && l.Sheen != colour.Satin && l.Sheen != colour.Matt:
 		return fmt.Errorf("layer %s: sheen must be gloss, satin or matt, not %q", l.Name, l.Sheen)
 	}
 	return nil

@@ -8,6 +8,7 @@ import (
 	"strings"
 	"testing"
 
+	"cinderpath/core/colour"
 	"cinderpath/core/strata"
 
 	"github.com/stretchr/testify/assert"
@@ -57,7 +58,7 @@ func TestChemistryIsTheTable(t *testing.T) {
 			family := rapid.SampledFrom(paints).Draw(t, "family")
 			l := layer(fmt.Sprintf("l%d", i), strata.Colour, family)
 			if strings.HasPrefix(family, "clear") {
-				l.Kind, l.Sheen = strata.Clear, strata.Satin
+				l.Kind, l.Sheen = strata.Clear, colour.Satin
 			}
 			l.Applied = rapid.SampledFrom([]strata.Application{strata.Brushed, strata.Misted}).Draw(t, "applied")
 			if rapid.IntRange(0, 2).Draw(t, "part") == 0 {
@@ -149,10 +150,10 @@ func TestZonesAreJudgedByThemselves(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		var hull, both []strata.Layer
 		for i := range rapid.IntRange(1, 6).Draw(t, "layers") {
-			l := layer(fmt.Sprintf("l%d", i), rapid.SampledFrom(strata.Kinds).Draw(t, "kind"), rapid.SampledFrom(families).Draw(t, "family"), on("hull"))
+			l := layer(fmt.Sprintf("l%d", i), rapid.SampledFrom(kinds()).Draw(t, "kind"), rapid.SampledFrom(families).Draw(t, "family"), on("hull"))
 			hull, both = append(hull, l), append(both, l)
 			if rapid.Bool().Draw(t, "turret too") {
-				other := layer(fmt.Sprintf("t%d", i), rapid.SampledFrom(strata.Kinds).Draw(t, "its kind"), rapid.SampledFrom(families).Draw(t, "its family"), on("turret"))
+				other := layer(fmt.Sprintf("t%d", i), rapid.SampledFrom(kinds()).Draw(t, "its kind"), rapid.SampledFrom(families).Draw(t, "its family"), on("turret"))
 				both = append(both, other)
 			}
 		}

@@ -5,6 +5,7 @@ import (
 	"slices"
 	"testing"
 
+	"cinderpath/core/colour"
 	"cinderpath/core/strata"
 
 	"github.com/stretchr/testify/assert"
@@ -20,10 +21,10 @@ func layer(id string, kind strata.Kind, family string, change ...func(*strata.La
 	return l
 }
 
-func misted(l *strata.Layer)                { l.Applied = strata.Misted }
-func sheen(s string) func(*strata.Layer)    { return func(l *strata.Layer) { l.Sheen = s } }
-func pinned(m float64) func(*strata.Layer)  { return func(l *strata.Layer) { l.WaitMin = &m } }
-func group(name string) func(*strata.Layer) { return func(l *strata.Layer) { l.Together = name } }
+func misted(l *strata.Layer)                   { l.Applied = strata.Misted }
+func sheen(s colour.Sheen) func(*strata.Layer) { return func(l *strata.Layer) { l.Sheen = s } }
+func pinned(m float64) func(*strata.Layer)     { return func(l *strata.Layer) { l.WaitMin = &m } }
+func group(name string) func(*strata.Layer)    { return func(l *strata.Layer) { l.Together = name } }
 func on(zones ...string) func(*strata.Layer) {
 	return func(l *strata.Layer) { l.Zones = zones }
 }
@@ -41,7 +42,7 @@ func rules(findings []strata.Finding) []string {
 
 var (
 	base  = layer("base", strata.Colour, "waterborne_acrylic", misted)
-	gloss = layer("gloss", strata.Clear, "clear_acrylic", misted, sheen(strata.Gloss))
+	gloss = layer("gloss", strata.Clear, "clear_acrylic", misted, sheen(colour.Gloss))
 	oil   = layer("oil", strata.Streaks, "oil_thin")
 	chips = layer("chipcoat", strata.ChippingCoat, "chipping_coat", misted)
 	white = layer("white", strata.Colour, "waterborne_acrylic", misted)
@@ -63,7 +64,7 @@ func TestRules(t *testing.T) {
 		{"oil again over cured oil wakes it", []strata.Layer{base, gloss, oil, layer("more", strata.Streaks, "oil_thin", misted)}, []string{}},
 		{"an enamel wash brushed over oil", []strata.Layer{base, gloss, oil, wash}, []string{"P1:wash:oil/warn"}},
 		{"inside a wet group nothing is said", []strata.Layer{base, gloss, layer("oil", strata.Streaks, "oil_thin", group("a")), layer("wash", strata.Wash, "enamel_effect", group("a"))}, []string{}},
-		{"a barrier makes what is below safe", []strata.Layer{base, oil, layer("seal", strata.Clear, "clear_acrylic", misted, sheen(strata.Satin)), wash}, []string{}},
+		{"a barrier makes what is below safe", []strata.Layer{base, oil, layer("seal", strata.Clear, "clear_acrylic", misted, sheen(colour.Satin)), wash}, []string{}},
 		{"pinned too soon on enamel", []strata.Layer{layer("en", strata.Colour, "enamel_paint", misted), layer("more", strata.Streaks, "oil_thin", pinned(60))}, []string{"W1:more:en/warn"}},
 		{"pinned too soon on acrylic", []strata.Layer{base, layer("more", strata.Streaks, "oil_thin", pinned(5))}, []string{"P1:more:base/warn"}},
 		{"a wash on matt stains", []strata.Layer{base, wash}, []string{"W2:wash:base/warn"}},
@@ -73,7 +74,7 @@ func TestRules(t *testing.T) {
 		{"sealed before it is worked", []strata.Layer{base, chips, white, gloss, work}, []string{"P4:chipcoat:gloss/stop", "P1:gloss:chipcoat/warn"}},
 		{"water over a chipping coat later", []strata.Layer{base, chips, white, work, layer("aw", strata.Filter, "acrylic_wash")}, []string{"P1:aw:chipcoat/warn"}},
 		{"decals on matt", []strata.Layer{base, decal}, []string{"M1:decal:base/warn"}},
-		{"decals on satin with softener", []strata.Layer{base, layer("seal", strata.Clear, "clear_acrylic", misted, sheen(strata.Satin)), layer("decal", strata.Decals, "decal", func(l *strata.Layer) { l.Softener = true })}, []string{}},
+		{"decals on satin with softener", []strata.Layer{base, layer("seal", strata.Clear, "clear_acrylic", misted, sheen(colour.Satin)), layer("decal", strata.Decals, "decal", func(l *strata.Layer) { l.Softener = true })}, []string{}},
 		{"wash over unsealed decals", []strata.Layer{base, gloss, decal, wash}, []string{"M3:wash:decal/warn"}},
 		{"wash on wet decals", []strata.Layer{base, gloss, decal, layer("wash", strata.Wash, "enamel_effect", pinned(10))}, []string{"M3:wash:decal/stop", "P1:wash:decal/warn", "P1:wash:gloss/warn"}},
 		{"brush over loose powder", []strata.Layer{base, gloss, layer("dust", strata.Pigment, "pigment_dry"), layer("mud", strata.Mud, "mud_paste")}, []string{"P1:mud:dust/warn"}},
@@ -147,10 +148,10 @@ func TestMendsSettleTheirFinding(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		var stack []strata.Layer
 		for i := range rapid.IntRange(1, 7).Draw(t, "layers") {
-			l := layer(fmt.Sprintf("l%d", i), rapid.SampledFrom(strata.Kinds).Draw(t, "kind"), rapid.SampledFrom(families).Draw(t, "family"))
+			l := layer(fmt.Sprintf("l%d", i), rapid.SampledFrom(kinds()).Draw(t, "kind"), rapid.SampledFrom(families).Draw(t, "family"))
 			l.Applied = rapid.SampledFrom([]strata.Application{strata.Brushed, strata.Misted}).Draw(t, "applied")
 			if rapid.Bool().Draw(t, "sheen") {
-				l.Sheen = rapid.SampledFrom([]string{strata.Gloss, strata.Satin, strata.Matt}).Draw(t, "which")
+				l.Sheen = rapid.SampledFrom([]colour.Sheen{colour.Gloss, colour.Satin, colour.Matt}).Draw(t, "which")
 			}
 			if rapid.IntRange(0, 4).Draw(t, "pin") == 0 {
 				m := rapid.Float64Range(0, 4000).Draw(t, "minutes")
@@ -208,4 +209,12 @@ func ExampleCheck() {
 	// Output:
 	// W2 Pin wash would stain the matt base colour
 	// 40 min: White spirit lifts base colour before its next-coat time.
+}
+
+// kinds are those of the table.
+func kinds() (out []strata.Kind) {
+	for _, a := range strata.Abouts() {
+		out = append(out, a.ID)
+	}
+	return out
 }

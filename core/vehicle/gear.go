@@ -11,6 +11,7 @@ import (
 	"cinderpath/core/length"
 	"cinderpath/core/measure"
 	"cinderpath/core/strata"
+	"cinderpath/core/zone"
 )
 
 // GearLine tells what the running gear takes. Without a track only names and clearances
@@ -65,7 +66,7 @@ type SagLine struct {
 func MudDepth(b document.Build) float64 {
 	deep := 0.0
 	for _, l := range b.Layers {
-		if l.Kind == strata.Mud && (len(l.Zones) == 0 || l.Covers("gear.left.road") || l.Covers("lower.left")) {
+		if l.Kind == strata.Mud && (len(l.Zones) == 0 || l.Covers(zone.Gear(zone.Left, "road")) || l.Covers(zone.Named("lower", zone.Left))) {
 			deep = math.Max(deep, l.DepthMM)
 		}
 	}

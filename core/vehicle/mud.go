@@ -4,10 +4,10 @@ import (
 	"fmt"
 	"math"
 	"slices"
-	"strings"
 
 	"cinderpath/core/document"
 	"cinderpath/core/strata"
+	"cinderpath/core/zone"
 )
 
 // roomForMud is rule W12: the mud on wheels and arms leaves the room that they need.
@@ -28,11 +28,11 @@ func RoomForMud(b document.Build, g *GearLine) []strata.Finding {
 	}
 	var out []strata.Finding
 	for _, l := range b.Layers {
-		low := len(l.Zones) == 0 || l.Covers("gear.left.road") || l.Covers("lower.left")
+		low := len(l.Zones) == 0 || l.Covers(zone.Gear(zone.Left, "road")) || l.Covers(zone.Named("lower", zone.Left))
 		if l.Kind != strata.Mud || l.DepthMM < least || !low {
 			continue
 		}
-		f := strata.Finding{ID: "W12:" + l.ID + ":", Rule: "W12", Severity: strata.Stop, Layer: l.ID, Zones: []string{"gear.left.road", "gear.right.road"},
+		f := strata.Finding{ID: "W12:" + l.ID + ":", Rule: "W12", Severity: strata.Stop, Layer: l.ID, Zones: []string{zone.Gear(zone.Left, "road"), zone.Gear(zone.Right, "road")},
 			Title:  fmt.Sprintf("%s leaves no room: %s", l.Name, between),
 			Reason: fmt.Sprintf("%.1f mm of mud where there are %.2f mm: what turns would no longer turn.", l.DepthMM, math.Max(least, 0))}
 		if thin := math.Floor(least*0.8*10) / 10; thin >= 0.1 {
@@ -42,7 +42,7 @@ func RoomForMud(b document.Build, g *GearLine) []strata.Finding {
 		}
 		elsewhere := l
 		elsewhere.Zones = slices.DeleteFunc(slices.Clone(l.Zones), func(z string) bool {
-			return z == "gear" || strings.HasPrefix(z, "gear.") || z == "lower" || strings.HasPrefix(z, "lower.")
+			return zone.OnGear(z) || zone.Under(z, "lower")
 		})
 		if len(elsewhere.Zones) > 0 {
 			f.Mends = append(f.Mends, strata.Mend{ID: "elsewhere", Label: "Leave the running gear and what is behind it out", Edits: []strata.Edit{{Op: "change", Layer: &elsewhere}}})

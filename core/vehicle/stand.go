@@ -7,7 +7,7 @@ import (
 	"cinderpath/core/measure"
 )
 
-// track is a track as it lies: the wheels where the ground puts them, the taut loop and
+// Stance is the running gear as it stands: the wheels where the ground puts them, the taut loop and
 // its upper run with the slack of the least whole number of links.
 type Stance struct {
 	wheels []gear.Wheel
@@ -17,7 +17,7 @@ type Stance struct {
 	line   [][2]float64 // the closed pin line
 }
 
-// running stands the wheels on the ground and lays the track.
+// Stand stands the wheels on the ground and lays the track.
 func Stand(b document.Build) (form.Running, Stance, error) {
 	t := Stance{wheels: b.Wheels}
 	if len(b.Ground) > 0 {

@@ -10,11 +10,11 @@ import (
 	"image/draw"
 	"math"
 	"slices"
-	"strings"
 
 	"cinderpath/core/document"
 	"cinderpath/core/form"
 	"cinderpath/core/vehicle"
+	"cinderpath/core/zone"
 
 	xdraw "golang.org/x/image/draw"
 	"golang.org/x/image/vector"
@@ -128,9 +128,9 @@ func tank(img *image.NRGBA, panels []*form.Panel) {
 		shade := 0.45 + 0.55*math.Max(0, dot(p.Normal, light))
 		base := [3]float64{122, 128, 104}
 		switch {
-		case strings.HasSuffix(p.Zone, ".track"):
+		case zone.IsTrack(p.Zone):
 			base = [3]float64{86, 82, 78}
-		case strings.HasSuffix(p.Zone, ".rubber"):
+		case zone.IsRubber(p.Zone):
 			base = [3]float64{66, 66, 66}
 		}
 		c := color.NRGBA{uint8(base[0] * shade), uint8(base[1] * shade), uint8(base[2] * shade), 255}

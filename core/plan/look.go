@@ -1,0 +1,352 @@
+package plan
+
+import (
+	"bytes"
+	"fmt"
+	"image"
+	"image/png"
+	"math"
+	"slices"
+	"strings"
+
+	"cinderpath/core/bench"
+	"cinderpath/core/document"
+	"cinderpath/core/form"
+	"cinderpath/core/look"
+	"cinderpath/core/measure"
+	"cinderpath/core/strata"
+	"cinderpath/core/zone"
+)
+
+// coated is a layer, or a colour of the scheme, on its way onto the surface.
+type coated struct {
+	layer  strata.Layer
+	colour int    // of the scheme, the first is 1
+	hex    string // of it
+	key    string // of the surface once it is on
+}
+
+// wears lists what goes onto the surface along the path, in the order in which it is first
+// laid, and how much of it is on after each step.
+func wears(b document.Build, steps []Step) (coats []coated, after []int) {
+	after = make([]int, len(steps))
+	known := map[[2]string]bool{}
+	for i, s := range steps {
+		at := slices.IndexFunc(b.Layers, func(l strata.Layer) bool { return l.ID == s.Layer })
+		id := [2]string{s.Layer, fmt.Sprint(s.Colour)}
+		if at >= 0 && s.Layer != "" && bench.KindOf(s.Kind).Lays && !s.Again && !known[id] {
+			known[id] = true
+			c := coated{layer: b.Layers[at], colour: s.Colour}
+			if c.layer.IsScheme() {
+				c.hex = b.Scheme.Colours[min(max(s.Colour-1, 0), len(b.Scheme.Colours)-1)].Hex
+			}
+			coats = append(coats, c)
+		}
+		after[i] = len(coats)
+	}
+	return coats, after
+}
+
+// seen names what of a layer the eye could see: what else changes does not paint anew.
+func seen(l strata.Layer) []any {
+	return []any{l.ID, l.Kind, l.Family, l.Zones, l.Applied, l.Coats, l.Hex, l.Sheen, l.DepthMM}
+}
+
+// looks gives the surface's coats along the path with the keys of what is seen after each,
+// the bare surface first.
+func (d *Deriver) looks(b document.Build, s surface, laid camouflage, steps []Step) (coats []coated, keys []string, after []int, err error) {
+	coats, after = wears(b, steps)
+	key, err := keyOf("bare", s.drawing)
+	if err != nil {
+		return nil, nil, nil, err
+	}
+	keys = []string{key}
+	for i := range coats {
+		c := &coats[i]
+		inputs := []any{key, seen(c.layer), c.hex}
+		if c.layer.IsScheme() {
+			inputs = append(inputs, c.colour, laid.key)
+		}
+		if key, err = keyOf("look", inputs); err != nil {
+			return nil, nil, nil, err
+		}
+		c.key = key
+		keys = append(keys, key)
+	}
+	return coats, keys, after, nil
+}
+
+// dress says of each step what is seen after it.
+func (d *Deriver) dress(b document.Build, p *Plan) error {
+	s, err := d.surface(b)
+	if err != nil {
+		return err
+	}
+	laid, err := d.scheme(b, s)
+	if err != nil {
+		return err
+	}
+	_, keys, after, err := d.looks(b, s, laid, p.Steps)
+	if err != nil {
+		return err
+	}
+	for i := range p.Steps {
+		p.Steps[i].Look = nameOf(keys[after[i]])
+	}
+	p.Bare = nameOf(keys[0])
+	return nil
+}
+
+// nameOf is the part of a key that is fit for an address.
+func nameOf(key string) string {
+	_, name, _ := strings.Cut(key, " ")
+	return name
+}
+
+// between checkpoints lie so many coats: so many are laid anew at most when one changes.
+const between = 5
+
+// frame gives what is seen when so many coats are on. It starts from the nearest state laid
+// by below, and keeps all that it passes.
+func (d *Deriver) frame(b document.Build, s surface, laid camouflage, coats []coated, keys []string, n int) (look.Frame, error) {
+	d.developing.Lock()
+	defer d.developing.Unlock()
+	return stage(d, "frame", keys[n], func() (look.Frame, error) {
+		g, err := d.grid(b, s)
+		if err != nil {
+			return nil, err
+		}
+		state, from := d.resumed(g, keys, n)
+		for i := from; i < n; i++ {
+			if err := d.lay(b, s, laid, g, state, coats, i); err != nil {
+				return nil, err
+			}
+			if (i+1)%between == 0 {
+				if err := d.put("checkpoint", keys[i+1], state.Checkpoint()); err != nil {
+					return nil, err
+				}
+			}
+			if i+1 < n {
+				if err := d.put("frame", keys[i+1], state.Frame()); err != nil {
+					return nil, err
+				}
+			}
+		}
+		d.live, d.liveKey = state, keys[n]
+		return state.Frame(), nil
+	})
+}
+
+// resumed takes up the nearest state below: the one that was painted last where it is on
+// the way, or one laid by, or the bare surface.
+func (d *Deriver) resumed(g *form.Grid, keys []string, n int) (*look.State, int) {
+	live := slices.Index(keys[:n+1], d.liveKey)
+	for i := n / between * between; i > max(live, 0); i -= between {
+		if c, ok := got[look.Checkpoint](d, "checkpoint", keys[i]); ok {
+			return c.Resume(g), i
+		}
+	}
+	if live >= 0 {
+		state := d.live
+		d.live, d.liveKey = nil, ""
+		return state, live
+	}
+	return look.Bare(g), 0
+}
+
+// lay puts a coat on.
+func (d *Deriver) lay(b document.Build, s surface, laid camouflage, g *form.Grid, state *look.State, coats []coated, i int) error {
+	c := coats[i]
+	inputs := []any{s.drawing, seen(c.layer)}
+	var cover []uint8
+	if c.layer.IsScheme() {
+		inputs = append(inputs, laid.key, c.colour)
+		cover = laid.Cover[min(max(c.colour-1, 0), len(laid.Cover)-1)]
+	}
+	deposit, err := stage(d, "deposit", inputs, func() (strata.Deposit, error) { return c.layer.SchemeDeposit(g, cover), nil })
+	if err != nil {
+		return err
+	}
+	if c.hex != "" {
+		c.layer.Hex = c.hex
+	}
+	material, visible := c.layer.Material()
+	state.Lay(look.Coat{Deposit: deposit, Effect: c.layer.Effect(), Paint: material, Clear: !visible})
+	if c.hex != "" && c.colour <= 1 {
+		deposits, of := strata.Undressed(g)
+		for k := range deposits {
+			state.Lay(look.Coat{Deposit: deposits[k], Effect: strata.Effect{Sheen: of[k].Sheen}, Paint: of[k]})
+		}
+	}
+	return nil
+}
+
+// PictureQuestion asks for a picture of a view as it is after a step.
+type PictureQuestion struct {
+	Look  string    // as the step names it
+	Side  form.Side // or Worn
+	Box   form.Box  // of the view, model mm; all of it when empty
+	Pixel float64   // model mm
+	Lines bool
+	Only  []string // places in colour, the rest grey; all when empty
+}
+
+// Worn asks for the sheet that the turning vehicle wears.
+const Worn form.Side = "worn"
+
+// mostPixels of one picture.
+const mostPixels = 6_000_000
+
+// named finds what a look names: the surface with the coats along the path, and how many of
+// them are on.
+func (d *Deriver) named(b document.Build, p Plan, name string) (s surface, coats []coated, keys []string, n int, laid camouflage, err error) {
+	if s, err = d.surface(b); err != nil {
+		return s, nil, nil, 0, laid, err
+	}
+	if laid, err = d.scheme(b, s); err != nil {
+		return s, nil, nil, 0, laid, err
+	}
+	if coats, keys, _, err = d.looks(b, s, laid, p.Steps); err != nil {
+		return s, nil, nil, 0, laid, err
+	}
+	if n = slices.IndexFunc(keys, func(k string) bool { return nameOf(k) == name }); n < 0 {
+		err = measure.Refuse("look", "the build does not look so any more", "ask for the plan again")
+	}
+	return s, coats, keys, n, laid, err
+}
+
+// Picture gives a picture of a build as PNG. What it shows is named by its question alone: a
+// look that the build no longer has is refused.
+func (d *Deriver) Picture(b document.Build, p Plan, q PictureQuestion) ([]byte, error) {
+	s, coats, keys, n, laid, err := d.named(b, p, q.Look)
+	if err != nil {
+		return nil, err
+	}
+	return stage(d, "picture", []any{keys[n], q}, func() ([]byte, error) {
+		f, err := d.frame(b, s, laid, coats, keys, n)
+		if err != nil {
+			return nil, err
+		}
+		img, err := d.painted(b, s, f, q)
+		if err != nil {
+			return nil, err
+		}
+		var out bytes.Buffer
+		err = (&png.Encoder{CompressionLevel: png.BestSpeed}).Encode(&out, img)
+		return out.Bytes(), err
+	})
+}
+
+// Image is a picture of a view before it is packed.
+func (d *Deriver) painted(b document.Build, s surface, f look.Frame, q PictureQuestion) (image.Image, error) {
+	g, err := d.grid(b, s)
+	if err != nil {
+		return nil, err
+	}
+	if q.Side == Worn {
+		return look.NewSheet(g).Paint(g, f), nil
+	}
+	sights, err := d.sights(b, s)
+	if err != nil {
+		return nil, err
+	}
+	i := slices.IndexFunc(sights, func(x form.Sight) bool { return x.Side == q.Side })
+	if i < 0 {
+		return nil, measure.Refuse("side", fmt.Sprintf("%q is no view", q.Side), "use left, right, top, front, rear or worn")
+	}
+	sight := &sights[i]
+	box := q.Box
+	if box == (form.Box{}) {
+		box = sight.Whole()
+	}
+	if size := box.Width / q.Pixel * box.Height / q.Pixel; !(q.Pixel > 0 && box.Width > 0 && box.Height > 0 && size <= mostPixels) {
+		return nil, measure.Refuse("pixel", fmt.Sprintf("a picture of %.0f points", size), fmt.Sprintf("ask for a part of the view, or larger points; at most %d", mostPixels))
+	}
+	var only []bool
+	if len(q.Only) > 0 {
+		only = make([]bool, len(s.panels))
+		for i, p := range s.panels {
+			only[i] = zone.Among(p.Zone, q.Only)
+		}
+	}
+	return look.Paint(sight, g, f, look.Picture{Box: box, Pixel: q.Pixel, Lines: q.Lines, Only: only}), nil
+}
+
+// Drawing is what is drawn of a vehicle besides its picture: what shows of each zone.
+type Drawing struct {
+	Views []DrawnView `json:"views"`
+}
+
+// DrawnView is a view's part of it.
+type DrawnView struct {
+	Side  form.Side   `json:"side"`
+	Zones []DrawnZone `json:"zones"`
+}
+
+// DrawnZone is a zone as it shows in a view.
+type DrawnZone struct {
+	form.Outline
+	Words string `json:"words"`
+}
+
+// Drawing derives the drawing that a plan names.
+func (d *Deriver) Drawing(b document.Build) (out Drawing, name string, err error) {
+	s, err := d.surface(b)
+	if err != nil {
+		return Drawing{}, "", err
+	}
+	out, err = stage(d, "outlines", s.drawing, func() (Drawing, error) {
+		sights, err := d.sights(b, s)
+		if err != nil {
+			return Drawing{}, err
+		}
+		all := Drawing{Views: make([]DrawnView, len(sights))}
+		form.Each(len(sights), func(i int) {
+			v := DrawnView{Side: sights[i].Side, Zones: []DrawnZone{}}
+			for _, o := range sights[i].Outlines(s.panels) {
+				v.Zones = append(v.Zones, DrawnZone{o, zone.Words(o.Zone)})
+			}
+			all.Views[i] = v
+		})
+		return all, nil
+	})
+	return out, nameOf(s.drawing), err
+}
+
+// Portrait is a view as it is printed: its picture without lines, and the lines.
+type Portrait struct {
+	form.View
+	Image image.Image
+	Pixel float64 // model mm
+	Edges []form.Edge
+}
+
+// printed is how fine pictures are printed, model mm to a point.
+const printed = 0.2
+
+// Portraits are the five views of a build as it looks after a step, for print.
+func (d *Deriver) Portraits(b document.Build, p Plan, name string) ([]Portrait, error) {
+	s, coats, keys, n, laid, err := d.named(b, p, name)
+	if err != nil {
+		return nil, err
+	}
+	f, err := d.frame(b, s, laid, coats, keys, n)
+	if err != nil {
+		return nil, err
+	}
+	sights, err := d.sights(b, s)
+	if err != nil {
+		return nil, err
+	}
+	out := make([]Portrait, len(sights))
+	for i, sight := range sights {
+		// Large models are printed coarser: they are looked at from farther off.
+		pixel := max(printed, math.Sqrt(sight.Width*sight.Height/mostPixels*5))
+		img, err := d.painted(b, s, f, PictureQuestion{Side: sight.Side, Pixel: pixel})
+		if err != nil {
+			return nil, err
+		}
+		out[i] = Portrait{sight.View, img, pixel, sight.Edges}
+	}
+	return out, nil
+}

@@ -1,0 +1,200 @@
+package plan
+
+import (
+	"fmt"
+	"maps"
+	"math"
+	"slices"
+	"strings"
+
+	"cinderpath/core/document"
+	"cinderpath/core/form"
+	"cinderpath/core/length"
+	"cinderpath/core/measure"
+	"cinderpath/core/scheme"
+	"cinderpath/core/vehicle"
+)
+
+// texel is the side of the surface grid's squares on the model, mm.
+const texel length.Model = 0.5
+
+// mostTexels bounds the grid, so that a large vehicle at a large scale is sampled more
+// coarsely instead of taking minutes.
+const mostTexels = 600_000
+
+// surface is the bare vehicle. What builds on it takes its keys for inputs, and its panels
+// by their place in the list: the same key always gives the same list.
+type surface struct {
+	key     string // of body and running gear
+	drawing string // of what is drawn of them at this scale
+	panels  []*form.Panel
+	stance  vehicle.Stance
+	zones   []string           // sorted
+	area    map[string]float64 // model cm² by zone
+	facing  map[string]map[string]float64
+	faces   map[string]int // panels by zone
+}
+
+func (d *Deriver) surface(b document.Build) (surface, error) {
+	inputs := []any{b.Body, b.Wheels, b.Link, b.Ground, b.Outline, b.Sizes.Width.MM}
+	key, err := keyOf("body", inputs)
+	if err != nil {
+		return surface{}, err
+	}
+	s, err := stage(d, "body", inputs, func() (surface, error) {
+		run, stance, err := vehicle.Stand(b)
+		if err != nil {
+			return surface{}, measure.At("gear", err)
+		}
+		panels, err := form.Panels(b.Body, run)
+		return surface{key: key, panels: panels, stance: stance}, measure.At("body", err)
+	})
+	if err != nil {
+		return s, err
+	}
+	if s.drawing, err = keyOf("drawing", []any{s.key, b.Scale}); err != nil {
+		return s, err
+	}
+	g, err := d.grid(b, s)
+	if err != nil {
+		return s, err
+	}
+	s.zones, s.area, s.facing, s.faces = slices.Sorted(maps.Keys(g.Area)), map[string]float64{}, g.Facings, map[string]int{}
+	for z, area := range g.Area {
+		s.area[z] = area / float64(b.Scale*b.Scale) / 100
+	}
+	for _, p := range s.panels {
+		s.faces[p.Zone]++
+	}
+	return s, nil
+}
+
+func (d *Deriver) grid(b document.Build, s surface) (*form.Grid, error) {
+	return stage(d, "grid", []any{s.key, b.Scale}, func() (*form.Grid, error) {
+		return form.NewGrid(s.panels, step(s.panels, b.Scale)), nil
+	})
+}
+
+// step is the side of a texel in real mm, wider where there would be too many.
+func step(panels []*form.Panel, scale length.Scale) float64 {
+	area := 0.0
+	for _, p := range panels {
+		area += p.Area()
+	}
+	return math.Max(float64(scale.ToReal(texel)), math.Sqrt(area/mostTexels))
+}
+
+// scheme is the camouflage as it lies.
+type camouflage struct {
+	*scheme.Layout
+	key     string
+	painted float64 // area that takes a scheme, model cm²
+}
+
+func (d *Deriver) scheme(b document.Build, s surface) (camouflage, error) {
+	inputs := []any{s.key, b.Scale, b.Scheme.Laid()}
+	key, err := keyOf("scheme", inputs)
+	if err != nil {
+		return camouflage{}, err
+	}
+	laid, err := stage(d, "scheme", inputs, func() (*scheme.Layout, error) {
+		g, err := d.grid(b, s)
+		if err != nil {
+			return nil, err
+		}
+		laid, err := scheme.Lay(b.Scheme, g)
+		return laid, measure.At("scheme", err)
+	})
+	if err != nil {
+		return camouflage{}, err
+	}
+	out := camouflage{Layout: laid, key: key}
+	for _, z := range s.zones { // in order: a sum must not hang on that of a map
+		if _, takes := laid.Zones[z]; takes {
+			out.painted += s.area[z]
+		}
+	}
+	return out, nil
+}
+
+func zoneLines(b document.Build, s surface, laid camouflage) []ZoneLine {
+	out := []ZoneLine{}
+	model := float64(b.Scale*b.Scale) * 100
+	seen := map[string]bool{}
+	for _, p := range s.panels {
+		z := p.Zone
+		if seen[z] {
+			continue
+		}
+		seen[z] = true
+		f := s.facing[z]
+		out = append(out, ZoneLine{Zone: z, AreaCM: s.area[z], Shares: rounded(laid.Zones[z]),
+			Upright: f["upright"] / model, Sloped: f["sloped"] / model, Flat: f["flat"] / model,
+			Why: measure.Because("model area = real area / N²", []string{
+				fmt.Sprintf("real area %.2f m² of %d panels, hidden faces left out", s.area[z]*model/1e6, s.faces[z]), "N = " + strings.TrimPrefix(b.Scale.String(), "1:")})})
+	}
+	return out
+}
+
+func rounded(x []float64) []float64 {
+	out := make([]float64, len(x))
+	for i, v := range x {
+		out[i] = math.Round(v*1e4) / 1e4
+	}
+	return out
+}
+
+// colourLines tells what each colour takes of a painted area, model cm².
+func colourLines(b document.Build, shares []float64, painted float64) []ColourLine {
+	out := make([]ColourLine, len(b.Scheme.Colours))
+	rest := 1.0
+	for i, c := range b.Scheme.Colours {
+		if i > 0 {
+			rest -= c.Share
+		}
+		out[i] = ColourLine{Name: c.Name, Hex: c.Hex, Wanted: c.Share, Share: math.Round(shares[i]*1e4) / 1e4, AreaCM: shares[i] * painted}
+	}
+	out[0].Wanted = rest
+	return out
+}
+
+// views are the frames of the five views, with the overall sizes beside them.
+func (d *Deriver) views(b document.Build, s surface) ([]form.View, error) {
+	return stage(d, "views", []any{s.drawing, b.Sizes.Typed()}, func() ([]form.View, error) {
+		views := form.Views(s.panels, b.Scale)
+		addDimensions(views, b, s.panels)
+		return views, nil
+	})
+}
+
+// sights are what shows of the vehicle from each side.
+func (d *Deriver) sights(b document.Build, s surface) ([]form.Sight, error) {
+	return stage(d, "sights", s.drawing, func() ([]form.Sight, error) {
+		return form.Sights(s.panels, b.Scale), nil
+	})
+}
+
+// sizes hang on no shape; where they are drawn does.
+func (d *Deriver) sizes(b document.Build, s surface) ([]SizeLine, error) {
+	lines, err := stage(d, "sizes", []any{b.Sizes, b.Scale, b.Dimensions}, func() ([]SizeLine, error) {
+		return sizeLines(b), nil
+	})
+	if err != nil {
+		return nil, err
+	}
+	at, err := stage(d, "drawn sizes", []any{s.drawing, b.Sizes, b.Dimensions}, func() ([]*DrawnSize, error) {
+		var out []*DrawnSize
+		for _, dim := range b.AllDimensions() {
+			out = append(out, drawn(dim, b.Scale, s.panels))
+		}
+		return out, nil
+	})
+	if err != nil {
+		return nil, err
+	}
+	lines = slices.Clone(lines)
+	for i := range lines {
+		lines[i].Drawn = at[i]
+	}
+	return lines, nil
+}
