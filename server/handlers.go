@@ -71,17 +71,18 @@ func (h *handlers) state(ctx context.Context, id string) (api.BuildState, error)
 	return api.BuildState{}, store.ErrNotFound
 }
 
-func (h *handlers) homeState(ctx context.Context) (api.Home, error) {
-	d, revisions, plans, err := h.all(ctx)
-	if err != nil {
-		return api.Home{}, err
+func (h *handlers) Home(ctx context.Context, _ api.HomeRequestObject) (api.HomeResponseObject, error) {
+	d, revisions, all, err := h.whole(ctx)
+	out := api.Home{Name: d.Workshop.Name, Builds: []api.HomeLine{}, Tonight: all.Evenings.Tonight}
+	for i, p := range all.Plans {
+		out.Builds = append(out.Builds, api.HomeLine{Revision: revisions[p.Build], Glance: p.Glance(d.Items[i].Build)})
 	}
-	_, revision, _, err := h.store.Workshop(ctx)
-	out := api.Home{Workshop: d.Workshop, Revision: revision, Builds: []api.HomeLine{}}
-	for i, item := range d.Items {
-		out.Builds = append(out.Builds, api.HomeLine{Revision: revisions[item.Build.ID], Subject: item.Build.Subject, Priority: item.Build.Priority, Plan: plans[i]})
-	}
-	return out, err
+	return api.Home200JSONResponse(out), err
+}
+
+func (h *handlers) GetWorkshop(ctx context.Context, _ api.GetWorkshopRequestObject) (api.GetWorkshopResponseObject, error) {
+	w, revision, ok, err := h.store.Workshop(ctx)
+	return api.GetWorkshop200JSONResponse{Workshop: w, Revision: revision}, errors.Join(err, missing(ok || err != nil))
 }
 
 func (h *handlers) Health(ctx context.Context, _ api.HealthRequestObject) (api.HealthResponseObject, error) {
@@ -89,11 +90,6 @@ func (h *handlers) Health(ctx context.Context, _ api.HealthRequestObject) (api.H
 		return nil, err
 	}
 	return api.Health200JSONResponse{Status: "ok"}, nil
-}
-
-func (h *handlers) Home(ctx context.Context, _ api.HomeRequestObject) (api.HomeResponseObject, error) {
-	home, err := h.homeState(ctx)
-	return api.Home200JSONResponse(home), err
 }
 
 func (h *handlers) Families(context.Context, api.FamiliesRequestObject) (api.FamiliesResponseObject, error) {
@@ -107,11 +103,8 @@ func (h *handlers) KeepWorkshop(ctx context.Context, r api.KeepWorkshopRequestOb
 	if _, err := time.LoadLocation(r.Body.Zone); err != nil {
 		return nil, &measure.Fault{Field: "zone", Reason: fmt.Sprintf("%q is not a time zone", r.Body.Zone), Remedy: `write it like "Europe/Lisbon"`}
 	}
-	if _, err := h.store.KeepWorkshop(ctx, *r.Body, revision(r.Params.IfMatch)); err != nil {
-		return nil, err
-	}
-	home, err := h.homeState(ctx)
-	return api.KeepWorkshop200JSONResponse(home), err
+	kept, err := h.store.KeepWorkshop(ctx, *r.Body, revision(r.Params.IfMatch))
+	return api.KeepWorkshop200JSONResponse{Workshop: *r.Body, Revision: kept}, err
 }
 
 func (h *handlers) StartBuild(ctx context.Context, r api.StartBuildRequestObject) (api.StartBuildResponseObject, error) {
@@ -368,8 +361,7 @@ func (h *handlers) Sheet(ctx context.Context, r api.SheetRequestObject) (api.She
 func (h *handlers) drawing(ctx context.Context, r api.SheetRequestObject) (sheets.Drawing, error) {
 	name, _, _ := strings.Cut(r.Name, ".")
 	if name == "views" {
-		s, err := h.state(ctx, r.Id)
-		return sheets.Views(s.Plan), err
+		return h.views(ctx, r)
 	}
 	b, w, err := h.bench(ctx, r.Id)
 	if err != nil {
@@ -407,17 +399,21 @@ func (h *handlers) bench(ctx context.Context, id string) (document.Build, docume
 }
 
 func (h *handlers) bodyFile(ctx context.Context, r api.SheetRequestObject) (api.SheetResponseObject, error) {
-	b, w, err := h.bench(ctx, r.Id)
+	b, _, err := h.bench(ctx, r.Id)
 	if err != nil {
 		return nil, err
 	}
 	var buf bytes.Buffer
 	if r.Name == "body.glb" {
-		s, err := h.deriver.Solid(b, w)
+		s, err := h.deriver.Solid(b)
 		if err != nil {
 			return nil, err
 		}
-		err = sheets.WriteGLB(&buf, s, b.Name, b.Scheme.Colours[0].Hex)
+		worn, err := h.picture(ctx, r.Id, plan.PictureQuestion{Look: h.wanted(ctx, r), Side: plan.Worn})
+		if err != nil {
+			return nil, err
+		}
+		err = sheets.WriteGLB(&buf, s, b.Name, worn)
 		return api.Sheet200ModelgltfBinaryResponse{Body: io.Reader(&buf)}, err
 	}
 	parts, err := vehicle.Meshes(b)
@@ -426,15 +422,6 @@ func (h *handlers) bodyFile(ctx context.Context, r api.SheetRequestObject) (api.
 	}
 	err = sheets.WriteBodySTL(&buf, parts, float64(b.Scale), b.Name)
 	return api.Sheet200ModelstlResponse{Body: io.Reader(&buf)}, err
-}
-
-func (h *handlers) Solid(ctx context.Context, r api.SolidRequestObject) (api.SolidResponseObject, error) {
-	b, w, err := h.bench(ctx, r.Id)
-	if err != nil {
-		return nil, err
-	}
-	s, err := h.deriver.Solid(b, w)
-	return api.Solid200JSONResponse(s), err
 }
 
 func (h *handlers) FittingKinds(context.Context, api.FittingKindsRequestObject) (api.FittingKindsResponseObject, error) {

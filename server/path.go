@@ -12,6 +12,7 @@ import (
 	"cinderpath/core/document"
 	"cinderpath/core/kit"
 	"cinderpath/core/plan"
+	"cinderpath/core/strata"
 	"cinderpath/samples"
 	"cinderpath/server/api"
 	"cinderpath/sheets"
@@ -25,7 +26,18 @@ func (h *handlers) Evenings(ctx context.Context, _ api.EveningsRequestObject) (a
 
 func (h *handlers) Library(context.Context, api.LibraryRequestObject) (api.LibraryResponseObject, error) {
 	weather, err := samples.Weather(h.now())
-	return api.Library200JSONResponse{Kinds: bench.Kinds(), Schools: document.Schools(), Weather: weather, Arrival: kit.Arrival, Materials: kit.Materials}, err
+	return api.Library200JSONResponse{Kinds: bench.Kinds(), Layers: strata.Abouts(), Mishaps: mishaps(), Schools: document.Schools(), Weather: weather, Arrival: kit.Arrival, Materials: kit.Materials}, err
+}
+
+func mishaps() (out []api.Mishap) {
+	for _, m := range bench.Mishaps("", "") {
+		told := api.Mishap{Id: m.ID, Name: m.Name, Repair: m.Words}
+		if m.Leave != "" {
+			told.Leave = &m.Leave
+		}
+		out = append(out, told)
+	}
+	return out
 }
 
 func (h *handlers) WhatIf(ctx context.Context, r api.WhatIfRequestObject) (api.WhatIfResponseObject, error) {

@@ -11,6 +11,7 @@ import (
 
 	"cinderpath/core/document"
 	"cinderpath/core/measure"
+	"cinderpath/core/plan"
 	"cinderpath/server/api"
 	"cinderpath/store"
 
@@ -64,6 +65,8 @@ func fail(ctx *gin.Context, err error) {
 		problem(ctx, api.Problem{Status: http.StatusPreconditionFailed, Title: "Changed in another window", Detail: "The workshop was changed meanwhile. Nothing of yours was written.", Remedy: ptr("look at the newer state and save again")})
 	case errors.As(err, &refusal):
 		problem(ctx, api.Problem{Status: http.StatusUnprocessableEntity, Title: "This order cannot be taken", Detail: refusal.Reason, Field: &refusal.Field, Remedy: &refusal.Remedy, Rule: &refusal.Rule, Mends: &refusal.Mends})
+	case errors.Is(err, plan.ErrForgotten):
+		problem(ctx, api.Problem{Status: http.StatusNotFound, Title: "No longer so", Detail: "The build does not look so any more: it was changed since.", Remedy: ptr("ask for the build again, and for what it names then")})
 	case errors.As(err, &fault):
 		problem(ctx, api.Problem{Status: http.StatusUnprocessableEntity, Title: "This cannot be taken", Detail: fault.Reason, Field: &fault.Field, Remedy: &fault.Remedy})
 	case errors.As(err, &large):

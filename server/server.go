@@ -76,13 +76,13 @@ func New(c Config) (http.Handler, error) {
 	g := gin.New()
 	g.HandleMethodNotAllowed = true
 	g.ContextWithFallback = true
-	g.Use(recovered, guard(c.Hosts), wait, gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPathsRegexs([]string{`/files/`})))
+	g.Use(recovered, guard(c.Hosts), wait, gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPathsRegexs([]string{`/files/`, `/pictures/`})))
 	g.NoMethod(func(ctx *gin.Context) {
 		problem(ctx, api.Problem{Status: http.StatusMethodNotAllowed, Title: "Not that way", Detail: ctx.Request.Method + " does nothing at this address"})
 	})
 	g.NoRoute(interfaceFiles(c.UI))
 	strict := api.NewStrictHandlerWithOptions(h, nil, api.StrictGinServerOptions{RequestErrorHandlerFunc: fail, HandlerErrorFunc: fail, ResponseErrorHandlerFunc: fail})
-	api.RegisterHandlersWithOptions(g.Group("/", limit, validate(router)), strict, api.GinServerOptions{
+	api.RegisterHandlersWithOptions(g.Group("/", limit, validate(router), unchanged), strict, api.GinServerOptions{
 		ErrorHandler: func(ctx *gin.Context, err error, _ int) { fail(ctx, err) }})
 	return g, nil
 }

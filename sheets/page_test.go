@@ -7,6 +7,7 @@ import (
 	"encoding/json"
 	"encoding/xml"
 	"errors"
+	"image/png"
 	"io"
 	"math"
 	"os"
@@ -156,7 +157,7 @@ func TestSheetsAreTrueToSizeOnPaper(t *testing.T) {
 	b.Ground = gear.Terrain{{-2000, 0}, {-800, 120}, {600, -60}, {2500, 40}}
 	arms, err := vehicle.ArmsOf(b)
 	require.NoError(t, err)
-	for name, d := range map[string]sheets.Drawing{"jig": sheets.Jig(j), "masks": sheets.WheelMasks(masks), "arms": sheets.Arms(arms), "views": sheets.Views(samplePlan(t))} {
+	for name, d := range map[string]sheets.Drawing{"jig": sheets.Jig(j), "masks": sheets.WheelMasks(masks), "arms": sheets.Arms(arms), "views": views(t)} {
 		svg(t, d)
 		for _, paper := range []sheets.Paper{sheets.A4, sheets.Letter} {
 			var out bytes.Buffer
@@ -181,7 +182,7 @@ func TestSheetsAreTrueToSizeOnPaper(t *testing.T) {
 			}
 		}
 	}
-	columns, rows, _ := sheets.Views(samplePlan(t)).Pages(sheets.A4)
+	columns, rows, _ := views(t).Pages(sheets.A4)
 	assert.Greater(t, columns*rows, 1, "the views are larger than a page, else splitting is not tried")
 }
 
@@ -309,7 +310,7 @@ func TestWheelMasksAreTrueToSize(t *testing.T) {
 // The views on paper, counted by an independent reader where Debian's poppler-utils is.
 func TestPDFIsReadByOthers(t *testing.T) {
 	var out bytes.Buffer
-	d := sheets.Views(samplePlan(t))
+	d := views(t)
 	require.NoError(t, d.WritePDF(&out, sheets.Letter))
 	require.True(t, bytes.HasPrefix(out.Bytes(), []byte("%PDF-")))
 	reader, err := exec.LookPath("pdfinfo")
@@ -349,18 +350,24 @@ func TestGLTFHoldsTogether(t *testing.T) {
 	b := varrow(t)
 	documents, err := samples.Documents()
 	require.NoError(t, err)
-	s, err := d.Solid(b, documents[0].Workshop)
+	s, err := d.Solid(b)
 	require.NoError(t, err)
 	var out bytes.Buffer
-	require.NoError(t, sheets.WriteGLB(&out, s, b.Name, "#66704f"))
+	plans, err := d.Plans(documents[0].Workshop, []document.Item{{Build: b}}, now)
+	require.NoError(t, err)
+	worn, err := d.Picture(plan.PictureQuestion{Look: plans[0].Last(), Side: plan.Worn})
+	require.NoError(t, err)
+	require.NoError(t, sheets.WriteGLB(&out, s, b.Name, worn))
 	var doc struct {
 		Asset     struct{ Version string }
 		Buffers   []struct{ ByteLength int }
 		Meshes    []struct{ Name string }
 		Accessors []struct {
 			ByteOffset, Count int
+			Type              string
 			Min, Max          []float64
 		}
+		BufferViews []struct{ ByteOffset, ByteLength int }
 	}
 	file := out.Bytes()
 	word := func(at int) int { return int(binary.LittleEndian.Uint32(file[at:])) }
@@ -376,13 +383,18 @@ func TestGLTFHoldsTogether(t *testing.T) {
 	total := 0
 	for _, a := range doc.Accessors {
 		assert.Equal(t, total, a.ByteOffset)
-		total += 12 * a.Count
-		for i := range 3 * a.Count {
+		wide := int(a.Type[3] - '0')
+		total += 4 * wide * a.Count
+		for i := range wide * a.Count {
 			v := float64(math.Float32frombits(binary.LittleEndian.Uint32(data[a.ByteOffset+4*i:])))
-			assert.True(t, v >= a.Min[i%3]-1e-7 && v <= a.Max[i%3]+1e-7)
+			assert.True(t, v >= a.Min[i%wide]-1e-7 && v <= a.Max[i%wide]+1e-7)
 		}
 	}
-	assert.Len(t, data, total)
+	require.Len(t, doc.BufferViews, 2)
+	assert.Equal(t, total, doc.BufferViews[1].ByteOffset)
+	texture, err := png.Decode(bytes.NewReader(data[total : total+doc.BufferViews[1].ByteLength]))
+	require.NoError(t, err)
+	assert.Equal(t, texture.Bounds().Dx(), texture.Bounds().Dy())
 	// Faces on the painted sheet do not overlap: their area is no more than the sheet's.
 	area := 0.0
 	for i := 0; i < len(s.UVs); i += 6 {

@@ -33,6 +33,20 @@ func samplePlan(t testing.TB) plan.Plan {
 	return p
 }
 
+// views are the five views of the sample as they print.
+func views(t testing.TB) sheets.Drawing {
+	documents, err := samples.Documents()
+	require.NoError(t, err)
+	d := documents[0].Resolve(now)
+	d.AsOf = now
+	var deriver plan.Deriver
+	p, err := d.Plan(&deriver)
+	require.NoError(t, err)
+	seen, err := deriver.Portraits(p.Last())
+	require.NoError(t, err)
+	return sheets.Views(p, seen)
+}
+
 func TestSamplesAreWholeAndWithoutStops(t *testing.T) {
 	documents, err := samples.Documents()
 	require.NoError(t, err)

@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	"cinderpath/core/form"
+	"cinderpath/core/zone"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -110,7 +111,7 @@ func TestCupolaOnATurretOnAShell(t *testing.T) {
 	require.NoError(t, b.Check())
 	panels, err := form.Panels(b, form.Running{})
 	require.NoError(t, err)
-	low, high, ok := form.Extent(panels, func(zone string) bool { return zone.Part(zone) == "cupola" })
+	low, high, ok := form.Extent(panels, func(z string) bool { return zone.Part(z) == "cupola" })
 	require.True(t, ok)
 	assert.InDelta(t, 1300, low[2], 0.1)
 	assert.InDelta(t, 1450, high[2], 0.1)

@@ -75,18 +75,19 @@ func (p *Panel) pieceLines() [][]Line {
 // shown leaves of edges what nothing nearer covers. An edge that two faces share is drawn once.
 func shown(all []stroke, pieces []seen, width, height float64) []Edge {
 	index := newCells(pieces, width, height)
-	known := map[[4]int32]bool{}
-	key := func(p [2]float64) [2]int32 {
-		return [2]int32{int32(math.Round(p[0] * 100)), int32(math.Round(p[1] * 100))}
+	// By its ends in space: behind one that is seen another may run that is not.
+	known := map[[2][3]int32]bool{}
+	key := func(p [2]float64, depth float64) [3]int32 {
+		return [3]int32{int32(math.Round(p[0] * 100)), int32(math.Round(p[1] * 100)), int32(math.Round(depth))}
 	}
 	slices.SortStableFunc(all, func(a, b stroke) int { return int(a.Weight) - int(b.Weight) })
 	var out []Edge
 	for _, e := range all {
-		a, b := key(e.A), key(e.B)
-		if a == b || known[[4]int32{a[0], a[1], b[0], b[1]}] || known[[4]int32{b[0], b[1], a[0], a[1]}] {
+		a, b := key(e.A, e.a), key(e.B, e.b)
+		if a == b || known[[2][3]int32{a, b}] || known[[2][3]int32{b, a}] {
 			continue
 		}
-		known[[4]int32{a[0], a[1], b[0], b[1]}] = true
+		known[[2][3]int32{a, b}] = true
 		left := [][2]float64{{0, 1}}
 		index.along(e.A, e.B, func(n int32) bool {
 			if from, to, hit := pieces[n].hides(e); hit {

@@ -221,7 +221,7 @@ func TestTexelsKnowTheirEdges(t *testing.T) {
 			p := tx.Point(k)
 			want := math.Inf(1)
 			for axis, half := range []float64{500, 300, 0} {
-				if math.Abs(tx.Panel.Normal[axis]) > 0.5 {
+				if math.Abs(tx.Normal[axis]) > 0.5 {
 					continue
 				}
 				if axis == 2 {
@@ -231,7 +231,7 @@ func TestTexelsKnowTheirEdges(t *testing.T) {
 				}
 			}
 			if tx.Area[k] > 0 && want < 100 {
-				assert.InDelta(t, want, float64(tx.Convex[k]), 1e-3, tx.Panel.Name)
+				assert.InDelta(t, want, float64(tx.Convex[k]), 1e-3, tx.Zone)
 			}
 			assert.True(t, math.IsInf(float64(tx.Hollow[k]), 1))
 		}
@@ -242,7 +242,7 @@ func TestTexelsKnowTheirEdges(t *testing.T) {
 	near := 0
 	for _, tx := range form.NewGrid(panels, step).Texels {
 		for k, d := range tx.Hollow {
-			if p := tx.Point(k); tx.Panel.Zone == "hull.deck" && tx.Area[k] > 0 && d < 60 {
+			if p := tx.Point(k); tx.Zone == "hull.deck" && tx.Area[k] > 0 && d < 60 {
 				near++
 				dx, dy := max(math.Abs(p[0])-150, 0), max(math.Abs(p[1])-120, 0)
 				assert.InDelta(t, math.Hypot(dx, dy), float64(d), 1e-3)
@@ -252,41 +252,16 @@ func TestTexelsKnowTheirEdges(t *testing.T) {
 	assert.Greater(t, near, 100)
 }
 
-// Regions of a plane wave have the area that the plane cuts off.
-func TestRegionsMeasureTheHalfPlane(t *testing.T) {
-	panels, err := form.Panels(box(4000, 2000, 1000), form.Running{})
-	require.NoError(t, err)
-	rapid.Check(t, func(t *rapid.T) {
-		cut := rapid.Float64Range(-1900, 1900).Draw(t, "cut")
-		for _, l := range form.Lattices(panels, 60) {
-			if l.Panel.Zone != "hull.left" {
-				continue
-			}
-			values := make([]float64, len(l.Points))
-			for i, p := range l.Points {
-				values[i] = p[0]
-			}
-			area := 0.0
-			for _, ring := range l.Regions(values, cut) {
-				for i := range ring {
-					j := (i + 1) % len(ring)
-					area += (ring[i][0]*ring[j][1] - ring[j][0]*ring[i][1]) / 2
-				}
-			}
-			assert.InDelta(t, (2000-cut)*1000, math.Abs(area), 1)
-		}
-	})
-}
-
 func TestViewsMeetAndKeepTheirSize(t *testing.T) {
 	panels, err := form.Panels(box(6400, 3100, 2500), form.Running{})
 	require.NoError(t, err)
-	by := map[form.Side]form.View{}
-	for _, v := range form.Views(panels, 35) {
+	by := map[form.Side]form.Sight{}
+	for _, v := range form.Sights(panels, 35) {
 		by[v.Side] = v
-		assert.Len(t, v.Shapes, 1, "a box shows one face to each side")
-		assert.Len(t, v.Shapes[0].Heavy, 8, "with four edges where it ends")
-		assert.Empty(t, v.Shapes[0].Plain)
+		assert.Len(t, v.Edges, 4, "four edges where a box ends")
+		for _, e := range v.Edges {
+			assert.Equal(t, form.Heavy, e.Weight)
+		}
 	}
 	assert.InDelta(t, 6400.0/35, by[form.Left].Width, 1e-9)
 	assert.InDelta(t, 2500.0/35, by[form.Left].Height, 1e-9)
@@ -295,46 +270,159 @@ func TestViewsMeetAndKeepTheirSize(t *testing.T) {
 	assert.InDelta(t, 3100.0/35, by[form.Front].Width, 1e-9)
 }
 
-// Hidden lines right: at random places of every view of every outline, the last shape
-// drawn there is the nearest face that a ray finds.
-func TestTheNearestFaceIsDrawnLast(t *testing.T) {
-	r := rand.New(rand.NewPCG(5, 9))
+// What is seen at random points of every view of every outline is the nearest face that a
+// ray finds, and lies where the view's map to the face says.
+func TestTheNearestFaceIsSeen(t *testing.T) {
 	for _, kind := range form.Kinds {
 		panels, err := form.Panels(form.NewBody(kind, 6000, 2800, 2400), running(t, kind, 6000, 2800, 2400))
 		require.NoError(t, err)
 		hits, wrong := 0, 0
-		for _, v := range form.Views(panels, 35) {
-			for range 400 {
-				at := [2]float64{r.Float64() * v.Width, r.Float64() * v.Height}
-				point, _, ok := form.Pick(v.Side, panels, 35, at)
+		sights := form.Sights(panels, 35)
+		for i := range sights {
+			s := &sights[i]
+			r := s.Raster(s.Whole(), s.Width/14.3)
+			for at, seen := range r.Panel {
+				x, y := r.X+float64(at%r.NX)*r.Step, r.Y+float64(at/r.NX)*r.Step
+				point, _, ok := form.Pick(s.Side, panels, 35, [2]float64{x, y})
+				if ok != (seen >= 0) {
+					wrong++
+					continue
+				}
 				if !ok {
 					continue
 				}
-				drawn := ""
-				for _, s := range v.Shapes {
-					for _, ring := range s.Rings {
-						if inside(ring, at) {
-							drawn = s.Zone
-						}
-					}
-				}
 				hits++
+				u, v := s.Flats[seen].At(x, y)
+				back := panels[seen].Space(u, v)
 				// Faces that touch in one line of sight may be told either way.
-				same := false
-				for _, p := range panels {
-					if p.Zone == drawn {
-						q := p.Flat(point)
-						back := p.Space(q[0], q[1])
-						same = same || math.Hypot(math.Hypot(back[0]-point[0], back[1]-point[1]), back[2]-point[2]) < 2
-					}
-				}
-				if !same {
+				if math.Hypot(math.Hypot(back[0]-point[0], back[1]-point[1]), back[2]-point[2]) > 2 {
 					wrong++
 				}
 			}
 		}
-		assert.Greater(t, hits, 500, kind)
-		assert.LessOrEqual(t, float64(wrong), 0.002*float64(hits), "%s: %d of %d", kind, wrong, hits)
+		assert.Greater(t, hits, 200, kind)
+		assert.LessOrEqual(t, float64(wrong), 0.005*float64(hits), "%s: %d of %d", kind, wrong, hits)
+	}
+}
+
+// Hidden lines right: a line of a face is drawn where a ray finds nothing nearer, and not
+// where something is; at random places of all outlines.
+func TestHiddenLinesAreLeftOut(t *testing.T) {
+	random := rand.New(rand.NewPCG(5, 9))
+	for _, kind := range []form.Kind{form.Tracked, form.Wheeled, form.HalfTrack} {
+		panels, err := form.Panels(form.NewBody(kind, 6000, 2800, 2400), running(t, kind, 6000, 2800, 2400))
+		require.NoError(t, err)
+		shown, missing, looked, leaking := 0, 0, 0, 0
+		for _, s := range form.Sights(panels, 35) {
+			f := form.NewFrame(s.Side, panels, 35)
+			drawn := func(at [2]float64) bool {
+				for _, e := range s.Edges {
+					dx, dy := e.B[0]-e.A[0], e.B[1]-e.A[1]
+					k := min(max(((at[0]-e.A[0])*dx+(at[1]-e.A[1])*dy)/max(dx*dx+dy*dy, 1e-12), 0), 1)
+					if math.Hypot(e.A[0]+k*dx-at[0], e.A[1]+k*dy-at[1]) < 0.02 {
+						return true
+					}
+				}
+				return false
+			}
+			for range 150 {
+				p := panels[random.IntN(len(panels))]
+				if len(p.Lines) == 0 || f.Nearer(p.Normal, form.Vec{}) < 0.2 {
+					continue
+				}
+				l := p.Lines[random.IntN(len(p.Lines))]
+				if l.Smooth || l.Joint {
+					continue
+				}
+				var v form.Vec
+				k := 0.1 + 0.8*random.Float64()
+				for axis := range 3 {
+					v[axis] = l.A[axis] + k*(l.B[axis]-l.A[axis])
+				}
+				at := f.Flat(v)
+				// How far what is seen beside the place lies before it.
+				most := math.Inf(-1)
+				for _, by := range [][2]float64{{0.06, 0.06}, {-0.06, 0.06}, {0.06, -0.06}, {-0.06, -0.06}} {
+					front, _, ok := form.Pick(s.Side, panels, 35, [2]float64{at[0] + by[0], at[1] + by[1]})
+					before := -1e6
+					if ok {
+						before = f.Nearer(front, v)
+					}
+					most = max(most, before)
+				}
+				if most < 10 {
+					shown++
+					if !drawn(at) {
+						missing++
+					}
+				}
+			}
+			// Of what is drawn, some line of the body lies there no deeper than what is seen.
+			for range 40 {
+				e := s.Edges[random.IntN(len(s.Edges))]
+				at := [2]float64{(e.A[0] + e.B[0]) / 2, (e.A[1] + e.B[1]) / 2}
+				front, _, ok := form.Pick(s.Side, panels, 35, at)
+				if !ok {
+					continue
+				}
+				looked++
+				near := false
+				for _, p := range panels {
+					for _, l := range p.Lines {
+						a, b := f.Flat(l.A), f.Flat(l.B)
+						dx, dy := b[0]-a[0], b[1]-a[1]
+						k := min(max(((at[0]-a[0])*dx+(at[1]-a[1])*dy)/max(dx*dx+dy*dy, 1e-12), 0), 1)
+						if math.Hypot(a[0]+k*dx-at[0], a[1]+k*dy-at[1]) < 0.03 {
+							var v form.Vec
+							for axis := range 3 {
+								v[axis] = l.A[axis] + k*(l.B[axis]-l.A[axis])
+							}
+							near = near || f.Nearer(front, v) < 10
+						}
+					}
+				}
+				if !near {
+					leaking++
+				}
+			}
+		}
+		assert.Greater(t, shown, 20, kind)
+		assert.Greater(t, looked, 100, kind)
+		assert.LessOrEqual(t, float64(missing), 0.06*float64(shown), "%s: %d of %d lines that are seen are not drawn", kind, missing, shown)
+		assert.LessOrEqual(t, float64(leaking), 0.02*float64(looked), "%s: %d of %d lines that are drawn lie behind a face", kind, leaking, looked)
+	}
+}
+
+// A zone's outlines hold the points where the raster sees it, and no others.
+func TestOutlinesHoldWhatIsSeenOfAZone(t *testing.T) {
+	panels, err := form.Panels(form.NewBody(form.Tracked, 6000, 2800, 2400), running(t, form.Tracked, 6000, 2800, 2400))
+	require.NoError(t, err)
+	sights := form.Sights(panels, 35)
+	for i := range sights {
+		s := &sights[i]
+		outlines := s.Outlines(panels)
+		r := s.Raster(s.Whole(), s.Width/61)
+		right, all := 0, 0
+		for at, p := range r.Panel {
+			q := [2]float64{r.X + float64(at%r.NX)*r.Step, r.Y + float64(at/r.NX)*r.Step}
+			for _, o := range outlines {
+				in := false
+				for _, ring := range o.Rings {
+					if inside(ring, q) {
+						in = !in
+					}
+				}
+				is := p >= 0 && panels[p].Zone == o.Zone
+				if in || is {
+					all++
+					if in == is {
+						right++
+					}
+				}
+			}
+		}
+		require.Greater(t, all, 300)
+		assert.Greater(t, float64(right), 0.9*float64(all), "%s: %d of %d; rims are a third of a millimetre wide", s.Side, right, all)
 	}
 }
 
@@ -555,11 +643,11 @@ func BenchmarkPanels(b *testing.B) {
 	}
 }
 
-func BenchmarkViews(b *testing.B) {
+func BenchmarkSights(b *testing.B) {
 	panels, err := form.Panels(form.NewBody(form.Tracked, 6400, 3100, 2520), running(b, form.Tracked, 6400, 3100, 2520))
 	require.NoError(b, err)
 	for b.Loop() {
-		form.Views(panels, 35)
+		form.Sights(panels, 35)
 	}
 }
 

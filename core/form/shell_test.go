@@ -110,8 +110,8 @@ func TestPartsStandOnAShell(t *testing.T) {
 	_, high, ok := form.Extent(panels, func(zone string) bool { return zone == "turret.roof" })
 	require.True(t, ok)
 	assert.InDelta(t, 1300, high[2], 0.1)
-	for _, v := range form.Views(panels, 35) {
-		assert.NotEmpty(t, v.Shapes)
+	for _, s := range form.Sights(panels, 35) {
+		assert.NotEmpty(t, s.Outlines(panels))
 	}
 }
 

@@ -110,7 +110,8 @@ func TestLengthReachesEverything(t *testing.T) {
 	assert.Equal(t, "23 ft 4 in", after.Sizes[0].Imperial)
 	assert.Greater(t, after.Gear.Links, before.Gear.Links)
 	assert.InEpsilon(t, 7112.0/6400, after.Views[0].Width/before.Views[0].Width, 0.01)
-	assert.NotEqual(t, before.Views[0].Shapes, after.Views[0].Shapes)
+	assert.NotEqual(t, before.Drawing, after.Drawing)
+	assert.NotEqual(t, before.Last(), after.Last())
 	assert.InDelta(t, 0.3, after.Colours[1].Share, 0.005)
 	assert.Equal(t, 6400.0, b.Sizes.Length.MM, "the build that was edited is untouched")
 }
@@ -165,7 +166,7 @@ func TestLogMovesThePath(t *testing.T) {
 	log := []document.Entry{{Key: "1", Kind: document.Started, Task: first.ID, Title: first.Title, At: monday.Add(-time.Hour)}}
 	p = planOf(t, b, log...)
 	assert.Equal(t, path.IsNow, p.Steps[0].Status)
-	assert.Equal(t, "Clean the parts is under way.", p.Stand.Act)
+	assert.Equal(t, "Under way: clean the parts, 40 min", p.Stand.Act)
 	log = append(log, document.Entry{Key: "2", Kind: document.Finished, Task: first.ID, Title: first.Title, At: monday})
 	p = planOf(t, b, log...)
 	assert.Equal(t, path.IsDone, p.Steps[0].Status)

@@ -81,7 +81,8 @@ func TestBaseAndBrightMetal(t *testing.T) {
 // Every kind of layer is planned as its step, in its stage, with minutes by area or count.
 func TestEveryKindOfLayerIsAStep(t *testing.T) {
 	of := stepsOf()
-	for _, kind := range strata.Kinds {
+	for _, about := range strata.Abouts() {
+		kind := about.ID
 		b := tank(t)
 		family := map[strata.Kind]string{strata.Decals: "decal", strata.Fix: "pigment_fixer", strata.Wet: "wet_gloss", strata.Metal: "graphite"}[kind]
 		if family == "" {

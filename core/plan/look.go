@@ -47,8 +47,8 @@ func wears(b document.Build, steps []Step) (coats []coated, after []int) {
 	return coats, after
 }
 
-// seen names what of a layer the eye could see: what else changes does not paint anew.
-func seen(l strata.Layer) []any {
+// visible names what of a layer the eye could see: what else changes does not paint anew.
+func visible(l strata.Layer) []any {
 	return []any{l.ID, l.Kind, l.Family, l.Zones, l.Applied, l.Coats, l.Hex, l.Sheen, l.DepthMM}
 }
 
@@ -63,7 +63,7 @@ func (d *Deriver) looks(b document.Build, s surface, laid camouflage, steps []St
 	keys = []string{key}
 	for i := range coats {
 		c := &coats[i]
-		inputs := []any{key, seen(c.layer), c.hex}
+		inputs := []any{key, visible(c.layer), c.hex}
 		if c.layer.IsScheme() {
 			inputs = append(inputs, c.colour, laid.key)
 		}
@@ -76,7 +76,14 @@ func (d *Deriver) looks(b document.Build, s surface, laid camouflage, steps []St
 	return coats, keys, after, nil
 }
 
-// dress says of each step what is seen after it.
+// dressing is a build with all that goes onto its surface along the path.
+type dressing struct {
+	build document.Build
+	coats []coated
+	keys  []string // of what is seen after each coat, the bare surface first
+}
+
+// dress says of each step what is seen after it, and keeps what pictures of it need.
 func (d *Deriver) dress(b document.Build, p *Plan) error {
 	s, err := d.surface(b)
 	if err != nil {
@@ -86,7 +93,7 @@ func (d *Deriver) dress(b document.Build, p *Plan) error {
 	if err != nil {
 		return err
 	}
-	_, keys, after, err := d.looks(b, s, laid, p.Steps)
+	coats, keys, after, err := d.looks(b, s, laid, p.Steps)
 	if err != nil {
 		return err
 	}
@@ -94,6 +101,12 @@ func (d *Deriver) dress(b document.Build, p *Plan) error {
 		p.Steps[i].Look = nameOf(keys[after[i]])
 	}
 	p.Bare = nameOf(keys[0])
+	all := &dressing{b, coats, keys}
+	for _, k := range keys {
+		if err := d.put("dressing", nameOf(k), all); err != nil {
+			return err
+		}
+	}
 	return nil
 }
 
@@ -157,7 +170,7 @@ func (d *Deriver) resumed(g *form.Grid, keys []string, n int) (*look.State, int)
 // lay puts a coat on.
 func (d *Deriver) lay(b document.Build, s surface, laid camouflage, g *form.Grid, state *look.State, coats []coated, i int) error {
 	c := coats[i]
-	inputs := []any{s.drawing, seen(c.layer)}
+	inputs := []any{s.drawing, visible(c.layer)}
 	var cover []uint8
 	if c.layer.IsScheme() {
 		inputs = append(inputs, laid.key, c.colour)
@@ -170,8 +183,8 @@ func (d *Deriver) lay(b document.Build, s surface, laid camouflage, g *form.Grid
 	if c.hex != "" {
 		c.layer.Hex = c.hex
 	}
-	material, visible := c.layer.Material()
-	state.Lay(look.Coat{Deposit: deposit, Effect: c.layer.Effect(), Paint: material, Clear: !visible})
+	material, ok := c.layer.Material()
+	state.Lay(look.Coat{Deposit: deposit, Effect: c.layer.Effect(), Paint: material, Clear: !ok})
 	if c.hex != "" && c.colour <= 1 {
 		deposits, of := strata.Undressed(g)
 		for k := range deposits {
@@ -197,37 +210,44 @@ const Worn form.Side = "worn"
 // mostPixels of one picture.
 const mostPixels = 6_000_000
 
-// named finds what a look names: the surface with the coats along the path, and how many of
-// them are on.
-func (d *Deriver) named(b document.Build, p Plan, name string) (s surface, coats []coated, keys []string, n int, laid camouflage, err error) {
-	if s, err = d.surface(b); err != nil {
-		return s, nil, nil, 0, laid, err
+// ErrForgotten says that no build that was derived lately looks so: derive it, and ask again.
+var ErrForgotten = measure.Refuse("look", "the build does not look so any more", "ask for the plan again")
+
+// named finds what a look names, and how many coats are on in it.
+func (d *Deriver) named(name string) (*dressing, int, error) {
+	all, ok := got[*dressing](d, "dressing", name)
+	if !ok {
+		return nil, 0, ErrForgotten
 	}
-	if laid, err = d.scheme(b, s); err != nil {
-		return s, nil, nil, 0, laid, err
-	}
-	if coats, keys, _, err = d.looks(b, s, laid, p.Steps); err != nil {
-		return s, nil, nil, 0, laid, err
-	}
-	if n = slices.IndexFunc(keys, func(k string) bool { return nameOf(k) == name }); n < 0 {
-		err = measure.Refuse("look", "the build does not look so any more", "ask for the plan again")
-	}
-	return s, coats, keys, n, laid, err
+	return all, slices.IndexFunc(all.keys, func(k string) bool { return nameOf(k) == name }), nil
 }
 
-// Picture gives a picture of a build as PNG. What it shows is named by its question alone: a
-// look that the build no longer has is refused.
-func (d *Deriver) Picture(b document.Build, p Plan, q PictureQuestion) ([]byte, error) {
-	s, coats, keys, n, laid, err := d.named(b, p, q.Look)
+// seen gives the frame that a look names, with the surface that it is of.
+func (d *Deriver) seen(all *dressing, n int) (surface, look.Frame, error) {
+	s, err := d.surface(all.build)
+	if err != nil {
+		return s, nil, err
+	}
+	laid, err := d.scheme(all.build, s)
+	if err != nil {
+		return s, nil, err
+	}
+	f, err := d.frame(all.build, s, laid, all.coats, all.keys, n)
+	return s, f, err
+}
+
+// Picture gives a picture as PNG. What it shows is named by its question alone.
+func (d *Deriver) Picture(q PictureQuestion) ([]byte, error) {
+	all, n, err := d.named(q.Look)
 	if err != nil {
 		return nil, err
 	}
-	return stage(d, "picture", []any{keys[n], q}, func() ([]byte, error) {
-		f, err := d.frame(b, s, laid, coats, keys, n)
+	return stage(d, "picture", []any{all.keys[n], q}, func() ([]byte, error) {
+		s, f, err := d.seen(all, n)
 		if err != nil {
 			return nil, err
 		}
-		img, err := d.painted(b, s, f, q)
+		img, err := d.painted(all.build, s, f, q)
 		if err != nil {
 			return nil, err
 		}
@@ -237,7 +257,7 @@ func (d *Deriver) Picture(b document.Build, p Plan, q PictureQuestion) ([]byte, 
 	})
 }
 
-// Image is a picture of a view before it is packed.
+// painted is a picture before it is packed.
 func (d *Deriver) painted(b document.Build, s surface, f look.Frame, q PictureQuestion) (image.Image, error) {
 	g, err := d.grid(b, s)
 	if err != nil {
@@ -324,17 +344,17 @@ type Portrait struct {
 // printed is how fine pictures are printed, model mm to a point.
 const printed = 0.2
 
-// Portraits are the five views of a build as it looks after a step, for print.
-func (d *Deriver) Portraits(b document.Build, p Plan, name string) ([]Portrait, error) {
-	s, coats, keys, n, laid, err := d.named(b, p, name)
+// Portraits are the five views as a look names them, for print.
+func (d *Deriver) Portraits(name string) ([]Portrait, error) {
+	all, n, err := d.named(name)
 	if err != nil {
 		return nil, err
 	}
-	f, err := d.frame(b, s, laid, coats, keys, n)
+	s, f, err := d.seen(all, n)
 	if err != nil {
 		return nil, err
 	}
-	sights, err := d.sights(b, s)
+	sights, err := d.sights(all.build, s)
 	if err != nil {
 		return nil, err
 	}
@@ -342,7 +362,7 @@ func (d *Deriver) Portraits(b document.Build, p Plan, name string) ([]Portrait, 
 	for i, sight := range sights {
 		// Large models are printed coarser: they are looked at from farther off.
 		pixel := max(printed, math.Sqrt(sight.Width*sight.Height/mostPixels*5))
-		img, err := d.painted(b, s, f, PictureQuestion{Side: sight.Side, Pixel: pixel})
+		img, err := d.painted(all.build, s, f, PictureQuestion{Side: sight.Side, Pixel: pixel})
 		if err != nil {
 			return nil, err
 		}

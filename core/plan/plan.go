@@ -21,6 +21,7 @@ type Sheet struct {
 // ZoneLine is one zone with its area on the model.
 type ZoneLine struct {
 	Zone   string    `json:"zone"`
+	Words  string    `json:"words"` // as people say it
 	AreaCM float64   `json:"areaCm2"`
 	Shares []float64 `json:"shares"` // of each colour
 
@@ -57,6 +58,7 @@ type Plan struct {
 	Sheet    Sheet              `json:"sheet"`
 	Sheets   []string           `json:"sheets"` // those that there is something on
 	Zones    []ZoneLine         `json:"zones"`
+	Places   map[string]string  `json:"places"` // zones and parts as people say them
 	Colours  []ColourLine       `json:"colours"`
 	Findings []strata.Finding   `json:"findings"`
 	Steps    []Step             `json:"steps"`
@@ -68,6 +70,14 @@ type Plan struct {
 	Timers    []Timer        `json:"timers"`
 	Ends      time.Time      `json:"ends,omitzero"`
 	Bound     time.Time      `json:"bound,omitzero"` // no plan of this build alone ends before
+}
+
+// Last names what is seen after the last step.
+func (p Plan) Last() string {
+	if len(p.Steps) == 0 {
+		return p.Bare
+	}
+	return p.Steps[len(p.Steps)-1].Look
 }
 
 // addDimensions draws the overall sizes beside the views they are seen in.

@@ -38,7 +38,7 @@ func edit(t *rapid.T, b document.Build) document.Edit {
 	case 3:
 		return document.Edit{Op: document.EditLayers, Layers: []strata.Edit{{Op: "move", ID: layer(), Before: layer()}}}
 	case 4:
-		kind := rapid.SampledFrom(strata.Kinds).Draw(t, "kind")
+		kind := rapid.SampledFrom(layerKinds()).Draw(t, "kind")
 		family := rapid.SampledFrom(strata.Families()).Draw(t, "family")
 		return document.Edit{Op: document.EditLayers, Layers: []strata.Edit{{Op: "insert", Before: layer(),
 			Layer: &strata.Layer{Name: string(kind), Kind: kind, Family: family.ID, Applied: strata.Brushed, Coats: rapid.IntRange(0, 3).Draw(t, "coats")}}}}
@@ -170,4 +170,12 @@ func TestLinesOfAnEveningSayWhatTheyAreGoodFor(t *testing.T) {
 	for _, kind := range []string{"dries", "goes"} {
 		assert.Positive(t, said[kind], kind)
 	}
+}
+
+// layerKinds are all there are.
+func layerKinds() (out []strata.Kind) {
+	for _, a := range strata.Abouts() {
+		out = append(out, a.ID)
+	}
+	return out
 }

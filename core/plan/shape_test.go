@@ -10,6 +10,7 @@ import (
 	"cinderpath/core/measure"
 	"cinderpath/core/plan"
 	"cinderpath/core/vehicle"
+	"cinderpath/core/zone"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -88,7 +89,7 @@ func TestResizingKeepsTheVehicleWhole(t *testing.T) {
 		}
 		panels, err := vehicle.Panels(next)
 		require.NoError(t, err)
-		low, high, ok := form.Extent(panels, func(zone string) bool { return zone.Part(zone) == "hull" || zone.Part(zone) == "gear" })
+		low, high, ok := form.Extent(panels, func(z string) bool { return zone.Part(z) == "hull" || zone.Part(z) == "gear" })
 		require.True(t, ok)
 		assert.InDelta(t, next.Sizes.Width.MM, high[1]-low[1], 0.02*next.Sizes.Width.MM, e.Text)
 	}
@@ -112,7 +113,7 @@ func TestSheetsOfABuild(t *testing.T) {
 func TestTheTurningVehicleIsTheOneOnThePlate(t *testing.T) {
 	b := tank(t)
 	var d plan.Deriver
-	s, err := d.Solid(b, workshop())
+	s, err := d.Solid(b)
 	require.NoError(t, err)
 	p := planOf(t, b)
 	zones := map[string]bool{}
@@ -139,7 +140,7 @@ func TestTheTurningVehicleIsTheOneOnThePlate(t *testing.T) {
 	}
 	assert.InEpsilon(t, painted, area/100, 1e-3)
 	assert.InDelta(t, 3100.0/35, s.High[2]-s.Low[2], 2)
-	again, err := d.Solid(b, workshop())
+	again, err := d.Solid(b)
 	require.NoError(t, err)
 	assert.Equal(t, s, again)
 }

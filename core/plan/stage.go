@@ -25,6 +25,8 @@ type Deriver struct {
 	bytes  int64
 	flight singleflight.Group
 
+	computed map[string]int // how often each stage was
+
 	developing sync.Mutex  // one surface is painted at a time: each uses all processors
 	live       *look.State // the one painted last, with what it is named by
 	liveKey    string
@@ -70,6 +72,7 @@ func stage[T any](d *Deriver, name string, inputs any, f func() (T, error)) (T, 
 		if err != nil {
 			return nil, err
 		}
+		d.count(name)
 		d.keep(key, out)
 		return out, nil
 	})
@@ -109,6 +112,16 @@ func (d *Deriver) recall(key string) (any, bool) {
 	}
 	d.recent.MoveToFront(e)
 	return e.Value.(kept).value, true
+}
+
+// count tells tests which stages an edit reached.
+func (d *Deriver) count(name string) {
+	d.mu.Lock()
+	defer d.mu.Unlock()
+	if d.computed == nil {
+		d.computed = map[string]int{}
+	}
+	d.computed[name]++
 }
 
 func (d *Deriver) keep(key string, value any) {

@@ -3,6 +3,7 @@ package plan
 import (
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"cinderpath/core/bench"
@@ -15,7 +16,8 @@ type Stand struct {
 	Total   int      `json:"total"`
 	Stage   string   `json:"stage"`
 	Next    string   `json:"next,omitempty"` // id of the step to take up next
-	Act     string   `json:"act"`            // in words
+	Act     string   `json:"act"`            // in words: when, what, how long
+	Why     string   `json:"why,omitempty"`  // what set its place
 	Tonight []string `json:"tonight"`        // steps of the next session
 	Session string   `json:"session,omitempty"`
 	Ends    string   `json:"ends,omitempty"` // when the last step is laid
@@ -65,24 +67,24 @@ func (p *Plan) stand(asOf time.Time) {
 	default:
 		n := p.Steps[next]
 		s.Next, s.Stage = n.ID, n.Stage
-		s.Act = act(n, asOf)
+		s.Act, s.Why = act(n, asOf), n.Why
 		s.Session = n.Spans[0].From.Format(clockFace)
 		s.Tonight = tonight(p.Steps, n.Spans[0].From)
 	}
 	p.Stand = s
 }
 
+// act says the next act as one would say it: "Tonight 20:20: chips, 51 min".
 func act(n Step, asOf time.Time) string {
-	from := n.Spans[0].From
-	switch {
+	what := fmt.Sprintf("%s, %.0f min", strings.ToLower(n.Title[:1])+n.Title[1:], n.Minutes)
+	switch from := n.Spans[0].From; {
 	case n.Status == path.IsNow:
-		return n.Title + " is under way."
-	case n.Status == path.IsReady && !from.After(asOf):
-		return n.Title + " now."
-	case n.Status == path.IsWaiting && n.Until.After(asOf):
-		return fmt.Sprintf("%s on %s: %s", n.Title, from.Format(clockFace), n.Why)
+		return "Under way: " + what
+	case !from.After(asOf):
+		return "Now: " + what
 	default:
-		return fmt.Sprintf("%s on %s.", n.Title, from.Format(clockFace))
+		at := when(from, asOf)
+		return strings.ToUpper(at[:1]) + at[1:] + ": " + what
 	}
 }
 

@@ -56,13 +56,10 @@ type Step struct {
 	touch time.Time // dry to the touch, once it is done
 }
 
-// WrongLine is a mishap that may be met at a step.
+// WrongLine is a mishap that may be met at a step; the library tells its name and repair.
 type WrongLine struct {
-	ID     string `json:"id"`
-	Name   string `json:"name"`
-	Repair string `json:"repair"`
-	Leave  string `json:"leave,omitempty"` // when it may be left
-	Usual  bool   `json:"usual"`           // with this kind of step
+	ID    string `json:"id"`
+	Usual bool   `json:"usual"` // with this kind of step
 }
 
 // airbrush holds the handbook's starting values: parts of thinner to one of paint
@@ -104,7 +101,7 @@ func steps(item document.Item, w document.Workshop, tasks []path.Task, placed []
 			describe(&s, b, b.Order.Own[at].AsLayer(), w.Calendar)
 		}
 		for _, m := range bench.Mishaps(t.Stage, t.Kind) {
-			s.Wrong = append(s.Wrong, WrongLine{m.ID, m.Name, m.Words, m.Leave, slices.Contains(kind.Wrong, m.ID)})
+			s.Wrong = append(s.Wrong, WrongLine{m.ID, slices.Contains(kind.Wrong, m.ID)})
 		}
 		for _, r := range told {
 			if (r.kind != "" && r.kind == t.Kind) || (r.Product != "" && r.Product == s.Product) {

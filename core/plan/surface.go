@@ -13,6 +13,7 @@ import (
 	"cinderpath/core/measure"
 	"cinderpath/core/scheme"
 	"cinderpath/core/vehicle"
+	"cinderpath/core/zone"
 )
 
 // texel is the side of the surface grid's squares on the model, mm.
@@ -128,7 +129,7 @@ func zoneLines(b document.Build, s surface, laid camouflage) []ZoneLine {
 		}
 		seen[z] = true
 		f := s.facing[z]
-		out = append(out, ZoneLine{Zone: z, AreaCM: s.area[z], Shares: rounded(laid.Zones[z]),
+		out = append(out, ZoneLine{Zone: z, Words: zone.Words(z), AreaCM: s.area[z], Shares: rounded(laid.Zones[z]),
 			Upright: f["upright"] / model, Sloped: f["sloped"] / model, Flat: f["flat"] / model,
 			Why: measure.Because("model area = real area / N²", []string{
 				fmt.Sprintf("real area %.2f m² of %d panels, hidden faces left out", s.area[z]*model/1e6, s.faces[z]), "N = " + strings.TrimPrefix(b.Scale.String(), "1:")})})
@@ -140,6 +141,15 @@ func rounded(x []float64) []float64 {
 	out := make([]float64, len(x))
 	for i, v := range x {
 		out[i] = math.Round(v*1e4) / 1e4
+	}
+	return out
+}
+
+// placesOf says zones, and the parts they belong to, as people do.
+func placesOf(zones []string) map[string]string {
+	out := map[string]string{}
+	for _, z := range zones {
+		out[z], out[zone.Part(z)] = zone.Words(z), zone.Words(zone.Part(z))
 	}
 	return out
 }

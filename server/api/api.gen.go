@@ -245,6 +245,9 @@ type DimensionEdit = document.DimensionEdit
 // Document defines model for Document.
 type Document = sheets.Document
 
+// Drawing defines model for Drawing.
+type Drawing = plan.Drawing
+
 // DrillAnswer defines model for DrillAnswer.
 type DrillAnswer = measure.DrillAnswer
 
@@ -304,6 +307,9 @@ type FormQuestion = vehicle.FormQuestion
 // GearLine defines model for GearLine.
 type GearLine = vehicle.GearLine
 
+// Glance defines model for Glance.
+type Glance = plan.Glance
+
 // Ground defines model for Ground.
 type Ground = gear.Terrain
 
@@ -320,19 +326,15 @@ type HealthStatus string
 
 // Home defines model for Home.
 type Home struct {
-	Builds   []HomeLine `json:"builds"`
-	Revision int64      `json:"revision"`
-	Workshop Workshop   `json:"workshop"`
+	Builds  []HomeLine `json:"builds"`
+	Name    string     `json:"name"`
+	Tonight Tonight    `json:"tonight"`
 }
 
 // HomeLine defines model for HomeLine.
 type HomeLine struct {
-	Plan Plan `json:"plan"`
-
-	// Priority lower goes first where two builds want the same evening
-	Priority int    `json:"priority"`
+	Glance   Glance `json:"glance"`
 	Revision int64  `json:"revision"`
-	Subject  string `json:"subject"`
 }
 
 // Hull defines model for Hull.
@@ -394,6 +396,12 @@ type Layer = strata.Layer
 // LayerEdit defines model for LayerEdit.
 type LayerEdit = strata.Edit
 
+// LayerKind defines model for LayerKind.
+type LayerKind = strata.About
+
+// LayerKindId defines model for LayerKindId.
+type LayerKindId = strata.Kind
+
 // LearnedLine defines model for LearnedLine.
 type LearnedLine = plan.LearnedLine
 
@@ -405,11 +413,13 @@ type LengthQuestion = measure.LengthQuestion
 
 // Library defines model for Library.
 type Library struct {
-	Arrival   []string   `json:"arrival"`
-	Kinds     []StepKind `json:"kinds"`
-	Materials []string   `json:"materials"`
-	Schools   []School   `json:"schools"`
-	Weather   []Air      `json:"weather"`
+	Arrival   []string    `json:"arrival"`
+	Kinds     []StepKind  `json:"kinds"`
+	Layers    []LayerKind `json:"layers"`
+	Materials []string    `json:"materials"`
+	Mishaps   []Mishap    `json:"mishaps"`
+	Schools   []School    `json:"schools"`
+	Weather   []Air       `json:"weather"`
 }
 
 // Link defines model for Link.
@@ -435,6 +445,14 @@ type MeshAnswer = sheets.MeshAnswer
 
 // MeshQuestion defines model for MeshQuestion.
 type MeshQuestion = sheets.MeshQuestion
+
+// Mishap defines model for Mishap.
+type Mishap struct {
+	Id     string  `json:"id"`
+	Leave  *string `json:"leave,omitempty"`
+	Name   string  `json:"name"`
+	Repair string  `json:"repair"`
+}
 
 // MovedStep defines model for MovedStep.
 type MovedStep = document.Move
@@ -492,13 +510,6 @@ type PartState struct {
 
 // PartStateStage defines model for PartState.Stage.
 type PartStateStage string
-
-// Patch defines model for Patch.
-type Patch struct {
-	Colour  int     `json:"colour"`
-	Opacity float32 `json:"opacity"`
-	Rings   []Ring  `json:"rings"`
-}
 
 // PathArrow defines model for PathArrow.
 type PathArrow = tasks.Arrow
@@ -668,30 +679,47 @@ type StaleProblem struct {
 	Type    string     `json:"type"`
 }
 
+// Stand defines model for Stand.
+type Stand struct {
+	Act     string   `json:"act"`
+	Done    int      `json:"done"`
+	Ends    *string  `json:"ends,omitempty"`
+	Next    *string  `json:"next,omitempty"`
+	Session *string  `json:"session,omitempty"`
+	Stage   string   `json:"stage"`
+	Tonight []string `json:"tonight"`
+	Total   int      `json:"total"`
+	Waiting []string `json:"waiting"`
+	Why     *string  `json:"why,omitempty"`
+}
+
 // Start defines model for Start.
 type Start = document.Start
 
 // Step defines model for Step.
 type Step struct {
-	After     []StepArrow `json:"after"`
-	Again     *bool       `json:"again,omitempty"`
-	Air       *string     `json:"air,omitempty"`
-	Airbrush  *string     `json:"airbrush,omitempty"`
-	Amount    *string     `json:"amount,omitempty"`
-	AreaCm2   *float32    `json:"areaCm2,omitempty"`
-	Cautions  []string    `json:"cautions"`
-	Chain     *bool       `json:"chain,omitempty"`
-	Checks    []string    `json:"checks"`
-	Closes    *time.Time  `json:"closes,omitempty"`
-	Colour    *int        `json:"colour,omitempty"`
-	Dries     []string    `json:"dries"`
-	Failed    *string     `json:"failed,omitempty"`
-	Fine      *bool       `json:"fine,omitempty"`
-	Hex       *string     `json:"hex,omitempty"`
-	Id        string      `json:"id"`
-	Kind      *string     `json:"kind,omitempty"`
-	Layer     *string     `json:"layer,omitempty"`
-	Lessons   []Reminder  `json:"lessons"`
+	After    []StepArrow `json:"after"`
+	Again    *bool       `json:"again,omitempty"`
+	Air      *string     `json:"air,omitempty"`
+	Airbrush *string     `json:"airbrush,omitempty"`
+	Amount   *string     `json:"amount,omitempty"`
+	AreaCm2  *float32    `json:"areaCm2,omitempty"`
+	Cautions []string    `json:"cautions"`
+	Chain    *bool       `json:"chain,omitempty"`
+	Checks   []string    `json:"checks"`
+	Closes   *time.Time  `json:"closes,omitempty"`
+	Colour   *int        `json:"colour,omitempty"`
+	Dries    []string    `json:"dries"`
+	Failed   *string     `json:"failed,omitempty"`
+	Fine     *bool       `json:"fine,omitempty"`
+	Hex      *string     `json:"hex,omitempty"`
+	Id       string      `json:"id"`
+	Kind     *string     `json:"kind,omitempty"`
+	Layer    *string     `json:"layer,omitempty"`
+	Lessons  []Reminder  `json:"lessons"`
+
+	// Look names what is seen once it is done
+	Look      string      `json:"look"`
 	MadeFrom  *[]string   `json:"madeFrom,omitempty"`
 	Minutes   float32     `json:"minutes"`
 	Mix       *string     `json:"mix,omitempty"`
@@ -719,6 +747,7 @@ type Step struct {
 	Tools     []string    `json:"tools"`
 	Until     *time.Time  `json:"until,omitempty"`
 	Waits     *[]float32  `json:"waits,omitempty"`
+	Where     string      `json:"where"`
 	Why       string      `json:"why"`
 	Work      *string     `json:"work,omitempty"`
 	Wrong     []WrongLine `json:"wrong"`
@@ -806,26 +835,12 @@ type View struct {
 		Real  string    `json:"real"`
 		To    []float32 `json:"to"`
 	} `json:"dimensions,omitempty"`
-	Height float32 `json:"height"`
-	Origin Point2  `json:"origin"`
-	Shapes []struct {
-		// Fine x, y, x, y … in model mm.
-		Fine *Ring `json:"fine,omitempty"`
-
-		// Heavy x, y, x, y … in model mm.
-		Heavy   *Ring    `json:"heavy,omitempty"`
-		Light   float32  `json:"light"`
-		Patches *[]Patch `json:"patches,omitempty"`
-
-		// Plain x, y, x, y … in model mm.
-		Plain *Ring  `json:"plain,omitempty"`
-		Rings []Ring `json:"rings"`
-		Zone  string `json:"zone"`
-	} `json:"shapes"`
-	Side  ViewSide `json:"side"`
-	Width float32  `json:"width"`
-	X     float32  `json:"x"`
-	Y     float32  `json:"y"`
+	Height float32  `json:"height"`
+	Origin Point2   `json:"origin"`
+	Side   ViewSide `json:"side"`
+	Width  float32  `json:"width"`
+	X      float32  `json:"x"`
+	Y      float32  `json:"y"`
 }
 
 // ViewSide defines model for View.Side.
@@ -862,8 +877,17 @@ type Window struct {
 // Workshop defines model for Workshop.
 type Workshop = document.Workshop
 
+// WorkshopState defines model for WorkshopState.
+type WorkshopState struct {
+	Revision int64    `json:"revision"`
+	Workshop Workshop `json:"workshop"`
+}
+
 // WrongLine defines model for WrongLine.
 type WrongLine = plan.WrongLine
+
+// DrawingName defines model for DrawingName.
+type DrawingName = string
 
 // Hash defines model for Hash.
 type Hash = string
@@ -891,8 +915,26 @@ type ExportBuildParams struct {
 	Only *bool `form:"only,omitempty" json:"only,omitempty"`
 }
 
+// PictureParams defines parameters for Picture.
+type PictureParams struct {
+	// Px Points to a millimetre of the model.
+	Px *float32 `form:"px,omitempty" json:"px,omitempty"`
+
+	// Box Part of the view: x, y, width, height, model mm; all of it when not given.
+	Box *[]float32 `form:"box,omitempty" json:"box,omitempty"`
+
+	// Bare Without the lines of the drawing.
+	Bare *bool `form:"bare,omitempty" json:"bare,omitempty"`
+
+	// Only Places in colour, the rest grey.
+	Only *[]string `form:"only,omitempty" json:"only,omitempty"`
+}
+
 // SheetParams defines parameters for Sheet.
 type SheetParams struct {
+	// Look What the views show, as a step names it; the last one when not given.
+	Look *string `form:"look,omitempty" json:"look,omitempty"`
+
 	// Paper Pages of a PDF; A4 when not given.
 	Paper *string `form:"paper,omitempty" json:"paper,omitempty"`
 }
@@ -998,6 +1040,9 @@ type ServerInterface interface {
 	// (GET /api/builds/{id}/diary)
 	Diary(c *gin.Context, id Id)
 
+	// (GET /api/builds/{id}/drawings/{drawing})
+	Drawing(c *gin.Context, id Id, drawing DrawingName)
+
 	// (POST /api/builds/{id}/duplicate)
 	DuplicateBuild(c *gin.Context, id Id)
 
@@ -1025,14 +1070,17 @@ type ServerInterface interface {
 	// (POST /api/builds/{id}/pick)
 	Pick(c *gin.Context, id Id)
 
+	// (GET /api/builds/{id}/pictures/{look}/{side})
+	Picture(c *gin.Context, id Id, look string, side string, params PictureParams)
+
 	// (POST /api/builds/{id}/restore)
 	RestoreBuild(c *gin.Context, id Id)
 
 	// (GET /api/builds/{id}/sheets/{name})
 	Sheet(c *gin.Context, id Id, name string, params SheetParams)
 
-	// (GET /api/builds/{id}/solid)
-	Solid(c *gin.Context, id Id)
+	// (GET /api/builds/{id}/solids/{drawing})
+	Solid(c *gin.Context, id Id, drawing DrawingName)
 
 	// (POST /api/builds/{id}/undo)
 	UndoEdit(c *gin.Context, id Id, params UndoEditParams)
@@ -1111,6 +1159,9 @@ type ServerInterface interface {
 
 	// (GET /api/stock)
 	Stock(c *gin.Context)
+
+	// (GET /api/workshop)
+	GetWorkshop(c *gin.Context)
 
 	// (PUT /api/workshop)
 	KeepWorkshop(c *gin.Context, params KeepWorkshopParams)
@@ -1214,6 +1265,40 @@ func (siw *ServerInterfaceWrapper) Diary(c *gin.Context) {
 	}
 
 	siw.Handler.Diary(c, id)
+}
+
+// Drawing operation middleware
+func (siw *ServerInterfaceWrapper) Drawing(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "drawing" -------------
+	var drawing DrawingName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "drawing", c.Param("drawing"), &drawing, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter drawing: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Drawing(c, id, drawing)
 }
 
 // DuplicateBuild operation middleware
@@ -1497,6 +1582,84 @@ func (siw *ServerInterfaceWrapper) Pick(c *gin.Context) {
 	siw.Handler.Pick(c, id)
 }
 
+// Picture operation middleware
+func (siw *ServerInterfaceWrapper) Picture(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "look" -------------
+	var look string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "look", c.Param("look"), &look, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter look: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "side" -------------
+	var side string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "side", c.Param("side"), &side, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter side: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params PictureParams
+
+	// ------------- Optional query parameter "px" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "px", c.Request.URL.Query(), &params.Px, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter px: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "box" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", false, false, "box", c.Request.URL.Query(), &params.Box, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter box: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "bare" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "bare", c.Request.URL.Query(), &params.Bare, runtime.BindQueryParameterOptions{Type: "boolean", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter bare: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "only" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", false, false, "only", c.Request.URL.Query(), &params.Only, runtime.BindQueryParameterOptions{Type: "array", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter only: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Picture(c, id, look, side, params)
+}
+
 // RestoreBuild operation middleware
 func (siw *ServerInterfaceWrapper) RestoreBuild(c *gin.Context) {
 
@@ -1549,6 +1712,14 @@ func (siw *ServerInterfaceWrapper) Sheet(c *gin.Context) {
 	// Parameter object where we will unmarshal all parameters from the context
 	var params SheetParams
 
+	// ------------- Optional query parameter "look" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "look", c.Request.URL.Query(), &params.Look, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter look: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	// ------------- Optional query parameter "paper" -------------
 
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "paper", c.Request.URL.Query(), &params.Paper, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
@@ -1582,6 +1753,15 @@ func (siw *ServerInterfaceWrapper) Solid(c *gin.Context) {
 		return
 	}
 
+	// ------------- Path parameter "drawing" -------------
+	var drawing DrawingName
+
+	err = runtime.BindStyledParameterWithOptions("simple", "drawing", c.Param("drawing"), &drawing, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter drawing: %w", err), http.StatusBadRequest)
+		return
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -1589,7 +1769,7 @@ func (siw *ServerInterfaceWrapper) Solid(c *gin.Context) {
 		}
 	}
 
-	siw.Handler.Solid(c, id)
+	siw.Handler.Solid(c, id, drawing)
 }
 
 // UndoEdit operation middleware
@@ -1993,6 +2173,19 @@ func (siw *ServerInterfaceWrapper) Stock(c *gin.Context) {
 	siw.Handler.Stock(c)
 }
 
+// GetWorkshop operation middleware
+func (siw *ServerInterfaceWrapper) GetWorkshop(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetWorkshop(c)
+}
+
 // KeepWorkshop operation middleware
 func (siw *ServerInterfaceWrapper) KeepWorkshop(c *gin.Context) {
 
@@ -2079,6 +2272,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/healthz", wrapper.Health)
 	router.GET(options.BaseURL+"/api/home", wrapper.Home)
 	router.GET(options.BaseURL+"/api/families", wrapper.Families)
+	router.GET(options.BaseURL+"/api/workshop", wrapper.GetWorkshop)
 	router.PUT(options.BaseURL+"/api/workshop", wrapper.KeepWorkshop)
 	router.POST(options.BaseURL+"/api/builds", wrapper.StartBuild)
 	router.DELETE(options.BaseURL+"/api/builds/:id", wrapper.RemoveBuild)
@@ -2090,7 +2284,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/builds/:id/log", wrapper.AppendLog)
 	router.GET(options.BaseURL+"/api/builds/:id/export", wrapper.ExportBuild)
 	router.GET(options.BaseURL+"/api/builds/:id/sheets/:name", wrapper.Sheet)
-	router.GET(options.BaseURL+"/api/builds/:id/solid", wrapper.Solid)
+	router.GET(options.BaseURL+"/api/builds/:id/solids/:drawing", wrapper.Solid)
+	router.GET(options.BaseURL+"/api/builds/:id/drawings/:drawing", wrapper.Drawing)
+	router.GET(options.BaseURL+"/api/builds/:id/pictures/:look/:side", wrapper.Picture)
 	router.GET(options.BaseURL+"/api/fittings", wrapper.FittingKinds)
 	router.GET(options.BaseURL+"/api/evenings", wrapper.Evenings)
 	router.GET(options.BaseURL+"/api/library", wrapper.Library)
@@ -2263,6 +2459,68 @@ type DiarydefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response DiarydefaultApplicationProblemPlusJSONResponse) VisitDiaryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type DrawingRequestObject struct {
+	Id      Id          `json:"id"`
+	Drawing DrawingName `json:"drawing"`
+}
+
+type DrawingResponseObject interface {
+	VisitDrawingResponse(w http.ResponseWriter) error
+}
+
+type Drawing200ResponseHeaders struct {
+	CacheControl *string
+	ETag         *string
+}
+
+type Drawing200JSONResponse struct {
+	Body    Drawing
+	Headers Drawing200ResponseHeaders
+}
+
+func (response Drawing200JSONResponse) VisitDrawingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	if response.Headers.CacheControl != nil {
+		w.Header().Set("Cache-Control", fmt.Sprint(*response.Headers.CacheControl))
+	}
+	if response.Headers.ETag != nil {
+		w.Header().Set("ETag", fmt.Sprint(*response.Headers.ETag))
+	}
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type Drawing304Response struct {
+}
+
+func (response Drawing304Response) VisitDrawingResponse(w http.ResponseWriter) error {
+	w.WriteHeader(304)
+	return nil
+}
+
+type DrawingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response DrawingdefaultApplicationProblemPlusJSONResponse) VisitDrawingResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -2730,6 +2988,74 @@ func (response PickdefaultApplicationProblemPlusJSONResponse) VisitPickResponse(
 	return err
 }
 
+type PictureRequestObject struct {
+	Id     Id     `json:"id"`
+	Look   string `json:"look"`
+	Side   string `json:"side"`
+	Params PictureParams
+}
+
+type PictureResponseObject interface {
+	VisitPictureResponse(w http.ResponseWriter) error
+}
+
+type Picture200ResponseHeaders struct {
+	CacheControl *string
+	ETag         *string
+}
+
+type Picture200ImagepngResponse struct {
+	Body          io.Reader
+	Headers       Picture200ResponseHeaders
+	ContentLength int64
+}
+
+func (response Picture200ImagepngResponse) VisitPictureResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/png")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.CacheControl != nil {
+		w.Header().Set("Cache-Control", fmt.Sprint(*response.Headers.CacheControl))
+	}
+	if response.Headers.ETag != nil {
+		w.Header().Set("ETag", fmt.Sprint(*response.Headers.ETag))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type Picture304Response struct {
+}
+
+func (response Picture304Response) VisitPictureResponse(w http.ResponseWriter) error {
+	w.WriteHeader(304)
+	return nil
+}
+
+type PicturedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PicturedefaultApplicationProblemPlusJSONResponse) VisitPictureResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type RestoreBuildRequestObject struct {
 	Id Id `json:"id"`
 }
@@ -2911,25 +3237,48 @@ func (response SheetdefaultApplicationProblemPlusJSONResponse) VisitSheetRespons
 }
 
 type SolidRequestObject struct {
-	Id Id `json:"id"`
+	Id      Id          `json:"id"`
+	Drawing DrawingName `json:"drawing"`
 }
 
 type SolidResponseObject interface {
 	VisitSolidResponse(w http.ResponseWriter) error
 }
 
-type Solid200JSONResponse Turning
+type Solid200ResponseHeaders struct {
+	CacheControl *string
+	ETag         *string
+}
+
+type Solid200JSONResponse struct {
+	Body    Turning
+	Headers Solid200ResponseHeaders
+}
 
 func (response Solid200JSONResponse) VisitSolidResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
-	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
 		return err
 	}
 	w.Header().Set("Content-Type", "application/json")
+	if response.Headers.CacheControl != nil {
+		w.Header().Set("Cache-Control", fmt.Sprint(*response.Headers.CacheControl))
+	}
+	if response.Headers.ETag != nil {
+		w.Header().Set("ETag", fmt.Sprint(*response.Headers.ETag))
+	}
 	w.WriteHeader(200)
 	_, err := buf.WriteTo(w)
 	return err
+}
+
+type Solid304Response struct {
+}
+
+func (response Solid304Response) VisitSolidResponse(w http.ResponseWriter) error {
+	w.WriteHeader(304)
+	return nil
 }
 
 type SoliddefaultApplicationProblemPlusJSONResponse struct {
@@ -3991,6 +4340,44 @@ func (response StockdefaultApplicationProblemPlusJSONResponse) VisitStockRespons
 	return err
 }
 
+type GetWorkshopRequestObject struct {
+}
+
+type GetWorkshopResponseObject interface {
+	VisitGetWorkshopResponse(w http.ResponseWriter) error
+}
+
+type GetWorkshop200JSONResponse WorkshopState
+
+func (response GetWorkshop200JSONResponse) VisitGetWorkshopResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetWorkshopdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetWorkshopdefaultApplicationProblemPlusJSONResponse) VisitGetWorkshopResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type KeepWorkshopRequestObject struct {
 	Params KeepWorkshopParams
 	Body   *KeepWorkshopJSONRequestBody
@@ -4000,7 +4387,7 @@ type KeepWorkshopResponseObject interface {
 	VisitKeepWorkshopResponse(w http.ResponseWriter) error
 }
 
-type KeepWorkshop200JSONResponse Home
+type KeepWorkshop200JSONResponse WorkshopState
 
 func (response KeepWorkshop200JSONResponse) VisitKeepWorkshopResponse(w http.ResponseWriter) error {
 
@@ -4084,6 +4471,9 @@ type StrictServerInterface interface {
 	// (GET /api/builds/{id}/diary)
 	Diary(ctx context.Context, request DiaryRequestObject) (DiaryResponseObject, error)
 
+	// (GET /api/builds/{id}/drawings/{drawing})
+	Drawing(ctx context.Context, request DrawingRequestObject) (DrawingResponseObject, error)
+
 	// (POST /api/builds/{id}/duplicate)
 	DuplicateBuild(ctx context.Context, request DuplicateBuildRequestObject) (DuplicateBuildResponseObject, error)
 
@@ -4111,13 +4501,16 @@ type StrictServerInterface interface {
 	// (POST /api/builds/{id}/pick)
 	Pick(ctx context.Context, request PickRequestObject) (PickResponseObject, error)
 
+	// (GET /api/builds/{id}/pictures/{look}/{side})
+	Picture(ctx context.Context, request PictureRequestObject) (PictureResponseObject, error)
+
 	// (POST /api/builds/{id}/restore)
 	RestoreBuild(ctx context.Context, request RestoreBuildRequestObject) (RestoreBuildResponseObject, error)
 
 	// (GET /api/builds/{id}/sheets/{name})
 	Sheet(ctx context.Context, request SheetRequestObject) (SheetResponseObject, error)
 
-	// (GET /api/builds/{id}/solid)
+	// (GET /api/builds/{id}/solids/{drawing})
 	Solid(ctx context.Context, request SolidRequestObject) (SolidResponseObject, error)
 
 	// (POST /api/builds/{id}/undo)
@@ -4197,6 +4590,9 @@ type StrictServerInterface interface {
 
 	// (GET /api/stock)
 	Stock(ctx context.Context, request StockRequestObject) (StockResponseObject, error)
+
+	// (GET /api/workshop)
+	GetWorkshop(ctx context.Context, request GetWorkshopRequestObject) (GetWorkshopResponseObject, error)
 
 	// (PUT /api/workshop)
 	KeepWorkshop(ctx context.Context, request KeepWorkshopRequestObject) (KeepWorkshopResponseObject, error)
@@ -4375,6 +4771,33 @@ func (sh *strictHandler) Diary(ctx *gin.Context, id Id) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(DiaryResponseObject); ok {
 		if err := validResponse.VisitDiaryResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Drawing operation middleware
+func (sh *strictHandler) Drawing(ctx *gin.Context, id Id, drawing DrawingName) {
+	var request DrawingRequestObject
+
+	request.Id = id
+	request.Drawing = drawing
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Drawing(ctx, request.(DrawingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Drawing")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(DrawingResponseObject); ok {
+		if err := validResponse.VisitDrawingResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -4678,6 +5101,35 @@ func (sh *strictHandler) Pick(ctx *gin.Context, id Id) {
 	}
 }
 
+// Picture operation middleware
+func (sh *strictHandler) Picture(ctx *gin.Context, id Id, look string, side string, params PictureParams) {
+	var request PictureRequestObject
+
+	request.Id = id
+	request.Look = look
+	request.Side = side
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Picture(ctx, request.(PictureRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Picture")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PictureResponseObject); ok {
+		if err := validResponse.VisitPictureResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // RestoreBuild operation middleware
 func (sh *strictHandler) RestoreBuild(ctx *gin.Context, id Id) {
 	var request RestoreBuildRequestObject
@@ -4733,10 +5185,11 @@ func (sh *strictHandler) Sheet(ctx *gin.Context, id Id, name string, params Shee
 }
 
 // Solid operation middleware
-func (sh *strictHandler) Solid(ctx *gin.Context, id Id) {
+func (sh *strictHandler) Solid(ctx *gin.Context, id Id, drawing DrawingName) {
 	var request SolidRequestObject
 
 	request.Id = id
+	request.Drawing = drawing
 
 	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
 		return sh.ssi.Solid(ctx, request.(SolidRequestObject))
@@ -5706,6 +6159,30 @@ func (sh *strictHandler) Stock(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(StockResponseObject); ok {
 		if err := validResponse.VisitStockResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetWorkshop operation middleware
+func (sh *strictHandler) GetWorkshop(ctx *gin.Context) {
+	var request GetWorkshopRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetWorkshop(ctx, request.(GetWorkshopRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetWorkshop")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetWorkshopResponseObject); ok {
+		if err := validResponse.VisitGetWorkshopResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

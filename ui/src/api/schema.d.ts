@@ -59,7 +59,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        get: operations["getWorkshop"];
         put: operations["keepWorkshop"];
         post?: never;
         delete?: never;
@@ -222,6 +222,8 @@ export interface paths {
     "/api/builds/{id}/sheets/{name}": {
         parameters: {
             query?: {
+                /** @description What the views show, as a step names it; the last one when not given. */
+                look?: string;
                 /** @description Pages of a PDF; A4 when not given. */
                 paper?: "A4" | "Letter";
             };
@@ -241,16 +243,68 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/builds/{id}/solid": {
+    "/api/builds/{id}/solids/{drawing}": {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
+                /** @description As the plan names it. */
+                drawing: components["parameters"]["DrawingName"];
             };
             cookie?: never;
         };
         get: operations["solid"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/drawings/{drawing}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                /** @description As the plan names it. */
+                drawing: components["parameters"]["DrawingName"];
+            };
+            cookie?: never;
+        };
+        get: operations["drawing"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/pictures/{look}/{side}": {
+        parameters: {
+            query?: {
+                /** @description Points to a millimetre of the model. */
+                px?: number;
+                /** @description Part of the view: x, y, width, height, model mm; all of it when not given. */
+                box?: number[];
+                /** @description Without the lines of the drawing. */
+                bare?: boolean;
+                /** @description Places in colour, the rest grey. */
+                only?: string[];
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                /** @description What it shows, as a step of the plan names it. */
+                look: string;
+                side: "left" | "right" | "top" | "front" | "rear" | "worn";
+            };
+            cookie?: never;
+        };
+        get: operations["picture"];
         put?: never;
         post?: never;
         delete?: never;
@@ -775,18 +829,62 @@ export interface components {
             status: "ok";
         };
         Home: {
-            workshop: components["schemas"]["Workshop"];
-            /** Format: int64 */
-            revision: number;
+            name: string;
             builds: components["schemas"]["HomeLine"][];
+            tonight: components["schemas"]["Tonight"];
         };
         HomeLine: {
             /** Format: int64 */
             revision: number;
-            subject: string;
+            glance: components["schemas"]["Glance"];
+        };
+        WorkshopState: {
+            workshop: components["schemas"]["Workshop"];
+            /** Format: int64 */
+            revision: number;
+        };
+        Stand: {
+            done: number;
+            total: number;
+            stage: string;
+            next?: string;
+            act: string;
+            why?: string;
+            tonight: string[];
+            session?: string;
+            ends?: string;
+            waiting: string[];
+        };
+        Glance: {
+            build: string;
+            name: string;
+            subject?: string;
+            scale: string;
             /** @description lower goes first where two builds want the same evening */
             priority: number;
-            plan: components["schemas"]["Plan"];
+            stand: components["schemas"]["Stand"];
+            findings: number;
+            path: ("done" | "drying" | "now" | "ready" | "waiting" | "blocked" | "skipped")[];
+            next: number;
+            drying: string[];
+            ready: number;
+            look: string;
+            picture: {
+                side: string;
+                width: number;
+                height: number;
+            };
+        };
+        Drawing: {
+            views: {
+                /** @enum {string} */
+                side: "left" | "right" | "top" | "front" | "rear";
+                zones: {
+                    zone: string;
+                    words: string;
+                    rings: components["schemas"]["Ring"][];
+                }[];
+            }[];
         };
         BuildState: {
             build: components["schemas"]["Build"];
@@ -853,8 +951,7 @@ export interface components {
             /** @description Empty in an insert; the program names it. */
             id: string;
             name: string;
-            /** @enum {string} */
-            kind: "prime" | "chipping_coat" | "colour" | "chipping_work" | "decals" | "clear" | "filter" | "wash" | "chips" | "streaks" | "dots" | "rust" | "dust" | "mud" | "splash" | "wet" | "grease" | "soot" | "pigment" | "fix" | "metal";
+            kind: components["schemas"]["LayerKindId"];
             family: string;
             zones?: string[];
             /** @enum {string} */
@@ -1568,16 +1665,14 @@ export interface components {
             scale: string;
             /** Format: date-time */
             asOf: string;
-            stand: {
-                done: number;
-                total: number;
-                stage: string;
-                next?: string;
-                act: string;
-                tonight: string[];
-                session?: string;
-                ends?: string;
-                waiting: string[];
+            stand: components["schemas"]["Stand"];
+            /** @description names what is drawn of the vehicle */
+            drawing: string;
+            /** @description names what is seen before the first step */
+            bare: string;
+            /** @description Zones and parts as people say them. */
+            places: {
+                [key: string]: string;
             };
             sizes: components["schemas"]["SizeLine"][];
             kit?: components["schemas"]["KitReport"];
@@ -1591,6 +1686,7 @@ export interface components {
             sheets: string[];
             zones: {
                 zone: string;
+                words: string;
                 areaCm2: number;
                 uprightCm2: number;
                 slopedCm2: number;
@@ -1616,15 +1712,6 @@ export interface components {
             width: number;
             height: number;
             origin: components["schemas"]["Point2"];
-            shapes: {
-                zone: string;
-                rings: components["schemas"]["Ring"][];
-                light: number;
-                heavy?: components["schemas"]["Ring"];
-                plain?: components["schemas"]["Ring"];
-                fine?: components["schemas"]["Ring"];
-                patches?: components["schemas"]["Patch"][];
-            }[];
             dimensions?: {
                 name: string;
                 from: number[];
@@ -1831,24 +1918,15 @@ export interface components {
             }[];
             words: string[];
         };
-        Patch: {
-            colour: number;
-            opacity: number;
-            rings: components["schemas"]["Ring"][];
-        };
         Turning: {
             positions: number[];
             normals: number[];
+            lights: number[];
             uvs: number[];
             zones: string[];
+            words: string[];
             of: number[];
             edges: number[];
-            sheet: number;
-            faces: {
-                zone: string;
-                rings: components["schemas"]["Ring"][];
-                patches?: components["schemas"]["Patch"][];
-            }[];
             low: components["schemas"]["Point3"];
             high: components["schemas"]["Point3"];
         };
@@ -2067,10 +2145,21 @@ export interface components {
         };
         WrongLine: {
             id: string;
+            usual: boolean;
+        };
+        Mishap: {
+            id: string;
             name: string;
             repair: string;
             leave?: string;
-            usual: boolean;
+        };
+        /** @enum {string} */
+        LayerKindId: "prime" | "chipping_coat" | "colour" | "chipping_work" | "decals" | "clear" | "filter" | "wash" | "chips" | "streaks" | "dots" | "rust" | "dust" | "mud" | "splash" | "wet" | "grease" | "soot" | "pigment" | "fix" | "metal";
+        LayerKind: {
+            id: components["schemas"]["LayerKindId"];
+            name: string;
+            /** @description may be worked into the layer below while that is wet */
+            wet: boolean;
         };
         ReadValue: {
             name: string;
@@ -2169,6 +2258,8 @@ export interface components {
         };
         Library: {
             kinds: components["schemas"]["StepKind"][];
+            layers: components["schemas"]["LayerKind"][];
+            mishaps: components["schemas"]["Mishap"][];
             schools: components["schemas"]["School"][];
             weather: components["schemas"]["Air"][];
             arrival: string[];
@@ -2397,6 +2488,9 @@ export interface components {
             lessons: components["schemas"]["Reminder"][];
             room: string;
             realMin?: number;
+            /** @description names what is seen once it is done */
+            look: string;
+            where: string;
         };
         StepArrow: {
             from: string;
@@ -2422,6 +2516,8 @@ export interface components {
         };
     };
     parameters: {
+        /** @description As the plan names it. */
+        DrawingName: string;
         Id: string;
         Hash: string;
         /** @description The revision that the writer saw, in quotes. */
@@ -2496,6 +2592,27 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    getWorkshop: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What all builds share. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkshopState"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     keepWorkshop: {
         parameters: {
             query?: never;
@@ -2512,13 +2629,13 @@ export interface operations {
             };
         };
         responses: {
-            /** @description All builds as they stand now. */
+            /** @description It is kept under this revision. */
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Home"];
+                    "application/json": components["schemas"]["WorkshopState"];
                 };
             };
             default: components["responses"]["Problem"];
@@ -2770,6 +2887,8 @@ export interface operations {
     sheet: {
         parameters: {
             query?: {
+                /** @description What the views show, as a step names it; the last one when not given. */
+                look?: string;
                 /** @description Pages of a PDF; A4 when not given. */
                 paper?: "A4" | "Letter";
             };
@@ -2805,19 +2924,108 @@ export interface operations {
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
+                /** @description As the plan names it. */
+                drawing: components["parameters"]["DrawingName"];
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            /** @description The vehicle for turning in space, with the painted sheet its faces lie on. */
+            /** @description The vehicle for turning in space. What it wears are the pictures of the side worn. */
             200: {
                 headers: {
+                    "Cache-Control"?: string;
+                    ETag?: string;
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Turning"];
                 };
+            };
+            /** @description The browser has it already. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    drawing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                /** @description As the plan names it. */
+                drawing: components["parameters"]["DrawingName"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What shows of each zone in the five views, by the name that the plan gives. */
+            200: {
+                headers: {
+                    "Cache-Control"?: string;
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Drawing"];
+                };
+            };
+            /** @description The browser has it already. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    picture: {
+        parameters: {
+            query?: {
+                /** @description Points to a millimetre of the model. */
+                px?: number;
+                /** @description Part of the view: x, y, width, height, model mm; all of it when not given. */
+                box?: number[];
+                /** @description Without the lines of the drawing. */
+                bare?: boolean;
+                /** @description Places in colour, the rest grey. */
+                only?: string[];
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                /** @description What it shows, as a step of the plan names it. */
+                look: string;
+                side: "left" | "right" | "top" | "front" | "rear" | "worn";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The vehicle as it looks after a step, from one side, or the sheet that it wears when it turns. */
+            200: {
+                headers: {
+                    "Cache-Control"?: string;
+                    ETag?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
+                };
+            };
+            /** @description The browser has it already. */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             default: components["responses"]["Problem"];
         };
