@@ -33,6 +33,7 @@ packages:
 	@missing=""; \
 	ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 || command -v postgres >/dev/null || missing="$$missing postgresql"; \
 	command -v chromium >/dev/null || missing="$$missing chromium"; \
+	command -v pdftotext >/dev/null || missing="$$missing poppler-utils"; \
 	if [ -n "$$missing" ]; then \
 	  echo "Installing$$missing (Debian packages)"; \
 	  $(SUDO) mkdir -p /etc/postgresql-common; \

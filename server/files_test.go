@@ -152,7 +152,7 @@ func (b bench) addPrinter() {
 		Revision int64
 		Workshop map[string]any
 	}
-	require.NoError(b.t, json.Unmarshal(b.ask("GET", "/api/home", "").Body.Bytes(), &home))
+	require.NoError(b.t, json.Unmarshal(b.ask("GET", "/api/workshop", "").Body.Bytes(), &home))
 	home.Workshop["printers"] = []map[string]any{{"id": "p1", "name": "printer", "kind": "filament", "bed": []float64{220, 220, 250}, "feature": 0.4}}
 	body, err := json.Marshal(home.Workshop)
 	require.NoError(b.t, err)
@@ -200,7 +200,7 @@ func TestCalculatorsKnowTheShelf(t *testing.T) {
 		Revision int64
 		Workshop map[string]any
 	}
-	require.NoError(t, json.Unmarshal(b.ask("GET", "/api/home", "").Body.Bytes(), &home))
+	require.NoError(t, json.Unmarshal(b.ask("GET", "/api/workshop", "").Body.Bytes(), &home))
 	home.Workshop["stock"] = map[string]any{"own": []string{"wire:0.80 mm tin wire"}}
 	body, err := json.Marshal(home.Workshop)
 	require.NoError(t, err)

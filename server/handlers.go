@@ -223,6 +223,24 @@ func (h *handlers) change(ctx context.Context, id string, next func(document.Wor
 	return h.state(ctx, id)
 }
 
+// Rank puts a build before all others, or behind them.
+func (h *handlers) Rank(ctx context.Context, r api.RankRequestObject) (api.RankResponseObject, error) {
+	seen := revision(r.Params.IfMatch)
+	s, err := h.change(ctx, r.Id, func(document.Workshop) (document.Build, error) {
+		k, err := h.store.Seen(ctx, r.Id, seen)
+		if err != nil {
+			return document.Build{}, err
+		}
+		items, _, err := h.store.Items(ctx)
+		k.Build.Priority = plan.Ranked(items, r.Body.First)
+		return k.Build, err
+	}, func(b document.Build) error {
+		_, err := h.store.Change(ctx, r.Id, seen, b)
+		return err
+	})
+	return api.Rank200JSONResponse(s), err
+}
+
 // revision reads an If-Match that the validator let through.
 func revision(seen string) int64 {
 	n, err := strconv.ParseInt(strings.Trim(seen, `"`), 10, 64)

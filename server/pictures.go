@@ -117,3 +117,12 @@ func unchanged(ctx *gin.Context) {
 	}
 	ctx.Next()
 }
+
+func (h *handlers) Grips(ctx context.Context, r api.GripsRequestObject) (api.GripsResponseObject, error) {
+	k, err := h.store.Build(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	g, err := h.deriver.Grips(k.Build, r.Part)
+	return api.Grips200JSONResponse(g), err
+}

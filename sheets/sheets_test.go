@@ -88,7 +88,7 @@ func TestDocumentsThatCannotBeTakenAreToldWhy(t *testing.T) {
 	require.NoError(t, err)
 	whole := string(data)
 	for name, c := range map[string]struct{ text, want string }{
-		"newer":         {strings.Replace(whole, `"version": 1`, `"version": 2`, 1), "update Cinder Path"},
+		"newer":         {strings.Replace(whole, `"version": 2`, `"version": 3`, 1), "update Cinder Path"},
 		"foreign":       {`{"format":"x","version":1}`, "not a document"},
 		"no version":    {`{"format":"cinderpath"}`, "version is missing"},
 		"unknown field": {strings.Replace(whole, `"workshop"`, `"shoe": 1, "workshop"`, 1), "shoe"},

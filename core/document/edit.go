@@ -25,6 +25,7 @@ type Edit struct {
 	Ground   gear.Terrain    `json:"ground,omitempty"`
 	Body     *form.Body      `json:"body,omitempty"`
 	Place    *Place          `json:"place,omitempty"`
+	Drag     *form.Drag      `json:"drag,omitempty"`
 	Row      *Row            `json:"row,omitempty"`
 	Layers   []strata.Edit   `json:"layers,omitempty"`
 	Finding  string          `json:"finding,omitempty"`
@@ -77,6 +78,7 @@ const (
 	SetUneven   = "uneven" // a ground to begin from, fitted to the wheels
 	SetRow      = "row"
 	SetBody     = "body"
+	DragPoint   = "drag"    // of a part of the body, in a view
 	AddPart     = "addPart" // of the kind that Text names
 	AddFitting  = "addFitting"
 	NameFace    = "nameFace" // of an imported body
@@ -127,6 +129,7 @@ func Apply(b Build, edits []Edit, newID func() string, now Standing) (Build, err
 type Standing struct {
 	Findings  func(Build) ([]strata.Finding, error)
 	Reordered func(Build, OrderEdit) (Rework, error)
+	Views     func(Build) ([]form.View, error)
 }
 
 func applyOrder(b Build, e Edit, now Standing) (Build, error) {
@@ -185,6 +188,19 @@ func apply(b Build, e Edit, newID func() string, now Standing) (Build, error) {
 		body, err := b.Body.With(e.Text)
 		if err != nil {
 			return b, measure.At(AddPart, err)
+		}
+		b.Body = body
+	case DragPoint:
+		if e.Drag == nil || now.Views == nil {
+			return missing()
+		}
+		views, err := now.Views(b)
+		if err != nil {
+			return b, err
+		}
+		body, err := b.Body.Dragged(*e.Drag, views, b.Scale)
+		if err != nil {
+			return b, measure.At(DragPoint, err)
 		}
 		b.Body = body
 	case AddFitting, NameFace:

@@ -113,6 +113,13 @@ func (d *Deriver) Apply(w document.Workshop, item document.Item, edits []documen
 				return b.Order, err
 			}
 			return order.Change(b.Order, e, tasks, newID)
+		},
+		Views: func(b document.Build) ([]form.View, error) {
+			s, err := d.surface(b)
+			if err != nil {
+				return nil, err
+			}
+			return d.views(b, s)
 		}})
 }
 

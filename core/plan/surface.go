@@ -129,7 +129,13 @@ func zoneLines(b document.Build, s surface, laid camouflage) []ZoneLine {
 		}
 		seen[z] = true
 		f := s.facing[z]
-		out = append(out, ZoneLine{Zone: z, Words: zone.Words(z), AreaCM: s.area[z], Shares: rounded(laid.Zones[z]),
+		layers := []int{}
+		for i, l := range b.Layers {
+			if l.Covers(z) {
+				layers = append(layers, i)
+			}
+		}
+		out = append(out, ZoneLine{Zone: z, Words: zone.Words(z), Layers: layers, AreaCM: s.area[z], Shares: rounded(laid.Zones[z]),
 			Upright: f["upright"] / model, Sloped: f["sloped"] / model, Flat: f["flat"] / model,
 			Why: measure.Because("model area = real area / N²", []string{
 				fmt.Sprintf("real area %.2f m² of %d panels, hidden faces left out", s.area[z]*model/1e6, s.faces[z]), "N = " + strings.TrimPrefix(b.Scale.String(), "1:")})})

@@ -245,6 +245,9 @@ type DimensionEdit = document.DimensionEdit
 // Document defines model for Document.
 type Document = sheets.Document
 
+// Drag defines model for Drag.
+type Drag = form.Drag
+
 // Drawing defines model for Drawing.
 type Drawing = plan.Drawing
 
@@ -309,6 +312,9 @@ type GearLine = vehicle.GearLine
 
 // Glance defines model for Glance.
 type Glance = plan.Glance
+
+// Grip defines model for Grip.
+type Grip = form.Grip
 
 // Ground defines model for Ground.
 type Ground = gear.Terrain
@@ -930,6 +936,18 @@ type PictureParams struct {
 	Only *[]string `form:"only,omitempty" json:"only,omitempty"`
 }
 
+// RankJSONBody defines parameters for Rank.
+type RankJSONBody struct {
+	// First Before all others, or behind them, where two want the same evening.
+	First bool `json:"first"`
+}
+
+// RankParams defines parameters for Rank.
+type RankParams struct {
+	// IfMatch The revision that the writer saw, in quotes.
+	IfMatch Seen `json:"If-Match"`
+}
+
 // SheetParams defines parameters for Sheet.
 type SheetParams struct {
 	// Look What the views show, as a step names it; the last one when not given.
@@ -967,6 +985,9 @@ type AppendLogJSONRequestBody = NewEntry
 
 // PickJSONRequestBody defines body for Pick for application/json ContentType.
 type PickJSONRequestBody = PickQuestion
+
+// RankJSONRequestBody defines body for Rank for application/json ContentType.
+type RankJSONRequestBody RankJSONBody
 
 // WhatIfJSONRequestBody defines body for WhatIf for application/json ContentType.
 type WhatIfJSONRequestBody = WhatIf
@@ -1055,6 +1076,9 @@ type ServerInterface interface {
 	// (GET /api/builds/{id}/files/{hash})
 	File(c *gin.Context, id Id, hash Hash)
 
+	// (GET /api/builds/{id}/grips/{part})
+	Grips(c *gin.Context, id Id, part string)
+
 	// (POST /api/builds/{id}/log)
 	AppendLog(c *gin.Context, id Id)
 
@@ -1072,6 +1096,9 @@ type ServerInterface interface {
 
 	// (GET /api/builds/{id}/pictures/{look}/{side})
 	Picture(c *gin.Context, id Id, look string, side string, params PictureParams)
+
+	// (POST /api/builds/{id}/rank)
+	Rank(c *gin.Context, id Id, params RankParams)
 
 	// (POST /api/builds/{id}/restore)
 	RestoreBuild(c *gin.Context, id Id)
@@ -1448,6 +1475,40 @@ func (siw *ServerInterfaceWrapper) File(c *gin.Context) {
 	siw.Handler.File(c, id, hash)
 }
 
+// Grips operation middleware
+func (siw *ServerInterfaceWrapper) Grips(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "part" -------------
+	var part string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "part", c.Param("part"), &part, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter part: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Grips(c, id, part)
+}
+
 // AppendLog operation middleware
 func (siw *ServerInterfaceWrapper) AppendLog(c *gin.Context) {
 
@@ -1658,6 +1719,58 @@ func (siw *ServerInterfaceWrapper) Picture(c *gin.Context) {
 	}
 
 	siw.Handler.Picture(c, id, look, side, params)
+}
+
+// Rank operation middleware
+func (siw *ServerInterfaceWrapper) Rank(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params RankParams
+
+	headers := c.Request.Header
+
+	// ------------- Required header parameter "If-Match" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("If-Match")]; found {
+		var IfMatch Seen
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for If-Match, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "If-Match", valueList[0], &IfMatch, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: true, Type: "string", Format: ""})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter If-Match: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IfMatch = IfMatch
+
+	} else {
+		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Rank(c, id, params)
 }
 
 // RestoreBuild operation middleware
@@ -2285,6 +2398,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/builds/:id/export", wrapper.ExportBuild)
 	router.GET(options.BaseURL+"/api/builds/:id/sheets/:name", wrapper.Sheet)
 	router.GET(options.BaseURL+"/api/builds/:id/solids/:drawing", wrapper.Solid)
+	router.GET(options.BaseURL+"/api/builds/:id/grips/:part", wrapper.Grips)
+	router.POST(options.BaseURL+"/api/builds/:id/rank", wrapper.Rank)
 	router.GET(options.BaseURL+"/api/builds/:id/drawings/:drawing", wrapper.Drawing)
 	router.GET(options.BaseURL+"/api/builds/:id/pictures/:look/:side", wrapper.Picture)
 	router.GET(options.BaseURL+"/api/fittings", wrapper.FittingKinds)
@@ -2788,6 +2903,46 @@ func (response FiledefaultApplicationProblemPlusJSONResponse) VisitFileResponse(
 	return err
 }
 
+type GripsRequestObject struct {
+	Id   Id     `json:"id"`
+	Part string `json:"part"`
+}
+
+type GripsResponseObject interface {
+	VisitGripsResponse(w http.ResponseWriter) error
+}
+
+type Grips200JSONResponse []Grip
+
+func (response Grips200JSONResponse) VisitGripsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GripsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GripsdefaultApplicationProblemPlusJSONResponse) VisitGripsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type AppendLogRequestObject struct {
 	Id   Id `json:"id"`
 	Body *AppendLogJSONRequestBody
@@ -3045,6 +3200,47 @@ type PicturedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response PicturedefaultApplicationProblemPlusJSONResponse) VisitPictureResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RankRequestObject struct {
+	Id     Id `json:"id"`
+	Params RankParams
+	Body   *RankJSONRequestBody
+}
+
+type RankResponseObject interface {
+	VisitRankResponse(w http.ResponseWriter) error
+}
+
+type Rank200JSONResponse BuildState
+
+func (response Rank200JSONResponse) VisitRankResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RankdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RankdefaultApplicationProblemPlusJSONResponse) VisitRankResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4486,6 +4682,9 @@ type StrictServerInterface interface {
 	// (GET /api/builds/{id}/files/{hash})
 	File(ctx context.Context, request FileRequestObject) (FileResponseObject, error)
 
+	// (GET /api/builds/{id}/grips/{part})
+	Grips(ctx context.Context, request GripsRequestObject) (GripsResponseObject, error)
+
 	// (POST /api/builds/{id}/log)
 	AppendLog(ctx context.Context, request AppendLogRequestObject) (AppendLogResponseObject, error)
 
@@ -4503,6 +4702,9 @@ type StrictServerInterface interface {
 
 	// (GET /api/builds/{id}/pictures/{look}/{side})
 	Picture(ctx context.Context, request PictureRequestObject) (PictureResponseObject, error)
+
+	// (POST /api/builds/{id}/rank)
+	Rank(ctx context.Context, request RankRequestObject) (RankResponseObject, error)
 
 	// (POST /api/builds/{id}/restore)
 	RestoreBuild(ctx context.Context, request RestoreBuildRequestObject) (RestoreBuildResponseObject, error)
@@ -4930,6 +5132,33 @@ func (sh *strictHandler) File(ctx *gin.Context, id Id, hash Hash) {
 	}
 }
 
+// Grips operation middleware
+func (sh *strictHandler) Grips(ctx *gin.Context, id Id, part string) {
+	var request GripsRequestObject
+
+	request.Id = id
+	request.Part = part
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Grips(ctx, request.(GripsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Grips")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GripsResponseObject); ok {
+		if err := validResponse.VisitGripsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // AppendLog operation middleware
 func (sh *strictHandler) AppendLog(ctx *gin.Context, id Id) {
 	var request AppendLogRequestObject
@@ -5123,6 +5352,51 @@ func (sh *strictHandler) Picture(ctx *gin.Context, id Id, look string, side stri
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(PictureResponseObject); ok {
 		if err := validResponse.VisitPictureResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Rank operation middleware
+func (sh *strictHandler) Rank(ctx *gin.Context, id Id, params RankParams) {
+	var request RankRequestObject
+
+	request.Id = id
+	request.Params = params
+
+	var body RankJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Rank(ctx, request.(RankRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Rank")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RankResponseObject); ok {
+		if err := validResponse.VisitRankResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -6,7 +6,7 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { BenchScreen } from './bench/BenchScreen';
-import { BuildScreen } from './build/BuildScreen';
+import { BuildScreen } from './screen/BuildScreen';
 import { DiaryScreen } from './diary/DiaryScreen';
 import { HomeScreen } from './home/HomeScreen';
 import { theme } from './theme';

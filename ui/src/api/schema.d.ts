@@ -263,6 +263,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{id}/grips/{part}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                part: string;
+            };
+            cookie?: never;
+        };
+        get: operations["grips"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/rank": {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The revision that the writer saw, in quotes. */
+                "If-Match": components["parameters"]["Seen"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["rank"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{id}/drawings/{drawing}": {
         parameters: {
             query?: never;
@@ -911,7 +951,7 @@ export interface components {
         };
         Edit: {
             /** @enum {string} */
-            op: "rename" | "story" | "scale" | "length" | "width" | "height" | "scheme" | "wheels" | "link" | "ground" | "uneven" | "row" | "body" | "addPart" | "addFitting" | "nameFace" | "shell" | "outline" | "layers" | "mend" | "priority" | "dimension" | "dropDimension" | "fit" | "cable" | "dropCable" | "photo" | "dropPhoto" | "part" | "dropPart" | "kit" | "version" | "leaflet" | "school" | "order";
+            op: "rename" | "story" | "scale" | "length" | "width" | "height" | "scheme" | "wheels" | "link" | "ground" | "uneven" | "row" | "body" | "drag" | "addPart" | "addFitting" | "nameFace" | "shell" | "outline" | "layers" | "mend" | "priority" | "dimension" | "dropDimension" | "fit" | "cable" | "dropCable" | "photo" | "dropPhoto" | "part" | "dropPart" | "kit" | "version" | "leaflet" | "school" | "order";
             text?: string;
             kit?: components["schemas"]["Kit"];
             school?: string;
@@ -926,6 +966,7 @@ export interface components {
                 on?: string;
                 at: components["schemas"]["Point3"];
             };
+            drag?: components["schemas"]["Drag"];
             row?: {
                 count: number;
                 spacing: number;
@@ -1687,6 +1728,8 @@ export interface components {
             zones: {
                 zone: string;
                 words: string;
+                /** @description Places in the stack of those that lie there. */
+                layers: number[];
                 areaCm2: number;
                 uprightCm2: number;
                 slopedCm2: number;
@@ -2152,6 +2195,22 @@ export interface components {
             name: string;
             repair: string;
             leave?: string;
+        };
+        Grip: {
+            /** @enum {string} */
+            side: "left" | "right" | "top" | "front" | "rear";
+            points: components["schemas"]["Point2"][];
+            closed: boolean;
+            loose: number;
+            middle?: number;
+        };
+        Drag: {
+            part: string;
+            /** @enum {string} */
+            side: "left" | "right" | "top" | "front" | "rear";
+            point: number;
+            to: components["schemas"]["Point2"];
+            step: number;
         };
         /** @enum {string} */
         LayerKindId: "prime" | "chipping_coat" | "colour" | "chipping_work" | "decals" | "clear" | "filter" | "wash" | "chips" | "streaks" | "dots" | "rust" | "dust" | "mud" | "splash" | "wet" | "grease" | "soot" | "pigment" | "fix" | "metal";
@@ -2948,6 +3007,63 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    grips: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                part: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The points of a part of the body that can be dragged, by view. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Grip"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    rank: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The revision that the writer saw, in quotes. */
+                "If-Match": components["parameters"]["Seen"];
+            };
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    /** @description Before all others, or behind them, where two want the same evening. */
+                    first: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description The build with its plan. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildState"];
+                };
             };
             default: components["responses"]["Problem"];
         };

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { type Step, words } from '../api/client';
-import { useBuild, useEvenings } from '../build/useBuild';
+import { useBuild, useEvenings } from '../api/useBuild';
 import { clock } from '../clock';
 import { Hands } from '../form/Hands';
 import { handed, standing } from '../tray/StepCard';

@@ -1,7 +1,7 @@
 import { Textarea, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { type Evenings, type Plan, type Step, words } from '../api/client';
-import type { BuildTools } from '../build/useBuild';
+import type { BuildTools } from '../api/useBuild';
 import { clock } from '../clock';
 import classes from './BenchScreen.module.css';
 import type { useJotted } from './useBench';

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, ask, type Body } from '../api/client';
 import { Cell } from '../measure/Cell';
-import type { TrayProps } from '../tray/Tray';
+import type { RoomProps } from '../room/props';
 import classes from './Form.module.css';
 import { outlineOf, type Point } from './outline';
 import { orRefuse, read } from './read';
@@ -82,7 +82,7 @@ const replaced = (body: Body, list: List, id: string, change: object | null): Bo
 });
 
 /** The vehicle's parts: chosen here or on the plate, shaped by number or by dragging. */
-export function BodyRoom({ data, zone, work }: TrayProps & { work: FormWork }) {
+export function BodyRoom({ data, zone, work }: RoomProps & { work: FormWork }) {
   const { body, outline } = data.build;
   const picked = find(body, work.part);
   const kinds = useQuery({
@@ -155,7 +155,7 @@ export function BodyRoom({ data, zone, work }: TrayProps & { work: FormWork }) {
 }
 
 /** An own part as the body, and its faces named by clicking. */
-function ShellSheet({ data, zone, work }: Pick<TrayProps, 'data' | 'zone'> & { work: FormWork }) {
+function ShellSheet({ data, zone, work }: Pick<RoomProps, 'data' | 'zone'> & { work: FormWork }) {
   const [name, setName] = useState('hull.left');
   const parts = data.build.parts ?? [];
   const { shell } = data.build.body;

@@ -2,7 +2,7 @@ import { Button, NumberInput, Select } from '@mantine/core';
 import { useState } from 'react';
 import type { GearLine, Link, RunLine, Wheel } from '../api/client';
 import { Cell } from '../measure/Cell';
-import type { TrayProps } from '../tray/Tray';
+import type { RoomProps } from '../room/props';
 import { Why } from '../why/Why';
 import classes from './Form.module.css';
 import { Hands } from './Hands';
@@ -27,7 +27,7 @@ const makes = [
 const short = (n: number) => String(Math.round(n * 10) / 10);
 
 /** Wheels one by one, the track and what it takes, the ground; live while one drags. */
-export function GearRoom({ data, work }: TrayProps & { work: FormWork }) {
+export function GearRoom({ data, work }: RoomProps & { work: FormWork }) {
   const { build, plan } = data;
   const wheels = work.wheels ?? build.wheels;
   const gear = work.live ?? plan.gear;

@@ -1,10 +1,10 @@
 import { SegmentedControl } from '@mantine/core';
 import { useState } from 'react';
-import type { TrayProps } from '../tray/Tray';
+import type { RoomProps } from '../room/props';
 import classes from './Form.module.css';
 
 /** What leaves the program on paper, at the model's own size, and as a mesh. */
-export function SheetsRoom({ data }: TrayProps) {
+export function SheetsRoom({ data }: RoomProps) {
   const [paper, setPaper] = useState('A4');
   const { plan, revision } = data;
   const at = `/api/builds/${plan.build}/sheets`;

@@ -1,6 +1,6 @@
 import { useRef, useState } from 'react';
 import { api, ask, type Body, type BuildState, type Edit, type GearLine, type Wheel, words } from '../api/client';
-import type { BuildTools } from '../build/useBuild';
+import type { BuildTools } from '../api/useBuild';
 import type { Point } from './outline';
 
 /** What is being shaped: the part and its points while they are dragged, the wheels while

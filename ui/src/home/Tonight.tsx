@@ -1,5 +1,5 @@
 import { Link } from 'react-router';
-import { useEvenings } from '../build/useBuild';
+import { useEvenings } from '../api/useBuild';
 import { clock } from '../clock';
 import classes from './HomeScreen.module.css';
 

@@ -2,11 +2,11 @@ import { Button, TextInput } from '@mantine/core';
 import { useEffect, useState } from 'react';
 import type { Cable, CableLine } from '../api/client';
 import { Trouble } from '../api/Trouble';
-import type { TrayProps } from '../tray/Tray';
+import type { RoomProps } from '../room/props';
 import { Why } from '../why/Why';
 import classes from './Measure.module.css';
 
-interface CablesProps extends TrayProps {
+interface CablesProps extends RoomProps {
   /** The cable whose path is picked on the plate. */
   picking?: string;
   onPicking: (id?: string) => void;
@@ -73,7 +73,7 @@ export const edited = (c: Cable) => ({
 interface CardProps {
   cable: Cable;
   line: CableLine;
-  tools: TrayProps['tools'];
+  tools: RoomProps['tools'];
   picking: boolean;
   onPicking: (id?: string) => void;
 }

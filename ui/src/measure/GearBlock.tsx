@@ -1,11 +1,11 @@
 import { NumberInput } from '@mantine/core';
 import { useEffect, useState } from 'react';
-import type { Room, TrayProps } from '../tray/Tray';
+import type { Room, RoomProps } from '../tray/Tray';
 import { Why } from '../why/Why';
 import classes from './Measure.module.css';
 
 /** What the track takes, beside the sizes. */
-export function GearBlock({ tools, data, onRoom }: TrayProps & { onRoom: (room: Room) => void }) {
+export function GearBlock({ tools, data, onRoom }: RoomProps & { onRoom: (room: Room) => void }) {
   const { plan, build } = data;
   return plan.gear && plan.gear.links > 0 ? (
     <div className={classes.pair}>

@@ -1,11 +1,11 @@
 import { Button, SegmentedControl } from '@mantine/core';
 import type { KitReport } from '../api/client';
-import type { TrayProps } from '../tray/Tray';
+import type { RoomProps } from '../room/props';
 import { Why } from '../why/Why';
 import classes from './Measure.module.css';
 
 /** The scale the kit really has, and what falls out of it. */
-export function KitCheck({ tools, data, onSizing }: TrayProps & { onSizing: (key?: string) => void }) {
+export function KitCheck({ tools, data, onSizing }: RoomProps & { onSizing: (key?: string) => void }) {
   const { kit } = data.plan;
   if (!kit) {
     return (

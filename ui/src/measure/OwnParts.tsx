@@ -2,13 +2,13 @@ import { Button, FileButton, NumberInput, Select, TextInput } from '@mantine/cor
 import { useState } from 'react';
 import type { Part, Printer } from '../api/client';
 import { Trouble } from '../api/Trouble';
-import type { TrayProps } from '../tray/Tray';
+import type { RoomProps } from '../room/props';
 import { Facts } from './Facts';
 import classes from './Measure.module.css';
 import { send, type Uploaded, usePart, useWorkshop } from './useMeasure';
 
 /** Parts one prints oneself: what they measure at the wanted scale, and whether they print. */
-export function OwnParts({ tools, data }: TrayProps) {
+export function OwnParts({ tools, data }: RoomProps) {
   const parts = data.build.parts ?? [];
   const { workshop, keep } = useWorkshop();
   const [sending, setSending] = useState<{ name: string; share: number }>();
@@ -94,8 +94,8 @@ export function OwnParts({ tools, data }: TrayProps) {
 interface PartProps {
   part: Part;
   printers: Printer[];
-  tools: TrayProps['tools'];
-  data: TrayProps['data'];
+  tools: RoomProps['tools'];
+  data: RoomProps['data'];
 }
 
 const stages: Record<string, string> = {

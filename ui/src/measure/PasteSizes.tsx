@@ -3,7 +3,7 @@ import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, ask } from '../api/client';
 import { Trouble } from '../api/Trouble';
-import type { BuildTools } from '../build/useBuild';
+import type { BuildTools } from '../api/useBuild';
 import classes from './Measure.module.css';
 
 /** Rows from a spreadsheet: read at once, shown as understood, taken when one agrees. */

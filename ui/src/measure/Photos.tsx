@@ -2,15 +2,15 @@ import { Button, Checkbox, FileButton, SegmentedControl, TextInput } from '@mant
 import { useState } from 'react';
 import { type Photo, type PhotoAnswer, words } from '../api/client';
 import { Trouble } from '../api/Trouble';
-import type { BuildTools } from '../build/useBuild';
-import type { TrayProps } from '../tray/Tray';
+import type { BuildTools } from '../api/useBuild';
+import type { RoomProps } from '../room/props';
 import { Why } from '../why/Why';
 import classes from './Measure.module.css';
 import { groups } from './SizeSheet';
 import { send, type Uploaded } from './useMeasure';
 import type { PhotoWork } from './usePhotoWork';
 
-interface PhotosProps extends TrayProps {
+interface PhotosProps extends RoomProps {
   work: PhotoWork;
 }
 

@@ -2,9 +2,9 @@ import { Button, Select, TextInput } from '@mantine/core';
 import { Fragment, useRef, useState } from 'react';
 import type { DimensionEdit, Edit, SizeLine } from '../api/client';
 import { Trouble } from '../api/Trouble';
-import type { BuildTools } from '../build/useBuild';
-import type { Room, TrayProps } from '../tray/Tray';
-import { Typed } from '../tray/Typed';
+import type { BuildTools } from '../api/useBuild';
+import type { Room, RoomProps } from '../tray/Tray';
+import { Typed } from '../room/Typed';
 import { Why } from '../why/Why';
 import { Cell } from './Cell';
 import { GearBlock } from './GearBlock';
@@ -15,7 +15,7 @@ export const groups = ['hull', 'turret', 'gun', 'running gear', 'fittings'];
 
 const set = (dimension: DimensionEdit): Edit => ({ op: 'dimension', dimension });
 
-interface SheetProps extends TrayProps {
+interface SheetProps extends RoomProps {
   onRoom: (room: Room) => void;
   /** The dimension one works on, drawn on the plate. */
   sizing?: string;

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import type { BuildState, Photo } from '../api/client';
-import type { BuildTools } from '../build/useBuild';
+import type { BuildTools } from '../api/useBuild';
 import { usePhotoAnswer } from './useMeasure';
 
 /** What the next clicks on the photograph set. */

@@ -2,16 +2,16 @@ import { Button, NumberInput, Select, TextInput } from '@mantine/core';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, ask, type WhatIf, words } from '../api/client';
-import { useEvenings, useLibrary, useWorkshop } from '../build/useBuild';
+import { useEvenings, useLibrary, useWorkshop } from '../api/useBuild';
 import { clock } from '../clock';
-import type { TrayProps } from '../tray/Tray';
-import { WeekForm } from '../tray/WeekForm';
+import type { RoomProps } from '../room/props';
+import { WeekForm } from './WeekForm';
 import { Why } from '../why/Why';
 import classes from './Order.module.css';
 import { Tails } from './Tails';
 
 /** The evenings of all builds with their drying tails; what would change, tried first. */
-export function EveningsRoom(props: TrayProps) {
+export function EveningsRoom(props: RoomProps) {
   const { data } = props;
   const evenings = useEvenings();
   const [days, setDays] = useState(10);
@@ -59,7 +59,7 @@ export function EveningsRoom(props: TrayProps) {
 const weekdays = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'];
 
 /** What would change, side by side, before it is taken. */
-function Try({ data, tools }: TrayProps) {
+function Try({ data, tools }: RoomProps) {
   const library = useLibrary();
   const { keep } = useWorkshop(data.build.id);
   const [q, setQ] = useState<WhatIf>({

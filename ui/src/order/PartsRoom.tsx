@@ -1,8 +1,8 @@
 import { Button, Checkbox, MultiSelect, NumberInput, Select, TextInput } from '@mantine/core';
 import { type DragEvent, useState } from 'react';
 import { type Kit, type KitPart, words } from '../api/client';
-import { useLibrary } from '../build/useBuild';
-import type { TrayProps } from '../tray/Tray';
+import { useLibrary } from '../api/useBuild';
+import type { RoomProps } from '../room/props';
 import classes from './Order.module.css';
 import { assembliesOf } from './VersionRoom';
 
@@ -22,7 +22,7 @@ const kinds = [
   'lamp',
 ];
 /** What stays on and what is painted apart, with the reason for each; moved by drag or keys. */
-export function PartsRoom({ tools, data }: TrayProps) {
+export function PartsRoom({ tools, data }: RoomProps) {
   const kit = data.build.kit ?? {};
   const { edit } = tools;
   const advice = data.plan.advice ?? [];

@@ -1,9 +1,9 @@
 import { Button, MultiSelect, NumberInput, Select, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { type OrderEdit, Refusal, type Step } from '../api/client';
-import { useFamilies, useLibrary } from '../build/useBuild';
+import { useFamilies, useLibrary } from '../api/useBuild';
 import { clock } from '../clock';
-import type { TrayProps } from '../tray/Tray';
+import type { RoomProps } from '../room/props';
 import classes from './Order.module.css';
 
 const fresh = {
@@ -17,7 +17,7 @@ const fresh = {
 };
 
 /** Every step with the reason for its place; added, split, merged, moved or left out. */
-export function StepsRoom({ tools, data, at }: TrayProps) {
+export function StepsRoom({ tools, data, at }: RoomProps) {
   const { plan, build } = data;
   const { edit } = tools;
   const library = useLibrary();

@@ -1,7 +1,7 @@
 import { Button, Checkbox, NumberInput, Select, Textarea, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { type Kit, words } from '../api/client';
-import type { TrayProps } from '../tray/Tray';
+import type { RoomProps } from '../room/props';
 import classes from './Order.module.css';
 
 type Row = {
@@ -24,7 +24,7 @@ const swap = <T extends { id: string }>(list: T[] | undefined, id: string, versi
   (list ?? []).map((x) => (x.id === id ? { ...x, versions } : x));
 
 /** Which version carries what; the one chosen decides parts, holes, marks and decals. */
-export function VersionRoom({ tools, data }: TrayProps) {
+export function VersionRoom({ tools, data }: RoomProps) {
   const kit = data.build.kit ?? {};
   const versions = kit.versions ?? [];
   const { edit } = tools;

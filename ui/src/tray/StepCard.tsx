@@ -1,10 +1,10 @@
 import { Button } from '@mantine/core';
 import { type BuildState, type Plan, type Step, words } from '../api/client';
-import type { BuildTools } from '../build/useBuild';
+import type { BuildTools } from '../api/useBuild';
 import { clock, left } from '../clock';
 import { Hands } from '../form/Hands';
 import { Why } from '../why/Why';
-import classes from './Tray.module.css';
+import classes from '../room/room.module.css';
 
 /** What state a step is in, in words. */
 export function standing(step: Step, plan: Plan): string {

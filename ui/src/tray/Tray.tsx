@@ -1,5 +1,5 @@
 import type { BuildState, SizeLine } from '../api/client';
-import type { BuildTools } from '../build/useBuild';
+import type { BuildTools } from '../api/useBuild';
 import { BodyRoom } from '../form/BodyRoom';
 import { GearRoom } from '../form/GearRoom';
 import { SheetsRoom } from '../form/SheetsRoom';
@@ -19,9 +19,9 @@ import { Findings } from './Findings';
 import { LayersTray } from './LayersTray';
 import { SchemeTray } from './SchemeTray';
 import { StepCard } from './StepCard';
-import classes from './Tray.module.css';
+import classes from '../room/room.module.css';
 
-export interface TrayProps {
+export interface RoomProps {
   tools: BuildTools;
   data: BuildState;
   at: number;
@@ -55,7 +55,7 @@ const withStep = (room: Room) => !isMeasuring(room) || room === 'Steps' || room 
 /** Rooms about all steps stay open while one walks along the path. */
 export const keepsWhenWalking = (room: Room) => wide.includes(room);
 
-interface RoomProps extends TrayProps {
+interface RoomProps extends RoomProps {
   room: Room;
   onRoom: (room: Room) => void;
   sizing?: string;

@@ -1,11 +1,11 @@
 import { Button, ColorInput, NumberInput, TextInput } from '@mantine/core';
 import { useEffect, useState } from 'react';
 import { type Pattern, words } from '../api/client';
-import type { TrayProps } from './Tray';
-import classes from './Tray.module.css';
+import type { RoomProps } from '../room/props';
+import classes from '../room/room.module.css';
 
 /** Colours, shares and bands; the plate follows when they are taken. */
-export function SchemeTray({ tools, data }: TrayProps) {
+export function SchemeTray({ tools, data }: RoomProps) {
   const kept = data.build.scheme;
   const [scheme, setScheme] = useState<Pattern>(kept);
   const [base, setBase] = useState(kept);

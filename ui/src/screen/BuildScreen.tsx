@@ -14,7 +14,7 @@ import { coatAt, Frame, Plate, usePlateBox } from '../plate';
 import { Rule } from '../rule/Rule';
 import { isMeasuring, keepsWhenWalking, type Room, roomFor, Tray } from '../tray/Tray';
 import classes from './BuildScreen.module.css';
-import { useBuild } from './useBuild';
+import { useBuild } from '../api/useBuild';
 
 type Side = View['side'];
 

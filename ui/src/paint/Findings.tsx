@@ -1,10 +1,10 @@
 import { Button } from '@mantine/core';
 import { type Finding, words } from '../api/client';
-import type { TrayProps } from './Tray';
-import classes from './Tray.module.css';
+import type { RoomProps } from '../room/props';
+import classes from '../room/room.module.css';
 
 /** What would go wrong, why, and the mends that settle it with a click. */
-export function Findings({ tools, data, zone, onMark }: TrayProps) {
+export function Findings({ tools, data, zone, onMark }: RoomProps) {
   const { findings } = data.plan;
   const shown = zone ? findings.filter((f) => f.zones.includes(zone)) : findings;
   return (

@@ -1,7 +1,7 @@
 import { Button, TextInput } from '@mantine/core';
 import { useEffect, useState } from 'react';
 import { type Edit, Refusal, words } from '../api/client';
-import type { BuildTools } from '../build/useBuild';
+import type { BuildTools } from '../api/useBuild';
 
 interface TypedProps {
   label: string;

@@ -1,8 +1,8 @@
 import { Button, Checkbox, NumberInput, Select, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import type { Workshop } from '../api/client';
-import { useEvenings, useLibrary } from '../build/useBuild';
-import classes from './Tray.module.css';
+import { useEvenings, useLibrary } from '../api/useBuild';
+import classes from '../room/room.module.css';
 
 interface PlacesProps {
   workshop: Workshop;

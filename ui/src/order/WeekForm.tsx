@@ -1,9 +1,9 @@
 import { Button, NumberInput, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { type Workshop, words } from '../api/client';
-import { useWorkshop } from '../build/useBuild';
+import { useWorkshop } from '../api/useBuild';
 import { Places } from './Places';
-import classes from './Tray.module.css';
+import classes from '../room/room.module.css';
 
 type Hours = Workshop['calendar']['weekly'][number];
 

@@ -10,9 +10,9 @@ import {
 } from '@mantine/core';
 import { useState } from 'react';
 import { type Layer, words } from '../api/client';
-import { useFamilies } from '../build/useBuild';
-import type { TrayProps } from './Tray';
-import classes from './Tray.module.css';
+import { useFamilies } from '../api/useBuild';
+import type { RoomProps } from '../room/props';
+import classes from '../room/room.module.css';
 
 const kinds: { value: Layer['kind']; label: string }[] = [
   { value: 'prime', label: 'Primer' },
@@ -55,7 +55,7 @@ const fresh: Layer = {
 };
 
 /** The stack from the top down, as it lies on the model; picked zones filter it. */
-export function LayersTray({ tools, data, zone }: TrayProps) {
+export function LayersTray({ tools, data, zone }: RoomProps) {
   const [open, setOpen] = useState<string>();
   const { layers } = data.build;
   // What a layer is worked wet into carries the group's name too.
@@ -178,7 +178,7 @@ export function LayersTray({ tools, data, zone }: TrayProps) {
 
 interface LayerFormProps {
   layer: Layer;
-  data: TrayProps['data'];
+  data: RoomProps['data'];
   act: string;
   busy: boolean;
   onTake: (layer: Layer) => void;

@@ -1,0 +1,18 @@
+import type { BuildState, SizeLine } from '../api/client';
+import type { BuildTools } from '../api/useBuild';
+
+/** What every room of the tray is given. */
+export interface RoomProps {
+  tools: BuildTools;
+  data: BuildState;
+  /** The place on the path of the step one stands on. */
+  at: number;
+  zone?: string;
+  onZone: (zone?: string) => void;
+  onMark: (zones: string[]) => void;
+  sizing?: string;
+  onSizing: (key?: string) => void;
+  onPlace: (line: SizeLine) => void;
+  picking?: string;
+  onPicking: (cable?: string) => void;
+}
