@@ -369,7 +369,7 @@ func TestWhatIfBesideNow(t *testing.T) {
 			}
 		}
 	}
-	require.Eventually(t, func() bool { a.get(t, "/api/home", &home); return len(home.Workshop.Calendar.Exceptions) == 1 }, 30*time.Second, 200*time.Millisecond)
+	require.Eventually(t, func() bool { a.get(t, "/api/workshop", &home); return len(home.Workshop.Calendar.Exceptions) == 1 }, 30*time.Second, 200*time.Millisecond)
 	assert.Len(t, home.Workshop.Calendar.Weather, 60)
 }
 

@@ -186,7 +186,7 @@ func TestExportAndImportBesideTheApp(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, string(said), "Varrow II medium tank, imported")
 	var home struct {
-		Builds []struct{ Plan struct{ Name string } }
+		Builds []struct{ Glance struct{ Name string } }
 	}
 	a.get(t, "/api/home", &home)
 	assert.Len(t, home.Builds, 4)

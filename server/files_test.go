@@ -122,14 +122,17 @@ func TestMeshes(t *testing.T) {
 		Build struct {
 			Body struct{ Shell struct{ Faces [][3]int } }
 		}
-		Plan struct{ Zones []struct{ Zone string } }
+		Plan struct {
+			Drawing string
+			Zones   []struct{ Zone string }
+		}
 	}
 	as := b.edit(2, `{"op":"shell","text":"`+state.Build.Parts[0].ID+`"}`)
 	require.Equal(t, http.StatusOK, as.Code, "%s", as.Body)
 	require.NoError(t, json.Unmarshal(as.Body.Bytes(), &shaped))
 	assert.Greater(t, len(shaped.Build.Body.Shell.Faces), 100)
 	assert.NotEmpty(t, shaped.Plan.Zones)
-	assert.Equal(t, http.StatusOK, b.ask("GET", "/api/builds/"+b.varrow+"/solid", "").Code)
+	assert.Equal(t, http.StatusOK, b.ask("GET", "/api/builds/"+b.varrow+"/solids/"+shaped.Plan.Drawing, "").Code)
 	none := b.edit(3, `{"op":"shell","text":"no such part"}`)
 	assert.Equal(t, "shell", none.problem.Field)
 	piece := b.ask("GET", "/api/printers/p1/calibration.stl", "")

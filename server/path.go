@@ -31,7 +31,7 @@ func (h *handlers) Library(context.Context, api.LibraryRequestObject) (api.Libra
 
 func mishaps() (out []api.Mishap) {
 	for _, m := range bench.Mishaps("", "") {
-		told := api.Mishap{Id: m.ID, Name: m.Name, Repair: m.Words}
+		told := api.Mishap{Id: m.ID, Name: m.Name, Repair: m.Words, Stages: m.Stages}
 		if m.Leave != "" {
 			told.Leave = &m.Leave
 		}

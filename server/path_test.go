@@ -96,7 +96,7 @@ func TestFaultyWorkshopsNameTheField(t *testing.T) {
 			assert.NotEmpty(t, a.problem.Remedy)
 		})
 	}
-	assert.NotContains(t, b.ask("GET", "/api/home", "").Body.String(), `"other"`)
+	assert.NotContains(t, b.ask("GET", "/api/workshop", "").Body.String(), `"other"`)
 }
 
 // What would happen is told beside now, and nothing of it is kept.
@@ -340,7 +340,7 @@ func TestAirbrushesAreAsTheLogOrSomebodySays(t *testing.T) {
 		bench.read("PUT", "/api/workshop", string(body), &home, "If-Match", fmt.Sprintf(`"%d"`, at))
 		bench.read("GET", "/api/evenings", "", &e)
 	}
-	bench.read("GET", "/api/home", "", &home)
+	bench.read("GET", "/api/workshop", "", &home)
 	keep(brush{"id": "one", "name": "the airbrush", "nozzleMm": 0.3, "paint": "", "changes": 0})
 	require.Len(t, e.Airbrushes, 1)
 	assert.Equal(t, "clear coat, acrylic", e.Airbrushes[0]["paint"], "the last clear coat went through it")

@@ -8,9 +8,9 @@ import (
 // Arrow says that a task comes after another, and how long after its end.
 type Arrow struct {
 	From     string  `json:"from"`               // id of the earlier task
-	Wait     float64 `json:"waitMin"`            // least time to the start, minutes at 20 °C and 50 % humidity
-	Most     float64 `json:"mostMin"`            // greatest time to the end of the later task, 0 for none
-	Water    bool    `json:"water"`              // dries by losing water
+	Wait     float64 `json:"waitMin,omitempty"`  // least time to the start, minutes at 20 °C and 50 % humidity
+	Most     float64 `json:"mostMin,omitempty"`  // greatest time to the end of the later task, 0 for none
+	Water    bool    `json:"water,omitempty"`    // dries by losing water
 	Same     bool    `json:"same,omitempty"`     // the later task is done in the same session
 	Kind     string  `json:"kind"`               // touch, next coat, handle, cured, take-back, order, yours
 	Rule     string  `json:"rule,omitempty"`     // id of the rule
@@ -47,8 +47,8 @@ type Task struct {
 	ID      string   `json:"id"` // a name that survives edits; opaque to all but who made it
 	Title   string   `json:"title"`
 	Stage   string   `json:"stage"`
-	Minutes float64  `json:"minutes"` // hands on
-	Split   bool     `json:"split"`   // may be laid down and taken up again
+	Minutes float64  `json:"minutes"`         // hands on
+	Split   bool     `json:"split,omitempty"` // may be laid down and taken up again
 	After   []Arrow  `json:"after"`
 	Zones   []string `json:"zones,omitempty"`
 	AreaCM  float64  `json:"areaCm2,omitempty"` // worked on the model, cm²

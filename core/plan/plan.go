@@ -21,7 +21,6 @@ type Sheet struct {
 // ZoneLine is one zone with its area on the model.
 type ZoneLine struct {
 	Zone   string    `json:"zone"`
-	Words  string    `json:"words"`  // as people say it
 	Layers []int     `json:"layers"` // places in the stack of those that lie there
 	AreaCM float64   `json:"areaCm2"`
 	Shares []float64 `json:"shares"` // of each colour

@@ -47,19 +47,13 @@ type Step struct {
 	Where    string      `json:"where"` // its zones as people say them
 	Tools    []string    `json:"tools"`
 	Checks   []string    `json:"checks"` // before going on
-	Wrong    []WrongLine `json:"wrong"`  // what goes wrong, with its repair
+	Wrong    []string    `json:"wrong"`  // mishaps that are usual with it, of the library
 	Lessons  []Reminder  `json:"lessons"`
 	Passed   string      `json:"passed,omitempty"` // what should have come after it and is done already
 	Room     string      `json:"room"`             // where it is done, by the workshop's name for it
 	Real     float64     `json:"realMin,omitempty"`
 
 	touch time.Time // dry to the touch, once it is done
-}
-
-// WrongLine is a mishap that may be met at a step; the library tells its name and repair.
-type WrongLine struct {
-	ID    string `json:"id"`
-	Usual bool   `json:"usual"` // with this kind of step
 }
 
 // airbrush holds the handbook's starting values: parts of thinner to one of paint
@@ -86,7 +80,7 @@ func steps(item document.Item, w document.Workshop, tasks []path.Task, placed []
 	done := document.Happened(item.Log)
 	for i, t := range tasks {
 		kind := bench.KindOf(t.Kind)
-		s := Step{Task: t, Placed: placed[i], Dries: []string{}, Cautions: kind.Cautions(), Tools: kind.Tools, Checks: kind.Checks, Wrong: []WrongLine{}, Lessons: []Reminder{},
+		s := Step{Task: t, Placed: placed[i], Dries: []string{}, Cautions: kind.Cautions(), Tools: kind.Tools, Checks: kind.Checks, Wrong: []string{}, Lessons: []Reminder{},
 			Where: zone.Said(t.Zones), TimeWhy: measure.Because("set-up + pace · units · coats, rounded up", why[t.ID]), Room: w.Calendar.Place(cmp.Or(t.Place, path.Bench)).Name}
 		if s.After == nil {
 			s.After = []path.Arrow{}
@@ -101,7 +95,9 @@ func steps(item document.Item, w document.Workshop, tasks []path.Task, placed []
 			describe(&s, b, b.Order.Own[at].AsLayer(), w.Calendar)
 		}
 		for _, m := range bench.Mishaps(t.Stage, t.Kind) {
-			s.Wrong = append(s.Wrong, WrongLine{m.ID, slices.Contains(kind.Wrong, m.ID)})
+			if slices.Contains(kind.Wrong, m.ID) {
+				s.Wrong = append(s.Wrong, m.ID)
+			}
 		}
 		for _, r := range told {
 			if (r.kind != "" && r.kind == t.Kind) || (r.Product != "" && r.Product == s.Product) {

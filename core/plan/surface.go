@@ -135,13 +135,16 @@ func zoneLines(b document.Build, s surface, laid camouflage) []ZoneLine {
 				layers = append(layers, i)
 			}
 		}
-		out = append(out, ZoneLine{Zone: z, Words: zone.Words(z), Layers: layers, AreaCM: s.area[z], Shares: rounded(laid.Zones[z]),
-			Upright: f["upright"] / model, Sloped: f["sloped"] / model, Flat: f["flat"] / model,
+		out = append(out, ZoneLine{Zone: z, Layers: layers, AreaCM: cents(s.area[z]), Shares: rounded(laid.Zones[z]),
+			Upright: cents(f["upright"] / model), Sloped: cents(f["sloped"] / model), Flat: cents(f["flat"] / model),
 			Why: measure.Because("model area = real area / N²", []string{
 				fmt.Sprintf("real area %.2f m² of %d panels, hidden faces left out", s.area[z]*model/1e6, s.faces[z]), "N = " + strings.TrimPrefix(b.Scale.String(), "1:")})})
 	}
 	return out
 }
+
+// cents are areas finer than anyone paints, model cm².
+func cents(x float64) float64 { return math.Round(x*1e4) / 1e4 }
 
 func rounded(x []float64) []float64 {
 	out := make([]float64, len(x))

@@ -458,6 +458,9 @@ type Mishap struct {
 	Leave  *string `json:"leave,omitempty"`
 	Name   string  `json:"name"`
 	Repair string  `json:"repair"`
+
+	// Stages Of the path at which it is met.
+	Stages []string `json:"stages"`
 }
 
 // MovedStep defines model for MovedStep.
@@ -725,39 +728,41 @@ type Step struct {
 	Lessons  []Reminder  `json:"lessons"`
 
 	// Look names what is seen once it is done
-	Look      string      `json:"look"`
-	MadeFrom  *[]string   `json:"madeFrom,omitempty"`
-	Minutes   float32     `json:"minutes"`
-	Mix       *string     `json:"mix,omitempty"`
-	NotBefore *time.Time  `json:"notBefore,omitempty"`
-	Own       *string     `json:"own,omitempty"`
-	Paint     *string     `json:"paint,omitempty"`
-	Part      *string     `json:"part,omitempty"`
-	Passed    *string     `json:"passed,omitempty"`
-	Place     *string     `json:"place,omitempty"`
-	Product   *string     `json:"product,omitempty"`
-	RealMin   *float32    `json:"realMin,omitempty"`
-	Room      string      `json:"room"`
-	Round     *int        `json:"round,omitempty"`
-	Section   *int        `json:"section,omitempty"`
-	SetUp     *SetUp      `json:"setUp,omitempty"`
-	Spans     []TimeSpan  `json:"spans"`
-	Split     bool        `json:"split"`
-	Spray     *bool       `json:"spray,omitempty"`
-	Stage     string      `json:"stage"`
-	Status    StepStatus  `json:"status"`
-	Tail      *time.Time  `json:"tail,omitempty"`
-	Task      string      `json:"task"`
-	TimeWhy   Why         `json:"timeWhy"`
-	Title     string      `json:"title"`
-	Tools     []string    `json:"tools"`
-	Until     *time.Time  `json:"until,omitempty"`
-	Waits     *[]float32  `json:"waits,omitempty"`
-	Where     string      `json:"where"`
-	Why       string      `json:"why"`
-	Work      *string     `json:"work,omitempty"`
-	Wrong     []WrongLine `json:"wrong"`
-	Zones     *[]string   `json:"zones,omitempty"`
+	Look      string     `json:"look"`
+	MadeFrom  *[]string  `json:"madeFrom,omitempty"`
+	Minutes   float32    `json:"minutes"`
+	Mix       *string    `json:"mix,omitempty"`
+	NotBefore *time.Time `json:"notBefore,omitempty"`
+	Own       *string    `json:"own,omitempty"`
+	Paint     *string    `json:"paint,omitempty"`
+	Part      *string    `json:"part,omitempty"`
+	Passed    *string    `json:"passed,omitempty"`
+	Place     *string    `json:"place,omitempty"`
+	Product   *string    `json:"product,omitempty"`
+	RealMin   *float32   `json:"realMin,omitempty"`
+	Room      string     `json:"room"`
+	Round     *int       `json:"round,omitempty"`
+	Section   *int       `json:"section,omitempty"`
+	SetUp     *SetUp     `json:"setUp,omitempty"`
+	Spans     []TimeSpan `json:"spans"`
+	Split     *bool      `json:"split,omitempty"`
+	Spray     *bool      `json:"spray,omitempty"`
+	Stage     string     `json:"stage"`
+	Status    StepStatus `json:"status"`
+	Tail      *time.Time `json:"tail,omitempty"`
+	Task      string     `json:"task"`
+	TimeWhy   Why        `json:"timeWhy"`
+	Title     string     `json:"title"`
+	Tools     []string   `json:"tools"`
+	Until     *time.Time `json:"until,omitempty"`
+	Waits     *[]float32 `json:"waits,omitempty"`
+	Where     string     `json:"where"`
+	Why       string     `json:"why"`
+	Work      *string    `json:"work,omitempty"`
+
+	// Wrong Mishaps that are usual with it, of the library.
+	Wrong []string  `json:"wrong"`
+	Zones *[]string `json:"zones,omitempty"`
 }
 
 // StepStatus defines model for Step.Status.
@@ -765,15 +770,15 @@ type StepStatus string
 
 // StepArrow defines model for StepArrow.
 type StepArrow struct {
-	From     string  `json:"from"`
-	Kind     string  `json:"kind"`
-	MostMin  float32 `json:"mostMin"`
-	Reason   string  `json:"reason"`
-	Rule     *string `json:"rule,omitempty"`
-	Same     *bool   `json:"same,omitempty"`
-	Severity *string `json:"severity,omitempty"`
-	WaitMin  float32 `json:"waitMin"`
-	Water    bool    `json:"water"`
+	From     string   `json:"from"`
+	Kind     string   `json:"kind"`
+	MostMin  *float32 `json:"mostMin,omitempty"`
+	Reason   string   `json:"reason"`
+	Rule     *string  `json:"rule,omitempty"`
+	Same     *bool    `json:"same,omitempty"`
+	Severity *string  `json:"severity,omitempty"`
+	WaitMin  *float32 `json:"waitMin,omitempty"`
+	Water    *bool    `json:"water,omitempty"`
 }
 
 // StepKind defines model for StepKind.
@@ -888,9 +893,6 @@ type WorkshopState struct {
 	Revision int64    `json:"revision"`
 	Workshop Workshop `json:"workshop"`
 }
-
-// WrongLine defines model for WrongLine.
-type WrongLine = plan.WrongLine
 
 // DrawingName defines model for DrawingName.
 type DrawingName = string

@@ -1727,7 +1727,6 @@ export interface components {
             sheets: string[];
             zones: {
                 zone: string;
-                words: string;
                 /** @description Places in the stack of those that lie there. */
                 layers: number[];
                 areaCm2: number;
@@ -2186,15 +2185,13 @@ export interface components {
             /** Format: date-time */
             at: string;
         };
-        WrongLine: {
-            id: string;
-            usual: boolean;
-        };
         Mishap: {
             id: string;
             name: string;
             repair: string;
             leave?: string;
+            /** @description Of the path at which it is met. */
+            stages: string[];
         };
         Grip: {
             /** @enum {string} */
@@ -2496,7 +2493,7 @@ export interface components {
             title: string;
             stage: string;
             minutes: number;
-            split: boolean;
+            split?: boolean;
             after: components["schemas"]["StepArrow"][];
             layer?: string;
             colour?: number;
@@ -2542,7 +2539,8 @@ export interface components {
             hex?: string;
             tools: string[];
             checks: string[];
-            wrong: components["schemas"]["WrongLine"][];
+            /** @description Mishaps that are usual with it, of the library. */
+            wrong: string[];
             passed?: string;
             lessons: components["schemas"]["Reminder"][];
             room: string;
@@ -2553,9 +2551,9 @@ export interface components {
         };
         StepArrow: {
             from: string;
-            waitMin: number;
-            mostMin: number;
-            water: boolean;
+            waitMin?: number;
+            mostMin?: number;
+            water?: boolean;
             same?: boolean;
             kind: string;
             rule?: string;
