@@ -12,18 +12,21 @@ import (
 type Grip struct {
 	Side   Side         `json:"side"`
 	Points [][2]float64 `json:"points"`
+	Real   [][2]float64 `json:"real"`             // the same in real mm along the view's axes
 	Closed bool         `json:"closed"`           // the points are joined into a ring
 	Loose  int          `json:"loose"`            // so many of the last points stand for themselves
 	Middle *float64     `json:"middle,omitempty"` // the mirror image about this line, down the view, belongs to it
 }
 
-// Drag moves a point of a grip.
+// Drag moves a point of a grip, or gives all its points anew.
 type Drag struct {
 	Part  string     `json:"part"`
 	Side  Side       `json:"side"`
-	Point int        `json:"point"`
-	To    [2]float64 `json:"to"`   // model mm of the view
-	Step  float64    `json:"step"` // real mm that it catches on
+	Point int        `json:"point,omitempty"`
+	To    [2]float64 `json:"to,omitzero"`   // model mm of the view
+	Step  float64    `json:"step,omitzero"` // real mm that it catches on
+
+	Points [][2]float64 `json:"points,omitempty"` // instead: all of them, in real mm, as typed
 }
 
 // catching is how near, as a share of the sheet's width, a point catches on its neighbours.
@@ -154,7 +157,7 @@ func (b Body) Grips(part string, views []View, scale length.Scale) []Grip {
 		if !ok {
 			continue
 		}
-		made := Grip{Side: v.Side, Points: [][2]float64{}, Closed: g.closed, Loose: g.loose}
+		made := Grip{Side: v.Side, Points: [][2]float64{}, Real: slices.Clone(g.points), Closed: g.closed, Loose: g.loose}
 		for _, p := range g.points {
 			made.Points = append(made.Points, v.onView(p, scale))
 		}
@@ -175,6 +178,9 @@ func (b Body) Dragged(d Drag, views []View, scale length.Scale) (Body, error) {
 		return b, fmt.Errorf("%q is no view; drag in one of the five", d.Side)
 	}
 	g, ok := b.grip(d.Part, d.Side)
+	if ok && len(d.Points) > g.loose {
+		return g.put(d.Points), nil
+	}
 	if !ok || d.Point < 0 || d.Point >= len(g.points) {
 		return b, fmt.Errorf("%s has no point %d in that view; choose a part and drag one of its points", d.Part, d.Point+1)
 	}

@@ -104,7 +104,7 @@ func (s Status) Over() bool { return s.Done() || s == IsSkipped }
 
 // Placed is a task laid on the calendar.
 type Placed struct {
-	Task   string    `json:"task"`
+	Task   string    `json:"task,omitempty"`
 	Status Status    `json:"status"`
 	Spans  []Span    `json:"spans"`            // when hands are on it; past for what is done
 	Until  time.Time `json:"until,omitzero"`   // drying or waiting ends

@@ -148,7 +148,9 @@ func (d *Deriver) one(w document.Workshop, item document.Item, own map[string]be
 	if b.School(document.SchoolStrict) == document.LooseOrder {
 		tasks = order.Softened(tasks)
 	}
+	generated := tasks
 	tasks = order.Reworked(b.Order, tasks, why, order.Paced(asked, own))
+	p.Reworked = reworkLines(b.Order, append(generated, tasks...))
 	return p, order.Sorted(order.Mended(b, tasks, item.Log, why)), why, nil
 }
 

@@ -101,6 +101,13 @@ func (d *Deriver) dress(b document.Build, p *Plan) error {
 		p.Steps[i].Look = nameOf(keys[after[i]])
 	}
 	p.Bare = nameOf(keys[0])
+	shown, err := d.shown(b, s)
+	if err != nil {
+		return err
+	}
+	for i := range p.Steps {
+		p.Steps[i].Sides = sidesOf(shown, p.Steps[i].Zones)
+	}
 	all := &dressing{b, coats, keys}
 	for _, k := range keys {
 		if err := d.put("dressing", nameOf(k), all); err != nil {
@@ -369,4 +376,50 @@ func (d *Deriver) Portraits(name string) ([]Portrait, error) {
 		out[i] = Portrait{sight.View, img, pixel, sight.Edges}
 	}
 	return out, nil
+}
+
+// shown is how much of each zone is seen from each side, points of a coarse raster.
+func (d *Deriver) shown(b document.Build, s surface) (map[form.Side]map[string]int, error) {
+	return stage(d, "shown", s.drawing, func() (map[form.Side]map[string]int, error) {
+		sights, err := d.sights(b, s)
+		if err != nil {
+			return nil, err
+		}
+		out := map[form.Side]map[string]int{}
+		for i := range sights {
+			seen := map[string]int{}
+			r := sights[i].Raster(sights[i].Whole(), max(1, sights[i].Width/200))
+			for _, p := range r.Panel {
+				if p >= 0 {
+					seen[s.panels[p].Zone]++
+				}
+			}
+			out[sights[i].Side] = seen
+		}
+		return out, nil
+	})
+}
+
+// mostSides of a step that are worth a picture; one shows at least so much of what the best
+// shows.
+const (
+	mostSides = 3
+	worth     = 0.25
+)
+
+// sidesOf are the views in which zones are seen best.
+func sidesOf(shown map[form.Side]map[string]int, zones []string) []form.Side {
+	count := map[form.Side]int{}
+	for side, seen := range shown {
+		for z, n := range seen {
+			if zone.Among(z, zones) {
+				count[side] += n
+			}
+		}
+	}
+	out := slices.Clone(form.Sides)
+	slices.SortStableFunc(out, func(a, b form.Side) int { return count[b] - count[a] })
+	best := count[out[0]]
+	out = slices.DeleteFunc(out, func(s form.Side) bool { return float64(count[s]) < worth*float64(best) || count[s] == 0 })
+	return out[:min(len(out), mostSides)]
 }

@@ -21,6 +21,7 @@ type Sheet struct {
 // ZoneLine is one zone with its area on the model.
 type ZoneLine struct {
 	Zone   string    `json:"zone"`
+	Part   string    `json:"part"`   // that it belongs to
 	Layers []int     `json:"layers"` // places in the stack of those that lie there
 	AreaCM float64   `json:"areaCm2"`
 	Shares []float64 `json:"shares"` // of each colour
@@ -63,9 +64,10 @@ type Plan struct {
 	Findings []strata.Finding   `json:"findings"`
 	Steps    []Step             `json:"steps"`
 
-	Advice    []kit.Advice   `json:"advice"` // which parts stay off, and why
-	Poses     []kit.PoseHint `json:"poses"`  // poses that do not agree
-	Jobs      []kit.Job      `json:"jobs"`   // holes and marks of the version
+	Advice    []kit.Advice   `json:"advice"`   // which parts stay off, and why
+	Reworked  []ReworkLine   `json:"reworked"` // changes of the modeller's own to the order
+	Poses     []kit.PoseHint `json:"poses"`    // poses that do not agree
+	Jobs      []kit.Job      `json:"jobs"`     // holes and marks of the version
 	Conflicts []string       `json:"conflicts"`
 	Timers    []Timer        `json:"timers"`
 	Ends      time.Time      `json:"ends,omitzero"`

@@ -9,6 +9,7 @@ import (
 
 	"cinderpath/core/bench"
 	"cinderpath/core/document"
+	"cinderpath/core/form"
 	"cinderpath/core/measure"
 	"cinderpath/core/paint"
 	"cinderpath/core/path"
@@ -45,6 +46,7 @@ type Step struct {
 	Hex      string      `json:"hex,omitempty"`
 	Look     string      `json:"look"`  // names what is seen once it is done
 	Where    string      `json:"where"` // its zones as people say them
+	Sides    []form.Side `json:"sides"` // in which they are seen best, the best first
 	Tools    []string    `json:"tools"`
 	Checks   []string    `json:"checks"` // before going on
 	Wrong    []string    `json:"wrong"`  // mishaps that are usual with it, of the library
@@ -112,6 +114,9 @@ func steps(item document.Item, w document.Workshop, tasks []path.Task, placed []
 	}
 	passed(out)
 	timely(out)
+	for i := range out {
+		out[i].Placed.Task = "" // it is the step's own id
+	}
 	return out
 }
 

@@ -124,7 +124,9 @@ func Changes(before, after Plan) []path.Change {
 		var out []path.Placed
 		for _, s := range p.Steps {
 			titles[s.ID] = s.Title
-			out = append(out, s.Placed)
+			placed := s.Placed
+			placed.Task = s.ID
+			out = append(out, placed)
 		}
 		return out
 	}

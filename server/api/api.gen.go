@@ -93,6 +93,33 @@ func (e PartStateStage) Valid() bool {
 	}
 }
 
+// Defines values for StepSides.
+const (
+	StepSidesFront StepSides = "front"
+	StepSidesLeft  StepSides = "left"
+	StepSidesRear  StepSides = "rear"
+	StepSidesRight StepSides = "right"
+	StepSidesTop   StepSides = "top"
+)
+
+// Valid indicates whether the value is a known member of the StepSides enum.
+func (e StepSides) Valid() bool {
+	switch e {
+	case StepSidesFront:
+		return true
+	case StepSidesLeft:
+		return true
+	case StepSidesRear:
+		return true
+	case StepSidesRight:
+		return true
+	case StepSidesTop:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for StepStatus.
 const (
 	StepStatusBlocked StepStatus = "blocked"
@@ -128,25 +155,25 @@ func (e StepStatus) Valid() bool {
 
 // Defines values for ViewSide.
 const (
-	Front ViewSide = "front"
-	Left  ViewSide = "left"
-	Rear  ViewSide = "rear"
-	Right ViewSide = "right"
-	Top   ViewSide = "top"
+	ViewSideFront ViewSide = "front"
+	ViewSideLeft  ViewSide = "left"
+	ViewSideRear  ViewSide = "rear"
+	ViewSideRight ViewSide = "right"
+	ViewSideTop   ViewSide = "top"
 )
 
 // Valid indicates whether the value is a known member of the ViewSide enum.
 func (e ViewSide) Valid() bool {
 	switch e {
-	case Front:
+	case ViewSideFront:
 		return true
-	case Left:
+	case ViewSideLeft:
 		return true
-	case Rear:
+	case ViewSideRear:
 		return true
-	case Right:
+	case ViewSideRight:
 		return true
-	case Top:
+	case ViewSideTop:
 		return true
 	default:
 		return false
@@ -728,42 +755,45 @@ type Step struct {
 	Lessons  []Reminder  `json:"lessons"`
 
 	// Look names what is seen once it is done
-	Look      string     `json:"look"`
-	MadeFrom  *[]string  `json:"madeFrom,omitempty"`
-	Minutes   float32    `json:"minutes"`
-	Mix       *string    `json:"mix,omitempty"`
-	NotBefore *time.Time `json:"notBefore,omitempty"`
-	Own       *string    `json:"own,omitempty"`
-	Paint     *string    `json:"paint,omitempty"`
-	Part      *string    `json:"part,omitempty"`
-	Passed    *string    `json:"passed,omitempty"`
-	Place     *string    `json:"place,omitempty"`
-	Product   *string    `json:"product,omitempty"`
-	RealMin   *float32   `json:"realMin,omitempty"`
-	Room      string     `json:"room"`
-	Round     *int       `json:"round,omitempty"`
-	Section   *int       `json:"section,omitempty"`
-	SetUp     *SetUp     `json:"setUp,omitempty"`
-	Spans     []TimeSpan `json:"spans"`
-	Split     *bool      `json:"split,omitempty"`
-	Spray     *bool      `json:"spray,omitempty"`
-	Stage     string     `json:"stage"`
-	Status    StepStatus `json:"status"`
-	Tail      *time.Time `json:"tail,omitempty"`
-	Task      string     `json:"task"`
-	TimeWhy   Why        `json:"timeWhy"`
-	Title     string     `json:"title"`
-	Tools     []string   `json:"tools"`
-	Until     *time.Time `json:"until,omitempty"`
-	Waits     *[]float32 `json:"waits,omitempty"`
-	Where     string     `json:"where"`
-	Why       string     `json:"why"`
-	Work      *string    `json:"work,omitempty"`
+	Look      string      `json:"look"`
+	MadeFrom  *[]string   `json:"madeFrom,omitempty"`
+	Minutes   float32     `json:"minutes"`
+	Mix       *string     `json:"mix,omitempty"`
+	NotBefore *time.Time  `json:"notBefore,omitempty"`
+	Own       *string     `json:"own,omitempty"`
+	Paint     *string     `json:"paint,omitempty"`
+	Part      *string     `json:"part,omitempty"`
+	Passed    *string     `json:"passed,omitempty"`
+	Place     *string     `json:"place,omitempty"`
+	Product   *string     `json:"product,omitempty"`
+	RealMin   *float32    `json:"realMin,omitempty"`
+	Room      string      `json:"room"`
+	Round     *int        `json:"round,omitempty"`
+	Section   *int        `json:"section,omitempty"`
+	SetUp     *SetUp      `json:"setUp,omitempty"`
+	Sides     []StepSides `json:"sides"`
+	Spans     []TimeSpan  `json:"spans"`
+	Split     *bool       `json:"split,omitempty"`
+	Spray     *bool       `json:"spray,omitempty"`
+	Stage     string      `json:"stage"`
+	Status    StepStatus  `json:"status"`
+	Tail      *time.Time  `json:"tail,omitempty"`
+	TimeWhy   Why         `json:"timeWhy"`
+	Title     string      `json:"title"`
+	Tools     []string    `json:"tools"`
+	Until     *time.Time  `json:"until,omitempty"`
+	Waits     *[]float32  `json:"waits,omitempty"`
+	Where     string      `json:"where"`
+	Why       string      `json:"why"`
+	Work      *string     `json:"work,omitempty"`
 
 	// Wrong Mishaps that are usual with it, of the library.
 	Wrong []string  `json:"wrong"`
 	Zones *[]string `json:"zones,omitempty"`
 }
+
+// StepSides defines model for Step.Sides.
+type StepSides string
 
 // StepStatus defines model for Step.Status.
 type StepStatus string

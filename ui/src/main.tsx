@@ -3,15 +3,18 @@ import '@mantine/core/styles.css';
 import './look.css';
 import { localStorageColorSchemeManager, MantineProvider } from '@mantine/core';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { setNonce } from 'get-nonce';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { BenchScreen } from './bench/BenchScreen';
-import { BuildScreen } from './screen/BuildScreen';
 import { DiaryScreen } from './diary/DiaryScreen';
 import { HomeScreen } from './home/HomeScreen';
+import { BuildScreen } from './screen/BuildScreen';
 import { theme } from './theme';
 
 const nonce = document.querySelector<HTMLMetaElement>('meta[name=csp-nonce]')?.content ?? '';
+// What locks the page behind a dialog writes a style of its own.
+setNonce(nonce);
 const queries = new QueryClient({
   defaultOptions: { queries: { refetchOnWindowFocus: false, retry: 1, staleTime: 5_000 } },
 });
@@ -32,6 +35,7 @@ if (root) {
           <Routes>
             <Route path="/" element={<HomeScreen />} />
             <Route path="/builds/:id" element={<BuildScreen />} />
+            <Route path="/builds/:id/:stage/:room" element={<BuildScreen />} />
             <Route path="/builds/:id/bench" element={<BenchScreen />} />
             <Route path="/builds/:id/diary" element={<DiaryScreen />} />
             <Route path="*" element={<HomeScreen />} />

@@ -37,6 +37,7 @@ export type Span = Schemas['Span'];
 export type Build = Schemas['Build'];
 export type Body = Schemas['Body'];
 export type Wheel = Schemas['Wheel'];
+export type Grip = Schemas['Grip'];
 export type Link = Schemas['Link'];
 export type GearLine = Schemas['GearLine'];
 export type RunLine = Schemas['RunLine'];

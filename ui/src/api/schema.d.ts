@@ -1711,6 +1711,10 @@ export interface components {
             drawing: string;
             /** @description names what is seen before the first step */
             bare: string;
+            reworked: {
+                task: string;
+                words: string;
+            }[];
             /** @description Zones and parts as people say them. */
             places: {
                 [key: string]: string;
@@ -1727,6 +1731,7 @@ export interface components {
             sheets: string[];
             zones: {
                 zone: string;
+                part: string;
                 /** @description Places in the stack of those that lie there. */
                 layers: number[];
                 areaCm2: number;
@@ -2197,6 +2202,7 @@ export interface components {
             /** @enum {string} */
             side: "left" | "right" | "top" | "front" | "rear";
             points: components["schemas"]["Point2"][];
+            real: components["schemas"]["Point2"][];
             closed: boolean;
             loose: number;
             middle?: number;
@@ -2205,9 +2211,10 @@ export interface components {
             part: string;
             /** @enum {string} */
             side: "left" | "right" | "top" | "front" | "rear";
-            point: number;
-            to: components["schemas"]["Point2"];
-            step: number;
+            point?: number;
+            to?: components["schemas"]["Point2"];
+            step?: number;
+            points?: components["schemas"]["Point2"][];
         };
         /** @enum {string} */
         LayerKindId: "prime" | "chipping_coat" | "colour" | "chipping_work" | "decals" | "clear" | "filter" | "wash" | "chips" | "streaks" | "dots" | "rust" | "dust" | "mud" | "splash" | "wet" | "grease" | "soot" | "pigment" | "fix" | "metal";
@@ -2513,7 +2520,6 @@ export interface components {
             notBefore?: string;
             madeFrom?: string[];
             own?: string;
-            task: string;
             /** @enum {string} */
             status: "done" | "drying" | "now" | "ready" | "waiting" | "blocked" | "skipped";
             spans: components["schemas"]["TimeSpan"][];
@@ -2548,6 +2554,7 @@ export interface components {
             /** @description names what is seen once it is done */
             look: string;
             where: string;
+            sides: ("left" | "right" | "top" | "front" | "rear")[];
         };
         StepArrow: {
             from: string;

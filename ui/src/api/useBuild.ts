@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, ask, type BuildState, type Edit, type NewEntry, Refusal, type Step, type Workshop } from '../api/client';
+import { api, ask, type BuildState, type Edit, type NewEntry, Refusal, type Step } from './client';
 
 const key = (id: string) => ['build', id];
 
@@ -75,47 +75,3 @@ export function useBuild(id: string) {
 }
 
 export type BuildTools = ReturnType<typeof useBuild>;
-
-/** The workshop that all builds share, and keeping it under the revision that was seen. */
-export function useWorkshop(build: string) {
-  const client = useQueryClient();
-  const home = useQuery({ queryKey: ['home'], queryFn: () => ask(api.GET('/api/home')) });
-  const keep = useMutation({
-    mutationFn: (body: Workshop) =>
-      ask(api.PUT('/api/workshop', { params: { header: { 'If-Match': `"${home.data?.revision ?? 0}"` } }, body })),
-    onSuccess: (next) => {
-      client.setQueryData(['home'], next);
-      client.invalidateQueries({ queryKey: ['evenings'] });
-      return client.invalidateQueries({ queryKey: key(build) });
-    },
-    // The newer workshop is fetched; what was typed stays, and a second try goes over it.
-    onError: () => client.invalidateQueries({ queryKey: ['home'] }),
-  });
-  return { home, keep };
-}
-
-export function useFamilies() {
-  return useQuery({
-    queryKey: ['families'],
-    queryFn: () => ask(api.GET('/api/families')),
-    staleTime: Number.POSITIVE_INFINITY,
-  });
-}
-
-/** The evenings that all builds share, with what to gather for the next one. */
-export function useEvenings() {
-  return useQuery({
-    queryKey: ['evenings'],
-    queryFn: () => ask(api.GET('/api/evenings')),
-    refetchInterval: 60_000,
-  });
-}
-
-/** Kinds of steps, schools and the simulated weather. */
-export function useLibrary() {
-  return useQuery({
-    queryKey: ['library'],
-    queryFn: () => ask(api.GET('/api/library')),
-    staleTime: Number.POSITIVE_INFINITY,
-  });
-}

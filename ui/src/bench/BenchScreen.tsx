@@ -1,17 +1,19 @@
 import { useEffect, useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { type Step, words } from '../api/client';
-import { useBuild, useEvenings } from '../api/useBuild';
+import { useBuild } from '../api/useBuild';
+import { useEvenings } from '../api/useLibrary';
 import { clock } from '../clock';
 import { Hands } from '../form/Hands';
-import { handed, standing } from '../tray/StepCard';
+import { handed, over, standing } from '../path/standing';
 import classes from './BenchScreen.module.css';
 import { Gather, Jot, Trouble } from './Panels';
+import { Places } from './Places';
 import { counted, useJotted, useNow, useRinging, warning } from './useBench';
 
 type Panel = 'gather' | 'jot' | 'trouble';
 
-const open = (s: Step) => s.status !== 'done' && s.status !== 'drying' && s.status !== 'skipped';
+const open = (s: Step) => !over(s);
 
 /** One step, very large, to be read from an arm's length with a brush in hand. */
 export function BenchScreen() {
@@ -192,10 +194,7 @@ export function BenchScreen() {
               )}
               <dl>
                 <Fact name="Jar" text={step.product} />
-                <Fact
-                  name="Where"
-                  text={step.id.startsWith('clean') ? undefined : step.zones?.join(', ') || 'the whole vehicle'}
-                />
+                <Fact name="Where" text={step.where} />
                 <Fact name="Place" text={step.room} />
                 <Fact name="Amount" text={step.amount} />
                 <Fact name="Mix" text={step.mix} />
@@ -253,6 +252,7 @@ export function BenchScreen() {
               {lines.length > 1 && <span className={classes.hint}>← → tonight's steps</span>}
             </div>
           </div>
+          {!panel && step.sides.length > 0 && <Places key={step.id} plan={plan} at={plan.steps.indexOf(step)} />}
           {panel === 'gather' && <Gather evenings={evenings.data} onClose={() => setPanel(undefined)} />}
           {panel === 'jot' && (
             <Jot build={id} step={step} jot={jot} log={log} say={say} onClose={() => setPanel(undefined)} />

@@ -2,7 +2,9 @@ import { Textarea, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { type Evenings, type Plan, type Step, words } from '../api/client';
 import type { BuildTools } from '../api/useBuild';
+import { useLibrary } from '../api/useLibrary';
 import { clock } from '../clock';
+import { partsOf, said } from '../room/places';
 import classes from './BenchScreen.module.css';
 import type { useJotted } from './useBench';
 
@@ -233,9 +235,12 @@ export function Trouble({ plan, step, log, say, onClose }: TroubleProps) {
   const done = plan.steps.filter((s) => s.status === 'done' || s.status === 'drying' || s.id === step.id);
   const [at, setAt] = useState(step.id);
   const of = done.find((s) => s.id === at) ?? step;
-  const parts = [...new Set(plan.zones.map((z) => z.zone.split('.')[0] ?? ''))];
+  const parts = partsOf(plan);
   const [zones, setZones] = useState<string[]>([]);
-  const m = of.wrong.find((w) => w.id === picked);
+  // What is usual with the step comes first, then what else is met at its stage.
+  const met = (useLibrary().data?.mishaps ?? []).filter((w) => of.wrong.includes(w.id) || w.stages.includes(of.stage));
+  const wrong = [...met.filter((w) => of.wrong.includes(w.id)), ...met.filter((w) => !of.wrong.includes(w.id))];
+  const m = wrong.find((w) => w.id === picked);
   const send = (choice: 'repair' | 'leave') =>
     log.mutate(
       { kind: 'mishap', step: of, more: { mishap: picked, choice, zones: zones.length ? zones : of.zones } },
@@ -263,14 +268,14 @@ export function Trouble({ plan, step, log, say, onClose }: TroubleProps) {
         </select>
       </label>
       <div className={classes.choices}>
-        {of.wrong
+        {wrong
           .filter((w) => !m || w === m)
           .map((w) => (
             <button
               key={w.id}
               type="button"
               aria-pressed={picked === w.id}
-              data-usual={w.usual || undefined}
+              data-usual={of.wrong.includes(w.id) || undefined}
               onClick={() => setPicked(w.id)}
             >
               {w.name}
@@ -295,7 +300,7 @@ export function Trouble({ plan, step, log, say, onClose }: TroubleProps) {
                 aria-pressed={zones.includes(z)}
                 onClick={() => setZones(zones.includes(z) ? zones.filter((x) => x !== z) : [...zones, z])}
               >
-                {z}
+                {said(plan, z)}
               </button>
             ))}
           </fieldset>

@@ -3,11 +3,13 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, ask, type Body } from '../api/client';
 import { Cell } from '../measure/Cell';
+import { said } from '../room/places';
 import type { RoomProps } from '../room/props';
 import classes from './Form.module.css';
-import { outlineOf, type Point } from './outline';
+import { onView, type Point } from './project';
 import { orRefuse, read } from './read';
 import type { FormWork } from './useFormWork';
+import { useGrips } from './useGrips';
 
 const outlines = [
   ['tracked', 'tracked, sprocket in front'],
@@ -140,14 +142,16 @@ export function BodyRoom({ data, zone, work }: RoomProps & { work: FormWork }) {
       </ul>
       <AddFitting body={body} zone={zone} kinds={kinds.data?.kinds ?? []} work={work} />
       <ShellSheet data={data} zone={zone} work={work} />
-      {picked && work.part && <PartSheet key={work.part} list={picked[0]} part={picked[1]} body={body} work={work} />}
+      {picked && work.part && (
+        <PartSheet data={data} key={work.part} list={picked[0]} part={picked[1]} body={body} work={work} />
+      )}
       {picked && (picked[0] === 'fenders' || picked[0] === 'skirts') && (
         <DamageSheet body={body} part={String(picked[1].id)} work={work} />
       )}
       {area && (
         <p>
-          {area.zone}: <strong>{area.areaCm2.toFixed(1)} cm²</strong> on the model, {area.uprightCm2.toFixed(1)}{' '}
-          upright, {area.slopedCm2.toFixed(1)} sloped, {area.flatCm2.toFixed(1)} flat
+          {said(data.plan, area.zone)}: <strong>{area.areaCm2.toFixed(1)} cm²</strong> on the model,{' '}
+          {area.uprightCm2.toFixed(1)} upright, {area.slopedCm2.toFixed(1)} sloped, {area.flatCm2.toFixed(1)} flat
         </p>
       )}
     </section>
@@ -224,22 +228,29 @@ function PartSheet({
   list,
   part,
   body,
+  data,
   work,
 }: {
   list: List;
   part: Record<string, unknown>;
   body: Body;
+  data: RoomProps['data'];
   work: FormWork;
 }) {
   const id = String(part.id);
   const set = (change: object) => work.setBody(replaced(body, list, id, change)).then(orRefuse);
-  const side = list === 'turrets' ? 'top' : 'left';
-  const outline = list === 'fittings' ? undefined : outlineOf(body, id, side);
-  const points = outline?.points ?? [];
+  const side: 'top' | 'left' = list === 'turrets' ? 'top' : 'left';
+  const grips = useGrips(data.build.id, list === 'fittings' ? undefined : id, data.revision);
+  const outline = grips.data?.find((g) => g.side === side);
+  const points = (outline?.real ?? []) as Point[];
   const editable = points.length - (outline?.loose ?? 0);
   const put = (next: Point[]) => {
-    work.setGhost({ part: id, side, points: next }); // seen on the plate, also when it is refused
-    return outline ? work.setBody(outline.put(next)) : Promise.resolve(false);
+    const view = data.plan.views.find((v) => v.side === side);
+    if (view) {
+      // Seen on the plate, also when it is refused.
+      work.setGhost({ part: id, side, points: next.map((p) => onView(view, data.build.scale, p)) });
+    }
+    return work.take([{ op: 'drag', drag: { part: id, side, points: next } }]);
   };
   return (
     <section className={classes.sheet} aria-label={`Numbers of ${id}`}>

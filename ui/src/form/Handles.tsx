@@ -1,7 +1,7 @@
 import type { PointerEvent } from 'react';
-import type { BuildState, View } from '../api/client';
+import type { BuildState, Grip, View } from '../api/client';
 import classes from '../plate/Plate.module.css';
-import { fromView, onView, outlineOf, type Point, snapped } from './outline';
+import { fromView, onView, type Point, snapped } from './project';
 import type { FormWork } from './useFormWork';
 
 const place = (e: PointerEvent<SVGElement>): Point | undefined => {
@@ -64,31 +64,40 @@ function Handle({
   );
 }
 
-/** The points of the part that is shaped, over a view. */
-export function PartHandles({ view, data, work }: { view: View; data: BuildState; work: FormWork }) {
-  const { build, plan } = data;
-  const outline = work.part ? outlineOf(build.body, work.part, view.side) : undefined;
-  if (!outline || !work.part) {
+/** The points of the part that is shaped, over a view. Where a dragged point comes to lie is
+ * the core's to say. */
+export function PartHandles({
+  view,
+  data,
+  work,
+  grips,
+}: {
+  view: View;
+  data: BuildState;
+  work: FormWork;
+  grips?: Grip[];
+}) {
+  const grip = grips?.find((g) => g.side === view.side);
+  const part = work.part;
+  if (!grip || !part) {
     return null;
   }
-  const part = work.part;
-  const ghost = work.ghost?.part === part && work.ghost.side === view.side ? work.ghost.points : undefined;
-  const points = ghost ?? outline.points;
-  const scale = build.scale;
-  const unit = plan.sheet.width;
-  const joined = points.slice(0, points.length - (outline.loose ?? 0));
-  const all = outline.mirrored ? [...joined, ...joined.map(([x, y]): Point => [x, -y]).reverse()] : joined;
+  const ghost = work.ghost?.part === part && work.ghost.side === view.side ? work.ghost : undefined;
+  const points = (ghost?.points ?? grip.points) as Point[];
+  const unit = data.plan.sheet.width;
+  const joined = points.slice(0, points.length - grip.loose);
+  const { middle } = grip;
+  const all =
+    middle === undefined ? joined : [...joined, ...joined.map(([x, y]): Point => [x, 2 * middle - y]).reverse()];
+  const ring = grip.closed || middle !== undefined;
   return (
     <g aria-label={`Points of ${part}`}>
       {all.length > 1 && (
         <path
           className={classes.draft}
           data-bad={(ghost && work.fault) || undefined}
-          d={path(
-            all.map((p) => onView(view, scale, p)),
-            outline.closed || Boolean(outline.mirrored),
-          )}
-          fillOpacity={outline.closed || outline.mirrored ? undefined : 0}
+          d={path(all, ring)}
+          fillOpacity={ring ? undefined : 0}
           strokeWidth={unit / 500}
         />
       )}
@@ -96,15 +105,18 @@ export function PartHandles({ view, data, work }: { view: View; data: BuildState
         <Handle
           // biome-ignore lint/suspicious/noArrayIndexKey: a point is its place in the outline
           key={i}
-          at={onView(view, scale, p)}
+          at={p}
           r={unit / 210}
           name={`Point ${i + 1} of ${part}`}
-          onMove={(to) => {
-            const others = points.filter((_, k) => k !== i);
-            const next = snapped(fromView(view, scale, to), work.step, others, (unit / 400) * scale);
-            work.setGhost({ part, side: view.side, points: points.map((q, k) => (k === i ? next : q)) });
+          onMove={(to) =>
+            work.setGhost({ part, side: view.side, point: i, points: points.map((q, k) => (k === i ? to : q)) })
+          }
+          onRest={() => {
+            const to = ghost?.points[i];
+            if (ghost && to) {
+              work.take([{ op: 'drag', drag: { part, side: view.side, point: i, to, step: work.step } }]);
+            }
           }}
-          onRest={() => ghost && work.setBody(outline.put(ghost))}
         />
       ))}
     </g>

@@ -1,7 +1,7 @@
 import { useRef, useState } from 'react';
 import { api, ask, type Body, type BuildState, type Edit, type GearLine, type Wheel, words } from '../api/client';
 import type { BuildTools } from '../api/useBuild';
-import type { Point } from './outline';
+import type { Point } from './project';
 
 /** What is being shaped: the part and its points while they are dragged, the wheels while
  * one is moved with what the track would take, and what was refused. */
@@ -16,7 +16,7 @@ export function useFormWork(tools: BuildTools, data: BuildState | undefined) {
   const [placing, setPlacing] = useState<Placing>();
   const [wheel, setWheel] = useState<number>();
   const [step, setStep] = useState(10);
-  const [ghost, setGhost] = useState<{ part: string; side: string; points: Point[] }>();
+  const [ghost, setGhost] = useState<{ part: string; side: string; point?: number; points: Point[] }>();
   const [wheels, setWheels] = useState<Wheel[]>();
   const [live, setLive] = useState<GearLine>();
   const [fault, setFault] = useState<string>();

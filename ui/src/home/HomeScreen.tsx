@@ -4,8 +4,9 @@ import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { type Home, Refusal, words } from '../api/client';
 import { LightSwitch } from '../LightSwitch';
-import { coatAt, Plate } from '../plate';
+import { pictureUrl } from '../plate/usePlate';
 import { Rule } from '../rule/Rule';
+import { Why } from '../why/Why';
 import classes from './HomeScreen.module.css';
 import { NewBuild } from './NewBuild';
 import { Tonight } from './Tonight';
@@ -24,7 +25,7 @@ export function HomeScreen() {
     <div className={classes.screen}>
       <header className={classes.head}>
         <h1>Cinder Path</h1>
-        <span className={classes.bench}>{home.data?.workshop.name}</span>
+        <span className={classes.bench}>{home.data?.name}</span>
         <span className={classes.gap} />
         <FileButton onChange={(file) => file && take.mutate(file)} accept="application/json">
           {(props) => (
@@ -46,12 +47,12 @@ export function HomeScreen() {
         )}
         {removed && (
           <p role="status" className={classes.undo}>
-            {removed.plan.name} was removed.{' '}
+            {removed.glance.name} was removed.{' '}
             <button
               type="button"
               className="word"
               onClick={() => {
-                restore.mutate(removed.plan.build);
+                restore.mutate(removed.glance.build);
                 setRemoved(undefined);
               }}
             >
@@ -64,83 +65,78 @@ export function HomeScreen() {
             No build yet. Type a vehicle's real size and its scale, and its kit sizes, drawing and plan follow.
           </p>
         )}
-        {(home.data?.builds.length ?? 0) > 0 && <Tonight />}
-        {home.data?.builds.map((line, i, all) => (
-          <article key={line.plan.build} className={classes.line} aria-label={line.plan.name}>
-            <Link to={`/builds/${line.plan.build}`} className={classes.picture} aria-label={`Open ${line.plan.name}`}>
-              <Side line={line} />
-            </Link>
-            <div className={classes.words}>
-              <h2>
-                <Link to={`/builds/${line.plan.build}`}>{line.plan.name}</Link>{' '}
-                <span className={classes.scale}>{line.plan.scale}</span>
-              </h2>
-              <Beads line={line} />
-              <p className={classes.act}>{line.plan.stand.act}</p>
-              <p className={classes.mute}>
-                {line.plan.stand.done} of {line.plan.stand.total} steps done
-                {line.plan.stand.ends ? `, the last one laid on ${line.plan.stand.ends}` : ''}
-                {line.plan.findings.length > 0 ? `, ${line.plan.findings.length} findings` : ''}
-              </p>
-            </div>
-            <div className={classes.acts}>
-              <Button component={Link} to={`/builds/${line.plan.build}/bench`} variant="outline">
-                To the bench
-              </Button>
-              <Menu position="bottom-end" shadow="none" radius={1}>
-                <Menu.Target>
-                  <Button variant="subtle" px={8} aria-label={`More for ${line.plan.name}`}>
-                    <IconDots size={18} />
-                  </Button>
-                </Menu.Target>
-                <Menu.Dropdown>
-                  <Menu.Item onClick={() => setNaming({ line, name: line.plan.name })}>Rename</Menu.Item>
-                  <Menu.Item
-                    disabled={i === 0}
-                    onClick={() =>
-                      rank.mutate({
-                        id: line.plan.build,
-                        revision: line.revision,
-                        priority: (all[0]?.priority ?? 0) - 1,
-                      })
-                    }
-                  >
-                    Work on it first
-                  </Menu.Item>
-                  <Menu.Item
-                    disabled={i === all.length - 1}
-                    onClick={() =>
-                      rank.mutate({
-                        id: line.plan.build,
-                        revision: line.revision,
-                        priority: (all.at(-1)?.priority ?? 0) + 1,
-                      })
-                    }
-                  >
-                    Let it wait for the others
-                  </Menu.Item>
-                  <Menu.Item onClick={() => duplicate.mutate(line.plan.build)}>Duplicate</Menu.Item>
-                  <Menu.Item component={Link} to={`/builds/${line.plan.build}/diary`}>
-                    Diary
-                  </Menu.Item>
-                  <Menu.Item component="a" href={`/api/builds/${line.plan.build}/export`} download>
-                    Export
-                  </Menu.Item>
-                  <Menu.Item
-                    onClick={() => {
-                      remove.mutate(line.plan.build);
-                      setRemoved(line);
-                    }}
-                  >
-                    Remove
-                  </Menu.Item>
-                </Menu.Dropdown>
-              </Menu>
-            </div>
-          </article>
-        ))}
+        {home.data && home.data.builds.length > 0 && <Tonight tonight={home.data.tonight} />}
+        {home.data?.builds.map((line, i, all) => {
+          const { glance } = line;
+          return (
+            <article key={glance.build} className={classes.line} aria-label={glance.name}>
+              <Link to={`/builds/${glance.build}`} className={classes.picture} aria-label={`Open ${glance.name}`}>
+                <Side glance={glance} />
+              </Link>
+              <div className={classes.words}>
+                <h2>
+                  <Link to={`/builds/${glance.build}`}>{glance.name}</Link>{' '}
+                  <span className={classes.scale}>{glance.scale}</span>
+                </h2>
+                <Beads glance={glance} />
+                <p className={classes.act}>
+                  {glance.stand.why ? (
+                    <Why name="The next act" why={glance.stand.why}>
+                      {glance.stand.act}
+                    </Why>
+                  ) : (
+                    glance.stand.act
+                  )}
+                </p>
+                <p className={classes.mute}>{inShort(glance)}</p>
+              </div>
+              <div className={classes.acts}>
+                <Button component={Link} to={`/builds/${glance.build}/bench`} variant="outline">
+                  To the bench
+                </Button>
+                <Menu position="bottom-end" shadow="none" radius={1}>
+                  <Menu.Target>
+                    <Button variant="subtle" px={8} aria-label={`More for ${glance.name}`}>
+                      <IconDots size={18} />
+                    </Button>
+                  </Menu.Target>
+                  <Menu.Dropdown>
+                    <Menu.Item onClick={() => setNaming({ line, name: glance.name })}>Rename</Menu.Item>
+                    <Menu.Item
+                      disabled={i === 0}
+                      onClick={() => rank.mutate({ id: glance.build, revision: line.revision, first: true })}
+                    >
+                      Work on it first
+                    </Menu.Item>
+                    <Menu.Item
+                      disabled={i === all.length - 1}
+                      onClick={() => rank.mutate({ id: glance.build, revision: line.revision, first: false })}
+                    >
+                      Let it wait for the others
+                    </Menu.Item>
+                    <Menu.Item onClick={() => duplicate.mutate(glance.build)}>Duplicate</Menu.Item>
+                    <Menu.Item component={Link} to={`/builds/${glance.build}/diary`}>
+                      Diary
+                    </Menu.Item>
+                    <Menu.Item component="a" href={`/api/builds/${glance.build}/export`} download>
+                      Export
+                    </Menu.Item>
+                    <Menu.Item
+                      onClick={() => {
+                        remove.mutate(glance.build);
+                        setRemoved(line);
+                      }}
+                    >
+                      Remove
+                    </Menu.Item>
+                  </Menu.Dropdown>
+                </Menu>
+              </div>
+            </article>
+          );
+        })}
       </main>
-      <Rule scale={home.data?.builds[0]?.plan.scale ?? '1:35'} />
+      <Rule scale={home.data?.builds[0]?.glance.scale ?? '1:35'} />
       <NewBuild
         opened={making}
         onClose={() => setMaking(false)}
@@ -154,7 +150,7 @@ export function HomeScreen() {
             onSubmit={(e) => {
               e.preventDefault();
               rename.mutate(
-                { id: naming.line.plan.build, revision: naming.line.revision, name: naming.name },
+                { id: naming.line.glance.build, revision: naming.line.revision, name: naming.name },
                 { onSuccess: () => setNaming(undefined) },
               );
             }}
@@ -177,54 +173,66 @@ export function HomeScreen() {
 }
 
 /** The left side alone, as it looks where the build stands. */
-function Side({ line }: { line: Line }) {
-  const view = line.plan.views.find((v) => v.side === 'left');
-  if (!view) {
+function Side({ glance }: { glance: Line['glance'] }) {
+  const { picture, look, build } = glance;
+  if (!look || picture.width <= 0 || picture.height <= 0) {
     return null;
   }
-  const alone = {
-    ...line.plan,
-    views: [{ ...view, x: 0, y: 0, dimensions: undefined }],
-    sheet: { width: view.width, height: view.height },
-  };
-  const at = line.plan.steps.findIndex((s) => s.id === line.plan.stand.next);
+  const px = Math.min(width / picture.width, height / picture.height);
+  const sharp = Number((px * Math.min(window.devicePixelRatio, 2)).toFixed(3));
   return (
-    <Plate
-      plan={alone}
-      coat={coatAt(line.plan, at < 0 ? line.plan.steps.length : at)}
-      marked={[]}
-      onZone={() => {}}
-      bare
+    <img
+      src={pictureUrl(build, look, picture.side, sharp)}
+      width={Math.round(picture.width * px)}
+      height={Math.round(picture.height * px)}
+      alt={`${glance.name} as it stands`}
     />
   );
 }
 
-function Beads({ line }: { line: Line }) {
-  const { steps } = line.plan;
+/** The room for a picture, points. */
+const width = 300;
+const height = 140;
+
+const inShort = (g: Line['glance']) =>
+  [
+    `${g.stand.done} of ${g.stand.total} steps done`,
+    g.drying.length > 0 ? `drying: ${g.drying.join(', ')}` : '',
+    g.ready > 0 ? `${g.ready} ready to do` : '',
+    g.stand.ends ? `the last one laid on ${g.stand.ends}` : '',
+    g.findings > 0 ? `${g.findings} ${g.findings === 1 ? 'finding' : 'findings'}` : '',
+  ]
+    .filter(Boolean)
+    .join(' · ');
+
+/** The whole path, one bead for each step. */
+function Beads({ glance }: { glance: Line['glance'] }) {
+  const { path, next } = glance;
   return (
     <svg
       className={classes.beads}
-      viewBox={`0 0 ${steps.length * 14} 12`}
+      viewBox={`0 0 ${path.length * 14} 12`}
       preserveAspectRatio="xMinYMid meet"
       aria-hidden="true"
     >
-      <line x1="0" y1="6" x2={steps.length * 14} y2="6" stroke="var(--mute)" />
-      {steps.map((s, i) => (
+      <line x1="0" y1="6" x2={path.length * 14} y2="6" stroke="var(--mute)" />
+      {path.map((status, i) => (
         <circle
-          key={s.id}
+          // biome-ignore lint/suspicious/noArrayIndexKey: a bead is its place on the path
+          key={i}
           cx={i * 14 + 7}
           cy="6"
-          r={s.id === line.plan.stand.next ? 5.2 : 4}
+          r={i === next ? 5.2 : 4}
           fill={
-            s.status === 'done'
+            status === 'done'
               ? 'var(--ink)'
-              : s.status === 'drying'
+              : status === 'drying'
                 ? 'var(--cold)'
-                : s.id === line.plan.stand.next
+                : i === next
                   ? 'var(--ember)'
                   : 'var(--ground)'
           }
-          stroke={s.status === 'drying' ? 'var(--cold)' : 'var(--mute)'}
+          stroke={status === 'drying' ? 'var(--cold)' : 'var(--mute)'}
         />
       ))}
     </svg>

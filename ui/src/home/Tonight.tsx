@@ -1,13 +1,11 @@
 import { Link } from 'react-router';
-import { useEvenings } from '../api/useBuild';
+import type { Home } from '../api/client';
 import { clock } from '../clock';
 import classes from './HomeScreen.module.css';
 
 /** The next session over all builds: what to do in which order, and what to gather. */
-export function Tonight() {
-  const evenings = useEvenings();
-  const t = evenings.data?.tonight;
-  if (!t || t.lines.length === 0) {
+export function Tonight({ tonight: t }: { tonight: Home['tonight'] }) {
+  if (t.lines.length === 0) {
     return null;
   }
   const builds = new Set(t.lines.map((l) => l.build)).size;

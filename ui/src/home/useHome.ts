@@ -34,11 +34,11 @@ export function useHome() {
     onSuccess: again,
   });
   const rank = useMutation({
-    mutationFn: ({ id, revision, priority }: { id: string; revision: number; priority: number }) =>
+    mutationFn: ({ id, revision, first }: { id: string; revision: number; first: boolean }) =>
       ask(
-        api.POST('/api/builds/{id}/edits', {
+        api.POST('/api/builds/{id}/rank', {
           params: { path: { id }, header: { 'If-Match': `"${revision}"` } },
-          body: { edits: [{ op: 'priority', priority }] },
+          body: { first },
         }),
       ),
     onSuccess: () => Promise.all([again(), client.invalidateQueries({ queryKey: ['evenings'] })]),

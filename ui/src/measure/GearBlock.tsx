@@ -1,11 +1,13 @@
 import { NumberInput } from '@mantine/core';
 import { useEffect, useState } from 'react';
-import type { Room, RoomProps } from '../tray/Tray';
+import { Link } from 'react-router';
+import type { RoomProps } from '../room/props';
+import { wayTo } from '../room/stages';
 import { Why } from '../why/Why';
 import classes from './Measure.module.css';
 
 /** What the track takes, beside the sizes. */
-export function GearBlock({ tools, data, onRoom }: RoomProps & { onRoom: (room: Room) => void }) {
+export function GearBlock({ tools, data }: RoomProps) {
   const { plan, build } = data;
   return plan.gear && plan.gear.links > 0 ? (
     <div className={classes.pair}>
@@ -24,9 +26,9 @@ export function GearBlock({ tools, data, onRoom }: RoomProps & { onRoom: (room: 
       <span>links in the kit a side. {plan.gear.verdict}</span>
       <span className={classes.mute}>more</span>
       <span>
-        <button type="button" className="word" onClick={() => onRoom('Gear')}>
+        <Link className={classes.link} to={wayTo(build.id, 'Form', 'Gear')}>
           Sag, runs, fewer and more links, and the wheels
-        </button>
+        </Link>
       </span>
     </div>
   ) : null;

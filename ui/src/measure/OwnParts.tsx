@@ -2,10 +2,11 @@ import { Button, FileButton, NumberInput, Select, TextInput } from '@mantine/cor
 import { useState } from 'react';
 import type { Part, Printer } from '../api/client';
 import { Trouble } from '../api/Trouble';
+import { useWorkshop } from '../api/useWorkshop';
 import type { RoomProps } from '../room/props';
 import { Facts } from './Facts';
 import classes from './Measure.module.css';
-import { send, type Uploaded, usePart, useWorkshop } from './useMeasure';
+import { send, type Uploaded, usePart } from './useMeasure';
 
 /** Parts one prints oneself: what they measure at the wanted scale, and whether they print. */
 export function OwnParts({ tools, data }: RoomProps) {

@@ -3,7 +3,7 @@ import { Fragment, useRef, useState } from 'react';
 import type { DimensionEdit, Edit, SizeLine } from '../api/client';
 import { Trouble } from '../api/Trouble';
 import type { BuildTools } from '../api/useBuild';
-import type { Room, RoomProps } from '../tray/Tray';
+import type { RoomProps } from '../room/props';
 import { Typed } from '../room/Typed';
 import { Why } from '../why/Why';
 import { Cell } from './Cell';
@@ -15,16 +15,8 @@ export const groups = ['hull', 'turret', 'gun', 'running gear', 'fittings'];
 
 const set = (dimension: DimensionEdit): Edit => ({ op: 'dimension', dimension });
 
-interface SheetProps extends RoomProps {
-  onRoom: (room: Room) => void;
-  /** The dimension one works on, drawn on the plate. */
-  sizing?: string;
-  onSizing: (key?: string) => void;
-  onPlace: (line: SizeLine) => void;
-}
-
 /** Named dimensions: real, on the model, what the caliper says, and how far off. */
-export function SizeSheet(props: SheetProps) {
+export function SizeSheet(props: RoomProps) {
   const { tools, data, sizing, onSizing, onPlace } = props;
   const { plan } = data;
   const [pasting, setPasting] = useState(false);

@@ -11,10 +11,11 @@ import {
   type Workshop,
 } from '../api/client';
 import { Trouble } from '../api/Trouble';
+import { useWorkshop } from '../api/useWorkshop';
 import { Why } from '../why/Why';
 import { Facts } from './Facts';
 import classes from './Measure.module.css';
-import { useStock, useWorkshop } from './useMeasure';
+import { useStock } from './useMeasure';
 
 const wants: Record<string, { label: string; size: string; second?: string; length?: string; bend?: boolean }> = {
   any: { label: 'anything', size: 'Size, real' },

@@ -1,38 +1,9 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { api, ask, type PhotoMarks, Refusal, type Workshop } from '../api/client';
+import { useQuery } from '@tanstack/react-query';
+import { api, ask, type PhotoMarks, Refusal } from '../api/client';
 
 /** The table of stock as the workshop sees it. */
 export function useStock() {
   return useQuery({ queryKey: ['stock'], queryFn: () => ask(api.GET('/api/stock')) });
-}
-
-/** The workshop, and keeping a change of it under the revision that was seen. */
-export function useWorkshop() {
-  const client = useQueryClient();
-  const home = useQuery({ queryKey: ['home'], queryFn: () => ask(api.GET('/api/home')) });
-  const keep = useMutation({
-    scope: { id: 'workshop' },
-    mutationFn: (change: (now: Workshop) => Workshop) => {
-      const now = client.getQueryData<NonNullable<typeof home.data>>(['home']);
-      if (!now) {
-        throw new Error('the workshop is not there yet');
-      }
-      return ask(
-        api.PUT('/api/workshop', {
-          params: { header: { 'If-Match': `"${now.revision}"` } },
-          body: change(now.workshop),
-        }),
-      );
-    },
-    onSuccess: (next) => {
-      client.setQueryData(['home'], next);
-      client.invalidateQueries({ queryKey: ['stock'] });
-      return client.invalidateQueries({ queryKey: ['build'] });
-    },
-    // The newer workshop is fetched; what was typed stays, and a second try goes over it.
-    onError: () => client.invalidateQueries({ queryKey: ['home'] }),
-  });
-  return { workshop: home.data?.workshop, keep };
 }
 
 /** What the marks on a photograph measure, asked anew as they move. */

@@ -2,13 +2,14 @@ import { Button, NumberInput, Select, TextInput } from '@mantine/core';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, ask, type WhatIf, words } from '../api/client';
-import { useEvenings, useLibrary, useWorkshop } from '../api/useBuild';
+import { useEvenings, useLibrary } from '../api/useLibrary';
+import { useWorkshop } from '../api/useWorkshop';
 import { clock } from '../clock';
 import type { RoomProps } from '../room/props';
-import { WeekForm } from './WeekForm';
 import { Why } from '../why/Why';
 import classes from './Order.module.css';
 import { Tails } from './Tails';
+import { WeekForm } from './WeekForm';
 
 /** The evenings of all builds with their drying tails; what would change, tried first. */
 export function EveningsRoom(props: RoomProps) {
@@ -50,18 +51,21 @@ export function EveningsRoom(props: RoomProps) {
           </div>
         </>
       )}
-      <Try {...props} />
-      <WeekForm build={data.build.id} />
     </section>
   );
+}
+
+/** The hours at the bench, places and airbrushes. */
+export function HoursRoom() {
+  return <WeekForm />;
 }
 
 const weekdays = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'];
 
 /** What would change, side by side, before it is taken. */
-function Try({ data, tools }: RoomProps) {
+export function WhatIfRoom({ data, tools }: RoomProps) {
   const library = useLibrary();
-  const { keep } = useWorkshop(data.build.id);
+  const { keep } = useWorkshop();
   const [q, setQ] = useState<WhatIf>({
     kind: 'evening',
     day: 0,
@@ -166,7 +170,7 @@ function Try({ data, tools }: RoomProps) {
                   ? tools.edit.mutate([{ op: 'school', school: q.school, text: q.answer }], {
                       onSuccess: () => ask1.reset(),
                     })
-                  : keep.mutate(ask1.data.workshop, { onSuccess: () => ask1.reset() })
+                  : keep.mutate(() => ask1.data.workshop, { onSuccess: () => ask1.reset() })
               }
             >
               Take it

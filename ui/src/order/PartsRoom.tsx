@@ -1,10 +1,10 @@
 import { Button, Checkbox, MultiSelect, NumberInput, Select, TextInput } from '@mantine/core';
 import { type DragEvent, useState } from 'react';
-import { type Kit, type KitPart, words } from '../api/client';
-import { useLibrary } from '../api/useBuild';
+import { type Kit, type KitPart, type Plan, words } from '../api/client';
+import { useLibrary } from '../api/useLibrary';
+import { named, partsOf } from '../room/places';
 import type { RoomProps } from '../room/props';
 import classes from './Order.module.css';
-import { assembliesOf } from './VersionRoom';
 
 const kinds = [
   '',
@@ -115,7 +115,6 @@ export function PartsRoom({ tools, data }: RoomProps) {
           </div>
         </div>
       ));
-  const zones = data.plan.zones.map((z) => z.zone);
   const when = [...new Set(advice.map((a) => a.fitted))];
   return (
     <section aria-label="Parts" className={classes.room}>
@@ -139,7 +138,7 @@ export function PartsRoom({ tools, data }: RoomProps) {
           key={JSON.stringify(part)}
           part={part}
           kit={kit}
-          zones={zones}
+          plan={data.plan}
           onTake={(p) => change(part.id, p)}
           onDrop={() => set({ ...kit, parts: (kit.parts ?? []).filter((p) => p.id !== part.id) })}
         />
@@ -163,7 +162,7 @@ export function PartsRoom({ tools, data }: RoomProps) {
         <PartForm
           part={{ id: '', name: '', material: 'plastic', assembly: 'hull' }}
           kit={kit}
-          zones={zones}
+          plan={data.plan}
           act="Add the part"
           onTake={(p) => set({ ...kit, parts: [...(kit.parts ?? []), { ...(p as KitPart), id: crypto.randomUUID() }] })}
         />
@@ -189,13 +188,13 @@ function ordered(p: KitPart): string {
 interface PartFormProps {
   part: KitPart;
   kit: Kit;
-  zones: string[];
+  plan: Plan;
   act?: string;
   onTake: (part: Partial<KitPart>) => void;
   onDrop?: () => void;
 }
 
-function PartForm({ part, kit, zones, act = 'Keep it', onTake, onDrop }: PartFormProps) {
+function PartForm({ part, kit, plan, act = 'Keep it', onTake, onDrop }: PartFormProps) {
   const library = useLibrary();
   const [p, setP] = useState(part);
   const set = (by: Partial<KitPart>) => setP({ ...p, ...by });
@@ -205,9 +204,10 @@ function PartForm({ part, kit, zones, act = 'Keep it', onTake, onDrop }: PartFor
     { value: '', label: 'nothing' },
     ...(kit.parts ?? []).filter((x) => x.id !== p.id).map((x) => ({ value: x.id, label: x.name })),
   ];
-  const bodies = assembliesOf(zones.map((zone) => ({ zone })));
+  const bodies = partsOf(plan);
   // What an edit of the body took away is still shown where the part names it.
-  const known = (own?: string) => (own && !bodies.includes(own) ? [...bodies, own] : bodies);
+  const known = (own?: string) => named(plan, own && !bodies.includes(own) ? [...bodies, own] : bodies);
+  const shaded = named(plan, [...new Set([...Object.keys(plan.places), ...(p.shadows ?? [])])].sort());
   const asks = (p.agrees ?? []).find((a) => a.when === p.pose);
   const ask = (next?: NonNullable<KitPart['agrees']>[number]) =>
     set({ agrees: [...(p.agrees ?? []).filter((a) => a.when !== p.pose), ...(next ? [next] : [])] });
@@ -285,7 +285,7 @@ function PartForm({ part, kit, zones, act = 'Keep it', onTake, onDrop }: PartFor
           w={190}
           searchable
           placeholder={p.shadows?.length ? undefined : 'nothing'}
-          data={[...new Set([...bodies, ...zones, ...(p.shadows ?? [])])].sort()}
+          data={shaded}
           value={p.shadows ?? []}
           onChange={(shadows) => set({ shadows: shadows.length ? shadows : undefined })}
         />

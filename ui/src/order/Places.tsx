@@ -1,7 +1,7 @@
 import { Button, Checkbox, NumberInput, Select, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import type { Workshop } from '../api/client';
-import { useEvenings, useLibrary } from '../api/useBuild';
+import { useEvenings, useLibrary } from '../api/useLibrary';
 import classes from '../room/room.module.css';
 
 interface PlacesProps {

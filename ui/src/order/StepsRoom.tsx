@@ -1,8 +1,9 @@
 import { Button, MultiSelect, NumberInput, Select, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { type OrderEdit, Refusal, type Step } from '../api/client';
-import { useFamilies, useLibrary } from '../api/useBuild';
+import { useFamilies, useLibrary } from '../api/useLibrary';
 import { clock } from '../clock';
+import { choices } from '../room/places';
 import type { RoomProps } from '../room/props';
 import classes from './Order.module.css';
 
@@ -18,7 +19,7 @@ const fresh = {
 
 /** Every step with the reason for its place; added, split, merged, moved or left out. */
 export function StepsRoom({ tools, data, at }: RoomProps) {
-  const { plan, build } = data;
+  const { plan } = data;
   const { edit } = tools;
   const library = useLibrary();
   const families = useFamilies();
@@ -31,28 +32,15 @@ export function StepsRoom({ tools, data, at }: RoomProps) {
   const title = (id: string) => plan.steps.find((s) => s.id === id)?.title ?? id;
   const refusal =
     edit.error instanceof Refusal && edit.variables?.some((e) => e.op === 'order') ? edit.error : undefined;
-  const order = build.order ?? {};
-  const changed = [
-    ...(order.moved ?? []).map((m) => ({ task: m.task, words: `${title(m.task)} after ${title(m.after)}` })),
-    ...(order.split ?? []).map((c) => ({
-      task: c.task,
-      words: `${title(`${c.task}.1`)} and so on: one step in ${c.into}`,
-    })),
-    ...(order.merged ?? []).map((m) => ({ task: m.tasks[0] ?? '', words: `merged: ${m.title || m.tasks.length}` })),
-    ...(order.left ?? []).map((id) => ({ task: id, words: `left out: ${id.split(':').slice(0, 2).join(' ')}` })),
-    ...(order.own ?? []).map((s) => ({ task: `own:${s.id}:1`, words: `yours: ${s.title}` })),
-  ];
+  const changed = plan.reworked;
+  const meant = data.build.order?.meant ?? [];
   const unit = library.data?.kinds.find((k) => k.id === own.kind)?.unit;
-  const parts = [...new Set(plan.zones.flatMap((z) => [z.zone.split('.')[0] ?? z.zone, z.zone]))].sort();
-  const choices = plan.steps.map((s) => ({ value: s.id, label: s.title }));
+  const steps = plan.steps.map((s) => ({ value: s.id, label: s.title }));
   return (
     <section aria-label="Steps" className={classes.room}>
       {refusal && (
         <div role="alert" className={classes.trouble}>
-          <p>
-            {refusal.problem.rule && <span className={classes.rule}>{refusal.problem.rule}: </span>}
-            {refusal.words}
-          </p>
+          <p>{refusal.words}</p>
           <div className={classes.row}>
             {refusal.mends.map((m) => (
               <Button key={m.label} size="xs" variant="outline" onClick={() => edit.mutate(m.edits)}>
@@ -73,7 +61,7 @@ export function StepsRoom({ tools, data, at }: RoomProps) {
               label="Do it after"
               searchable
               w={260}
-              data={choices.filter((c) => c.value !== step.id)}
+              data={steps.filter((c) => c.value !== step.id)}
               value={null}
               placeholder="choose a step"
               onChange={(after) => after && send({ do: 'move', task: step.id, after })}
@@ -122,14 +110,12 @@ export function StepsRoom({ tools, data, at }: RoomProps) {
           </ul>
         </div>
       )}
-      {(order.meant ?? []).length > 0 && (
+      {meant.length > 0 && (
         <div>
           <h3>Advice you overruled</h3>
           <ul className={classes.words}>
-            {order.meant?.map((m) => (
-              <li key={m.from + m.to}>
-                <span className={classes.rule}>{m.rule}</span> {m.reason}
-              </li>
+            {meant.map((m) => (
+              <li key={m.from + m.to}>{m.reason}</li>
             ))}
           </ul>
         </div>
@@ -175,7 +161,7 @@ export function StepsRoom({ tools, data, at }: RoomProps) {
           <MultiSelect
             label="On"
             w={190}
-            data={parts}
+            data={choices(plan)}
             placeholder={own.zones.length ? undefined : 'the whole vehicle'}
             value={own.zones}
             onChange={(zones) => setOwn({ ...own, zones })}
@@ -197,7 +183,7 @@ export function StepsRoom({ tools, data, at }: RoomProps) {
             clearable
             searchable
             placeholder="nothing"
-            data={choices.filter((c) => c.value !== step?.id)}
+            data={steps.filter((c) => c.value !== step?.id)}
             value={own.before}
             onChange={(before) => setOwn({ ...own, before })}
           />
@@ -227,21 +213,6 @@ export function StepsRoom({ tools, data, at }: RoomProps) {
           </Button>
         </div>
       </details>
-      <details className={classes.fold}>
-        <summary>Schools: where practitioners disagree</summary>
-        {(library.data?.schools ?? []).map((s) => (
-          <Select
-            key={s.id}
-            label={s.name}
-            description={s.steps ? `${s.why}; changes steps` : s.why}
-            data={s.choices}
-            value={build.schools?.[s.id] ?? s.choices[0] ?? null}
-            allowDeselect={false}
-            mb={6}
-            onChange={(answer) => edit.mutate([{ op: 'school', school: s.id, text: answer ?? '' }])}
-          />
-        ))}
-      </details>
       <button type="button" className="word" onClick={() => setPast(!past)}>
         {past ? 'hide what is done' : `show the ${plan.stand.done} that are done`}
       </button>
@@ -266,8 +237,7 @@ export function StepsRoom({ tools, data, at }: RoomProps) {
                 <ul className={classes.words} aria-label="Why it stands here">
                   {s.after.map((a) => (
                     <li key={a.from + a.kind}>
-                      after {title(a.from)}
-                      {a.rule && <span className={classes.rule}> {a.rule}</span>}: {a.reason}
+                      after {title(a.from)}: {a.reason}
                     </li>
                   ))}
                 </ul>

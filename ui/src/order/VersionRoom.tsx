@@ -1,6 +1,7 @@
 import { Button, Checkbox, NumberInput, Select, Textarea, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { type Kit, words } from '../api/client';
+import { named, partsOf, said } from '../room/places';
 import type { RoomProps } from '../room/props';
 import classes from './Order.module.css';
 
@@ -15,11 +16,6 @@ type Row = {
 
 const blank = { name: '', kind: 'hole', on: '', mm: '' as number | string, more: false };
 
-/** Where things of a kit can be: parts of the body, or all their faces. */
-export const assembliesOf = (zones: { zone: string }[]) => [
-  ...new Set(zones.map((z) => z.zone.split('.')[0] ?? z.zone)),
-];
-
 const swap = <T extends { id: string }>(list: T[] | undefined, id: string, versions: string[]) =>
   (list ?? []).map((x) => (x.id === id ? { ...x, versions } : x));
 
@@ -33,7 +29,7 @@ export function VersionRoom({ tools, data }: RoomProps) {
   const [began] = useState(versions.length === 0); // an empty table begins with what fills it
   const [every, setEvery] = useState(false);
   const decal = line.kind === 'decal';
-  const places = decal ? data.plan.zones.map((z) => z.zone).sort() : assembliesOf(data.plan.zones);
+  const places = decal ? data.plan.zones.map((z) => z.zone).sort() : partsOf(data.plan);
   const place = places.includes(line.on) ? line.on : (places.find((p) => p.startsWith('hull')) ?? places[0] ?? '');
   const [paste, setPaste] = useState('');
   const set = (next: Kit) => edit.mutate([{ op: 'kit', kit: next }]);
@@ -60,7 +56,7 @@ export function VersionRoom({ tools, data }: RoomProps) {
       'Decals',
       (kit.decals ?? []).map((d) => ({
         ...d,
-        what: d.zone,
+        what: said(data.plan, d.zone),
         put: (k, v) => ({ ...k, decals: swap(k.decals, d.id, v) }),
         drop: (k) => ({ ...k, decals: k.decals?.filter((x) => x.id !== d.id) }),
       })),
@@ -228,7 +224,7 @@ export function VersionRoom({ tools, data }: RoomProps) {
           <Select
             label="On"
             w={150}
-            data={places}
+            data={named(data.plan, places)}
             value={place}
             allowDeselect={false}
             searchable

@@ -1,9 +1,9 @@
 import { Button, NumberInput, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { type Workshop, words } from '../api/client';
-import { useWorkshop } from '../api/useBuild';
-import { Places } from './Places';
+import { useWorkshop } from '../api/useWorkshop';
 import classes from '../room/room.module.css';
+import { Places } from './Places';
 
 type Hours = Workshop['calendar']['weekly'][number];
 
@@ -11,10 +11,10 @@ const days = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 
 const order = [1, 2, 3, 4, 5, 6, 0];
 
 /** The hours at the bench and the air in the room; all builds share them. */
-export function WeekForm({ build }: { build: string }) {
-  const { home, keep } = useWorkshop(build);
+export function WeekForm() {
+  const { workshop: known, keep } = useWorkshop();
   const [typed, setTyped] = useState<Workshop>();
-  const workshop = typed ?? home.data?.workshop;
+  const workshop = typed ?? known;
   if (!workshop) {
     return null;
   }
@@ -34,7 +34,7 @@ export function WeekForm({ build }: { build: string }) {
       aria-label="Hours at the bench"
       onSubmit={(e) => {
         e.preventDefault();
-        keep.mutate(workshop, { onSuccess: () => setTyped(undefined) });
+        keep.mutate(() => workshop, { onSuccess: () => setTyped(undefined) });
       }}
     >
       <h3>Hours at the bench</h3>

@@ -1,5 +1,6 @@
 import { Button } from '@mantine/core';
 import { type Finding, words } from '../api/client';
+import { said, saidAll } from '../room/places';
 import type { RoomProps } from '../room/props';
 import classes from '../room/room.module.css';
 
@@ -11,25 +12,26 @@ export function Findings({ tools, data, zone, onMark }: RoomProps) {
     <section aria-label="Findings">
       {shown.length < findings.length && (
         <p className={classes.mute}>
-          {findings.length - shown.length} more on other zones than {zone}
+          {findings.length - shown.length} more that do not touch {said(data.plan, zone ?? '')}
         </p>
       )}
       {shown.map((f) => (
         <article
           key={f.id}
           className={classes.finding}
-          aria-label={`${f.severity}: ${f.title}`}
+          aria-label={`${severities[f.severity]}: ${f.title}`}
+          data-rule={f.rule}
           onPointerEnter={() => onMark(f.zones)}
           onPointerLeave={() => onMark([])}
         >
           <h3>
             <span className={classes.severity}>
-              <Sign severity={f.severity} /> {f.severity} {f.rule}:
+              <Sign severity={f.severity} /> {severities[f.severity]}:
             </span>{' '}
             {f.title}
           </h3>
           <p>{f.reason}</p>
-          <p className={classes.mute}>On {zoneWords(f.zones)}</p>
+          {f.zones.length > 0 && <p className={classes.mute}>On {saidAll(data.plan, f.zones)}</p>}
           <div className={classes.mends}>
             {f.mends.map((m, i) => (
               <Button
@@ -54,9 +56,11 @@ export function Findings({ tools, data, zone, onMark }: RoomProps) {
   );
 }
 
-export function zoneWords(zones: string[]): string {
-  return zones.length > 4 ? `${zones.slice(0, 3).join(', ')} and ${zones.length - 3} more` : zones.join(', ');
-}
+const severities: Record<Finding['severity'], string> = {
+  stop: 'Would damage it',
+  warn: 'May go wrong',
+  hint: 'Better so',
+};
 
 /** Severity by shape: an octagon stops, a triangle warns, a ring hints. */
 function Sign({ severity }: { severity: Finding['severity'] }) {

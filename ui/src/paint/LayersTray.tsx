@@ -10,38 +10,10 @@ import {
 } from '@mantine/core';
 import { useState } from 'react';
 import { type Layer, words } from '../api/client';
-import { useFamilies } from '../api/useBuild';
+import { useFamilies, useLibrary } from '../api/useLibrary';
+import { choices, saidAll } from '../room/places';
 import type { RoomProps } from '../room/props';
 import classes from '../room/room.module.css';
-
-const kinds: { value: Layer['kind']; label: string }[] = [
-  { value: 'prime', label: 'Primer' },
-  { value: 'chipping_coat', label: 'Chipping coat' },
-  { value: 'colour', label: 'Colour' },
-  { value: 'chipping_work', label: 'Work the chipping coat' },
-  { value: 'decals', label: 'Decals' },
-  { value: 'clear', label: 'Clear coat' },
-  { value: 'filter', label: 'Filter' },
-  { value: 'wash', label: 'Wash' },
-  { value: 'chips', label: 'Chips' },
-  { value: 'streaks', label: 'Streaks' },
-  { value: 'dots', label: 'Dots of oil' },
-  { value: 'rust', label: 'Rust' },
-  { value: 'dust', label: 'Dust' },
-  { value: 'mud', label: 'Mud' },
-  { value: 'splash', label: 'Splashes' },
-  { value: 'wet', label: 'Wet spots' },
-  { value: 'grease', label: 'Grease, fuel, oil' },
-  { value: 'soot', label: 'Soot' },
-  { value: 'pigment', label: 'Pigment' },
-  { value: 'fix', label: 'Pigment fixer' },
-  { value: 'metal', label: 'Bare metal' },
-];
-
-const wetKinds = new Set<Layer['kind']>(['filter', 'wash', 'streaks', 'dots', 'rust', 'dust', 'mud', 'splash']);
-
-const covers = (layer: Layer, zone: string) =>
-  !layer.zones?.length || layer.zones.some((z) => zone === z || zone.startsWith(`${z}.`));
 
 const fresh: Layer = {
   id: '',
@@ -58,6 +30,8 @@ const fresh: Layer = {
 export function LayersTray({ tools, data, zone }: RoomProps) {
   const [open, setOpen] = useState<string>();
   const { layers } = data.build;
+  const of = data.plan.zones.find((z) => z.zone === zone);
+  const families = useFamilies();
   // What a layer is worked wet into carries the group's name too.
   const joined = (layer: Layer) =>
     layers
@@ -74,11 +48,11 @@ export function LayersTray({ tools, data, zone }: RoomProps) {
         >
           Add a layer on top
         </Button>
-        {zone && <span className={classes.mute}>faded ones do not reach {zone}</span>}
+        {of && <span className={classes.mute}>faded ones do not reach {data.plan.places[of.zone]}</span>}
       </div>
       {open === 'new' && (
         <LayerForm
-          layer={{ ...fresh, zones: zone ? [zone.split('.')[0] ?? zone] : [] }}
+          layer={{ ...fresh, zones: of ? [of.part] : [] }}
           data={data}
           act="Add"
           busy={tools.edit.isPending}
@@ -99,7 +73,7 @@ export function LayersTray({ tools, data, zone }: RoomProps) {
           const at = layers.indexOf(layer);
           const above = layers[at + 2]?.id;
           return (
-            <li key={layer.id} className={classes.layer} data-away={(zone && !covers(layer, zone)) || undefined}>
+            <li key={layer.id} className={classes.layer} data-away={(of && !of.layers.includes(at)) || undefined}>
               <button
                 type="button"
                 className="plain"
@@ -118,11 +92,11 @@ export function LayersTray({ tools, data, zone }: RoomProps) {
                 <span>
                   {layer.name}
                   <small>
-                    {layer.family.replaceAll('_', ' ')}, {layer.applied}
+                    {families.data?.find((f) => f.id === layer.family)?.name ?? ''}, {layer.applied}
                     {layer.sheen ? `, ${layer.sheen}` : ''}
                   </small>
                 </span>
-                <small>{layer.zones?.length ? layer.zones.join(', ') : 'everywhere'}</small>
+                <small>{saidAll(data.plan, layer.zones)}</small>
               </button>
               {open === layer.id && (
                 <>
@@ -187,14 +161,14 @@ interface LayerFormProps {
 function LayerForm({ layer, data, act, busy, onTake }: LayerFormProps) {
   const [l, setL] = useState(layer);
   const families = useFamilies();
+  const kinds = useLibrary().data?.layers ?? [];
   const family = families.data?.find((f) => f.id === l.family);
   const at = data.build.layers.findIndex((o) => o.id === layer.id);
   // A wet group is worked in one session: only what lies right below can be joined.
   const wet = data.build.layers
     .slice(0, at < 0 ? undefined : at)
     .slice(-1)
-    .filter((o) => wetKinds.has(o.kind));
-  const parts = [...new Set(data.plan.zones.flatMap((z) => [z.zone.split('.')[0] ?? z.zone, z.zone]))].sort();
+    .filter((o) => kinds.find((k) => k.id === o.kind)?.wet);
   return (
     <form
       className={classes.form}
@@ -208,12 +182,12 @@ function LayerForm({ layer, data, act, busy, onTake }: LayerFormProps) {
         <TextInput label="Name" value={l.name} onChange={(e) => setL({ ...l, name: e.currentTarget.value })} />
         <Select
           label="What it is"
-          data={kinds}
+          data={kinds.map((k) => ({ value: k.id, label: k.name }))}
           value={l.kind}
           allowDeselect={false}
           onChange={(kind) => {
-            const label = kinds.find((k) => k.value === kind)?.label ?? l.name;
-            const named = kinds.some((k) => k.label === l.name);
+            const label = kinds.find((k) => k.id === kind)?.name ?? l.name;
+            const named = kinds.some((k) => k.name === l.name);
             setL({ ...l, kind: (kind ?? l.kind) as Layer['kind'], name: named ? label : l.name });
           }}
         />
@@ -248,7 +222,7 @@ function LayerForm({ layer, data, act, busy, onTake }: LayerFormProps) {
       <MultiSelect
         label="Where"
         placeholder={l.zones?.length ? undefined : 'everywhere'}
-        data={parts}
+        data={choices(data.plan)}
         value={l.zones ?? []}
         onChange={(zones) => setL({ ...l, zones })}
         searchable

@@ -1,6 +1,8 @@
 import { useEffect, useRef } from 'react';
+import { Link } from 'react-router';
 import type { Plan, Step } from '../api/client';
 import { clock, left } from '../clock';
+import { firstRoom, type Stage, stageNames, wayTo } from '../room/stages';
 import classes from './PathLine.module.css';
 
 const said: Record<Step['status'], string> = {
@@ -13,47 +15,69 @@ const said: Record<Step['status'], string> = {
   skipped: 'left out',
 };
 
-/** Every step of the build as one line of cinders, in working order. */
-export function PathLine({ plan, at, onStand }: { plan: Plan; at: number; onStand: (index: number) => void }) {
+interface PathProps {
+  plan: Plan;
+  at: number;
+  stage: Stage;
+  onStand: (index: number) => void;
+}
+
+/** Every step of the build as one line of cinders, in working order; the stages at its head
+ * are the way around. */
+export function PathLine({ plan, at, stage, onStand }: PathProps) {
   const line = useRef<HTMLDivElement>(null);
   useEffect(() => {
     line.current?.querySelector(`[data-index="${at}"]`)?.scrollIntoView({ block: 'nearest', inline: 'center' });
   }, [at]);
   return (
-    <nav className={classes.path} aria-label="The path: every step in working order" ref={line}>
-      <svg width="0" height="0" aria-hidden="true" className={classes.defs}>
-        <defs>
-          <pattern id="hatch" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-            <rect width="5" height="5" fill="var(--raised)" />
-            <rect width="2" height="5" fill="var(--cold)" />
-          </pattern>
-        </defs>
-      </svg>
-      {plan.steps.map((step, i) => {
-        const first = i === 0 || plan.steps[i - 1]?.stage !== step.stage;
-        return (
-          <button
-            type="button"
-            key={step.id}
-            data-index={i}
-            className={classes.step}
-            data-status={step.status}
-            data-first={first || undefined}
-            aria-current={i === at ? 'step' : undefined}
-            aria-label={`${step.title}, ${said[step.status]}`}
-            title={step.title}
-            onClick={() => onStand(i)}
+    <>
+      <nav className={classes.stages} aria-label="Stages">
+        {stageNames.map((s) => (
+          <Link
+            key={s}
+            className={classes.way}
+            to={wayTo(plan.build, s, firstRoom(s))}
+            aria-current={s === stage ? 'true' : undefined}
           >
-            <span className={classes.stage}>{first ? step.stage : ''}</span>
-            <svg viewBox="0 0 40 28" className={classes.cinder} aria-hidden="true">
-              <Cinder status={step.status} />
-              {i === at && <path d="M14 27.5h12" className={classes.here} />}
-            </svg>
-            <span className={classes.time}>{when(step, plan)}</span>
-          </button>
-        );
-      })}
-    </nav>
+            {s}
+          </Link>
+        ))}
+      </nav>
+      <nav className={classes.path} aria-label="The path: every step in working order" ref={line}>
+        <svg width="0" height="0" aria-hidden="true" className={classes.defs}>
+          <defs>
+            <pattern id="hatch" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+              <rect width="5" height="5" fill="var(--raised)" />
+              <rect width="2" height="5" fill="var(--cold)" />
+            </pattern>
+          </defs>
+        </svg>
+        {plan.steps.map((step, i) => {
+          const first = i === 0 || plan.steps[i - 1]?.stage !== step.stage;
+          return (
+            <button
+              type="button"
+              key={step.id}
+              data-index={i}
+              className={classes.step}
+              data-status={step.status}
+              data-first={first || undefined}
+              aria-current={i === at ? 'step' : undefined}
+              aria-label={`${step.title}, ${said[step.status]}`}
+              title={step.title}
+              onClick={() => onStand(i)}
+            >
+              <span className={classes.stage}>{first ? step.stage : ''}</span>
+              <svg viewBox="0 0 40 28" className={classes.cinder} aria-hidden="true">
+                <Cinder status={step.status} />
+                {i === at && <path d="M14 27.5h12" className={classes.here} />}
+              </svg>
+              <span className={classes.time}>{when(step, plan)}</span>
+            </button>
+          );
+        })}
+      </nav>
+    </>
   );
 }
 

@@ -4,8 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { Plan } from '../api/client';
 import { whole } from './Plate';
 import classes from './Plate.module.css';
-
-type Box = [number, number, number, number];
+import type { Box } from './usePlate';
 
 /** How wide a bar of this many screen pixels is drawn for the ruler. */
 const barPixels = 400;

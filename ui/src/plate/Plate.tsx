@@ -1,15 +1,16 @@
+import { useEffect, useRef, useState } from 'react';
 import type { CableLine, Plan, SizeLine, View } from '../api/client';
-import { type Coat, reaches } from './coat';
 import classes from './Plate.module.css';
+import { type Box, useDetails, useDrawing, usePictures } from './usePlate';
 
 interface PlateProps {
   plan: Plan;
-  coat: Coat;
+  /** What it shows, as a step names it; the looks that may be wanted next. */
+  look: string;
+  near: string[];
   zone?: string;
   marked: string[];
   onZone: (zone?: string) => void;
-  /** A picture only: nothing to pick, no captions. */
-  bare?: boolean;
   /** The key of the dimension that is worked on: it is drawn at its place. */
   size?: string;
   /** Cables are drawn. */
@@ -21,12 +22,13 @@ interface PlateProps {
   /** What is drawn over a view, in its frame: handles of what is being edited. */
   over?: (view: View) => React.ReactNode;
   /** The part of the sheet that is shown, model mm: x, y, width, height. */
-  box?: [number, number, number, number];
+  box?: Box;
   /** A dimension's words are in the way of what is worked on. */
   quiet?: boolean;
 }
 
-const names: Record<View['side'], string> = {
+/** The views, as they are called. */
+export const viewNames: Record<View['side'], string> = {
   left: 'Left side',
   right: 'Right side',
   top: 'From above',
@@ -43,32 +45,29 @@ const closed = (ring: number[]) => {
 };
 
 /** All of the sheet, with a little room about it. */
-export function whole(plan: Plan): [number, number, number, number] {
+export function whole(plan: Plan): Box {
   const margin = plan.sheet.width * 0.005;
   return [-margin, -margin, plan.sheet.width + 2 * margin, plan.sheet.height + 2 * margin];
 }
 
-const segments = (ends: number[]) => {
-  let d = '';
-  for (let i = 0; i + 3 < ends.length; i += 4) {
-    d += `M${ends[i]} ${ends[i + 1]}L${ends[i + 2]} ${ends[i + 3]}`;
-  }
-  return d;
-};
-
 /** The vehicle in five views at one scale; neighbouring faces meet. */
 export function Plate(props: PlateProps) {
-  const { plan, onZone, bare, size, cables, onPick, ends, over, quiet } = props;
+  const { plan, onZone, size, cables, onPick, ends, over, quiet } = props;
   const box = props.box ?? whole(plan);
   const sized = plan.sizes.find((l) => l.key === size && l.drawn);
+  const [frame, wide] = useWidth();
+  const shown = usePictures(plan, props.look, props.near, wide);
+  const details = useDetails(plan, shown, box, wide);
+  const drawing = useDrawing(plan);
   return (
     // biome-ignore lint/a11y/useSemanticElements: a drawing with faces to pick is a group, not a fieldset
     <svg
+      ref={frame}
       className={classes.plate}
-      data-bare={bare || undefined}
       viewBox={box.join(' ')}
       role="group"
       aria-label={`${plan.name} in five views, ${plan.scale}`}
+      data-look={shown?.look}
       onClick={() => onZone(undefined)}
       onKeyDown={(e) => e.key === 'Escape' && onZone(undefined)}
     >
@@ -76,7 +75,7 @@ export function Plate(props: PlateProps) {
         <g
           key={view.side}
           transform={`translate(${view.x} ${view.y})`}
-          aria-label={names[view.side]}
+          aria-label={viewNames[view.side]}
           data-view={view.side}
           className={onPick ? classes.picking : undefined}
           onClickCapture={(e) => {
@@ -89,17 +88,33 @@ export function Plate(props: PlateProps) {
           }}
         >
           {onPick && <rect width={view.width} height={view.height} fill="transparent" />}
-          <ViewShapes {...props} view={view} />
-          {!bare && (
-            <text
-              className={classes.caption}
-              x={view.width / 2}
-              y={-plan.sheet.width * 0.012}
-              fontSize={plan.sheet.width * 0.017}
-            >
-              {names[view.side]}
-            </text>
-          )}
+          {shown && <Picture url={shown.urls[view.side]} box={[0, 0, view.width, view.height]} px={shown.px} />}
+          {details
+            .filter((d) => d.side === view.side)
+            .map((d) => (
+              <image
+                key={d.url}
+                href={d.url}
+                x={d.box[0]}
+                y={d.box[1]}
+                width={d.box[2]}
+                height={d.box[3]}
+                className={classes.picture}
+              />
+            ))}
+          {drawing.data?.views
+            .find((v) => v.side === view.side)
+            ?.zones.map((z) => (
+              <ZoneOnView key={z.zone} {...props} zone={z} picked={z.zone === props.zone} />
+            ))}
+          <text
+            className={classes.caption}
+            x={view.width / 2}
+            y={-plan.sheet.width * 0.012}
+            fontSize={plan.sheet.width * 0.017}
+          >
+            {viewNames[view.side]}
+          </text>
           {(quiet ? [] : view.dimensions)
             ?.filter((d) => !sized || sized.name === d.name)
             .map((d) => (
@@ -123,73 +138,70 @@ export function Plate(props: PlateProps) {
   );
 }
 
-function ViewShapes({ view, plan, coat, zone, marked, onZone }: PlateProps & { view: View }) {
-  const line = plan.sheet.width / 1400;
-  return view.shapes.map((shape, i) => {
-    const metal = shape.zone.endsWith('.track');
-    const rubber = shape.zone.endsWith('.rubber');
-    const fill = metal
-      ? 'var(--metal)'
-      : rubber
-        ? 'var(--rubber)'
-        : coat.colours > 0
-          ? plan.colours[0]?.hex
-          : coat.ground;
-    const picked = shape.zone === zone;
-    const outline = shape.rings.map(closed).join('');
-    return (
-      // biome-ignore lint/a11y/useSemanticElements: a face of a drawing cannot be a button element
-      <g
-        // biome-ignore lint/suspicious/noArrayIndexKey: the order of faces is the drawing
-        key={i}
-        className={classes.face}
-        role="button"
-        tabIndex={-1}
-        aria-label={shape.zone}
-        data-zone={shape.zone}
-        data-picked={picked || undefined}
-        data-marked={marked.includes(shape.zone) || undefined}
-        strokeWidth={line}
-        onClick={(e) => {
-          e.stopPropagation();
-          onZone(picked ? undefined : shape.zone);
-        }}
-        onKeyDown={(e) => e.key === 'Enter' && onZone(shape.zone)}
-      >
-        <title>{shape.zone}</title>
-        {/* A hair in its own colour closes the seams between strips of a round shape. */}
-        <path d={outline} fill={fill} stroke={fill} strokeWidth={line / 2} />
-        {!metal &&
-          !rubber &&
-          shape.patches
-            ?.filter((p) => p.colour < coat.colours)
-            .map((p, k) => (
-              <path
-                // biome-ignore lint/suspicious/noArrayIndexKey: the order of regions is the painting order
-                key={k}
-                className={classes.patch}
-                d={p.rings.map(closed).join('')}
-                fill={plan.colours[p.colour]?.hex}
-                fillOpacity={p.opacity}
-                fillRule="evenodd"
-              />
-            ))}
-        {!metal &&
-          coat.over
-            .filter((o) => reaches(o.zones, shape.zone))
-            .map((o, k) => (
-              // biome-ignore lint/suspicious/noArrayIndexKey: the order of layers is the drawing
-              <path key={k} className={classes.patch} d={outline} fill={o.hex} fillOpacity={o.strength} />
-            ))}
-        {/* Faces that look down lie in shade, so that the body reads as a body. */}
-        {!metal && <path className={classes.patch} d={outline} fill="#000" fillOpacity={0.2 * (1 - shape.light)} />}
-        {picked && <path className={classes.patch} d={outline} fill="var(--ember)" fillOpacity={0.35} />}
-        {shape.fine && <path className={classes.edge} d={segments(shape.fine)} strokeWidth={line * 0.35} />}
-        {shape.plain && <path className={classes.edge} d={segments(shape.plain)} strokeWidth={line * 0.8} />}
-        {shape.heavy && <path className={classes.edge} d={segments(shape.heavy)} strokeWidth={line * 1.7} />}
-      </g>
-    );
-  });
+/** A picture has whole points: its last row and column may reach beyond the view. */
+function Picture({ url, box, px }: { url: string; box: Box; px: number }) {
+  const [x, y, width, height] = box;
+  return (
+    <image
+      href={url}
+      x={x}
+      y={y}
+      width={Math.ceil(width * px - 1e-6) / px}
+      height={Math.ceil(height * px - 1e-6) / px}
+      preserveAspectRatio="none"
+      className={classes.picture}
+    />
+  );
+}
+
+/** How wide the plate is on the screen, points. */
+function useWidth() {
+  const frame = useRef<SVGSVGElement>(null);
+  const [wide, setWide] = useState(800);
+  useEffect(() => {
+    const el = frame.current;
+    if (!el) {
+      return;
+    }
+    const watch = new ResizeObserver(([e]) => e && setWide(Math.max(e.contentRect.width, 200)));
+    watch.observe(el);
+    return () => watch.disconnect();
+  }, []);
+  return [frame, wide] as const;
+}
+
+type DrawnZone = NonNullable<ReturnType<typeof useDrawing>['data']>['views'][number]['zones'][number];
+
+function ZoneOnView({
+  zone,
+  picked,
+  marked,
+  onZone,
+  plan,
+}: Omit<PlateProps, 'zone'> & { zone: DrawnZone; picked: boolean }) {
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: a face of a drawing cannot be a button element
+    <path
+      className={classes.zone}
+      role="button"
+      tabIndex={-1}
+      aria-label={zone.words}
+      aria-pressed={picked}
+      data-zone={zone.zone}
+      data-picked={picked || undefined}
+      data-marked={marked.includes(zone.zone) || undefined}
+      d={zone.rings.map(closed).join('')}
+      fillRule="evenodd"
+      strokeWidth={plan.sheet.width / 900}
+      onClick={(e) => {
+        e.stopPropagation();
+        onZone(picked ? undefined : zone.zone);
+      }}
+      onKeyDown={(e) => e.key === 'Enter' && onZone(zone.zone)}
+    >
+      <title>{zone.words}</title>
+    </path>
+  );
 }
 
 /** The dimension that is worked on, over the drawing and large. */

@@ -1,20 +1,24 @@
-import { Button, Modal } from '@mantine/core';
-import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
+import { Button, Modal, Select } from '@mantine/core';
+import { useLocalStorage } from '@mantine/hooks';
+import { lazy, Suspense, useCallback, useEffect, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { api, ask, type Plan, type View, words } from '../api/client';
+import { useBuild } from '../api/useBuild';
 import { GearHandles, PartHandles } from '../form/Handles';
-import { outlineOf } from '../form/outline';
 import { useFormWork } from '../form/useFormWork';
+import { useGrips } from '../form/useGrips';
 import { LightSwitch } from '../LightSwitch';
 import { edited } from '../measure/Cables';
 import { PhotoPlate } from '../measure/PhotoPlate';
 import { usePhotoWork } from '../measure/usePhotoWork';
 import { PathLine } from '../path/PathLine';
-import { coatAt, Frame, Plate, usePlateBox } from '../plate';
+import { Frame, usePlateBox } from '../plate/Frame';
+import { Plate } from '../plate/Plate';
+import { firstRoom, isWide, readWay, stageOf, wayTo } from '../room/stages';
 import { Rule } from '../rule/Rule';
-import { isMeasuring, keepsWhenWalking, type Room, roomFor, Tray } from '../tray/Tray';
+import { Tray } from '../tray/Tray';
+import { Why } from '../why/Why';
 import classes from './BuildScreen.module.css';
-import { useBuild } from '../api/useBuild';
 
 type Side = View['side'];
 
@@ -33,7 +37,8 @@ const keys = [
 
 /** The path above, the plate in the middle, the tray at the right, the rule below. */
 export function BuildScreen() {
-  const id = useParams().id ?? '';
+  const params = useParams();
+  const id = params.id ?? '';
   const navigate = useNavigate();
   const tools = useBuild(id);
   const { state, edit, undo, stale } = tools;
@@ -41,7 +46,6 @@ export function BuildScreen() {
   const [zone, setZone] = useState<string>();
   const [marked, setMarked] = useState<string[]>([]);
   const [help, setHelp] = useState(false);
-  const [room, setRoom] = useState<Room>();
   const [sizing, setSizing] = useState<string>();
   const [placed, setPlaced] = useState<{ key: string; name: string; from?: { side: Side; at: [number, number] } }>();
   const [picking, setPicking] = useState<string>();
@@ -57,27 +61,31 @@ export function BuildScreen() {
   const found = index(stood);
   const at = found >= 0 ? found : next >= 0 ? next : (plan?.steps.length ?? 1) - 1;
 
+  const way = readWay(params.stage, params.room);
   const stage = plan?.steps[at]?.stage;
-  const inRoom = room ?? roomFor(stage);
+  const inStage = way?.stage ?? stageOf(stage);
+  const inRoom = way?.room ?? firstRoom(inStage);
+  const stays = way !== undefined && keeps.includes(way.room);
   /** Going along the path opens the room of the stage; an edit that moves the path does not. */
   const standOn = useCallback(
     (step: Plan['steps'][number] | undefined) => {
       setStood(step?.id);
-      if (step?.stage !== stage) {
-        setRoom((r) => (r && keepsWhenWalking(r) ? r : undefined));
+      if (step?.stage !== stage && !stays) {
+        navigate(`/builds/${id}`);
       }
     },
-    [stage],
+    [stage, stays, id, navigate],
   );
-  // Kept while nothing changes, so that the turning vehicle is not painted anew.
-  const coat = useMemo(() => (plan ? coatAt(plan, at) : undefined), [plan, at]);
+  const look = plan?.steps[at]?.look ?? plan?.bare ?? '';
+  const near = [plan?.steps[at + 1]?.look, plan?.steps[at - 1]?.look].filter((l): l is string => !!l && l !== look);
+  const grips = useGrips(id, inRoom === 'Body' ? form.part : undefined, state.data?.revision ?? 0);
 
   // What is shaped is shown large: the view that its points lie in.
   const shaped =
     inRoom === 'Gear'
       ? 'left'
       : inRoom === 'Body' && state.data && form.part
-        ? (['left', 'top'] as const).find((s) => state.data && outlineOf(state.data.build.body, form.part ?? '', s))
+        ? (['left', 'top'] as const).find((s) => grips.data?.some((g) => g.side === s))
         : undefined;
   const { setBox } = view;
   // biome-ignore lint/correctness/useExhaustiveDependencies: only when another view is shaped, not at each edit
@@ -160,7 +168,7 @@ export function BuildScreen() {
   }, [plan, at, id, navigate, undo, standOn]);
 
   const shaping = inRoom === 'Body' || inRoom === 'Gear';
-  if (!state.data || !plan || !coat) {
+  if (!state.data || !plan) {
     return (
       <div className={classes.wait}>
         <p role={state.error ? 'alert' : 'status'}>{state.error ? words(state.error) : 'Laying the plan …'}</p>
@@ -172,7 +180,7 @@ export function BuildScreen() {
   const shownChanges = seen === data.revision || shaping ? [] : (data.changes ?? []);
   const over =
     inRoom === 'Body'
-      ? (v: View) => <PartHandles view={v} data={data} work={form} />
+      ? (v: View) => <PartHandles view={v} data={data} work={form} grips={grips.data} />
       : inRoom === 'Gear'
         ? (v: View) => <GearHandles view={v} data={data} work={form} />
         : undefined;
@@ -186,12 +194,24 @@ export function BuildScreen() {
         <h1>{plan.name}</h1>
         <span className={classes.scale}>{plan.scale}</span>
         <p className={classes.act}>
-          <strong>Next:</strong> {plan.stand.act}
+          <strong>Next:</strong>{' '}
+          {plan.stand.why ? (
+            <Why name="The next act" why={plan.stand.why}>
+              {plan.stand.act}
+            </Why>
+          ) : (
+            plan.stand.act
+          )}
         </p>
         <button type="button" className="word" onClick={() => undo.mutate()} disabled={state.data.revision < 2}>
           Undo
         </button>
-        <a className={classes.link} href={`/api/builds/${id}/sheets/views.pdf`} target="_blank" rel="noreferrer">
+        <a
+          className={classes.link}
+          href={`/api/builds/${id}/sheets/views.pdf?look=${look}`}
+          target="_blank"
+          rel="noreferrer"
+        >
           Print 1:1
         </a>
         <Link className={classes.link} to={`/builds/${id}/diary`}>
@@ -208,8 +228,8 @@ export function BuildScreen() {
           Bench
         </Button>
       </header>
-      <PathLine plan={plan} at={at} onStand={(i) => standOn(plan.steps[i])} />
-      <main className={classes.middle} data-wide={inRoom === 'Photos' ? 'photo' : isMeasuring(inRoom) || undefined}>
+      <PathLine plan={plan} at={at} stage={inStage} onStand={(i) => standOn(plan.steps[i])} />
+      <Middle wide={isWide(inRoom)}>
         <section className={classes.plate} aria-label="The plate">
           {(stale || trouble) && (
             <p role="alert" className={classes.stale}>
@@ -277,12 +297,13 @@ export function BuildScreen() {
               <Frame view={view} turning={turning} onTurn={() => setTurning(!turning)}>
                 {turning ? (
                   <Suspense fallback={<p role="status">Fetching what turns …</p>}>
-                    <Turning plan={plan} revision={state.data.revision} coat={coat} zone={zone} onZone={setZone} />
+                    <Turning plan={plan} look={look} zone={zone} onZone={setZone} />
                   </Suspense>
                 ) : (
                   <Plate
                     plan={plan}
-                    coat={coat}
+                    look={look}
+                    near={near}
                     zone={zone}
                     marked={marked}
                     onZone={setZone}
@@ -296,7 +317,7 @@ export function BuildScreen() {
                   />
                 )}
               </Frame>
-              <Legend plan={plan} zone={zone} />
+              <Legend plan={plan} zone={zone} onZone={setZone} />
             </>
           )}
         </section>
@@ -307,8 +328,8 @@ export function BuildScreen() {
           zone={zone}
           onZone={setZone}
           onMark={setMarked}
+          stage={inStage}
           room={inRoom}
-          onRoom={setRoom}
           sizing={sizing}
           onSizing={setSizing}
           onPlace={(line) => setPlaced({ key: line.key, name: line.name })}
@@ -317,14 +338,14 @@ export function BuildScreen() {
           work={work}
           form={form}
         />
-      </main>
+      </Middle>
       <Rule
         scale={plan.scale}
         onSend={async (name, real) => {
           await edit.mutateAsync([
             { op: 'dimension', dimension: { group: 'fittings', name, real, source: 'the rule' } },
           ]);
-          setRoom('Sizes');
+          navigate(wayTo(id, 'Measure', 'Sizes'));
         }}
       />
       <Modal opened={help} onClose={() => setHelp(false)} title="Keys" size="sm">
@@ -341,18 +362,60 @@ export function BuildScreen() {
   );
 }
 
-/** The colours with their shares; of the picked zone where one is picked. */
-function Legend({
-  plan,
-  zone,
-}: {
-  plan: NonNullable<ReturnType<typeof useBuild>['state']['data']>['plan'];
-  zone?: string;
-}) {
-  const of = plan.zones.find((z) => z.zone === zone);
+/** The plate and the tray, with a seam between them that is dragged; its place is remembered. */
+function Middle({ wide, children }: { wide: boolean; children: React.ReactNode }) {
+  const [width, setWidth] = useLocalStorage<number>({
+    key: wide ? 'cinder-tray-wide' : 'cinder-tray',
+    defaultValue: wide ? 620 : 420,
+  });
+  const set = (to: number) => setWidth(Math.round(Math.min(Math.max(to, 320), window.innerWidth - 320)));
   return (
-    <p className={classes.legend}>
-      <span>{zone ?? 'Whole vehicle'}</span>
+    <main className={classes.middle} style={{ gridTemplateColumns: `minmax(0, 1fr) 7px ${width}px` }}>
+      {children}
+      <hr
+        className={classes.seam}
+        aria-orientation="vertical"
+        aria-label="Width of the tray"
+        aria-valuenow={width}
+        tabIndex={0}
+        onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
+        onPointerMove={(e) => e.currentTarget.hasPointerCapture(e.pointerId) && set(window.innerWidth - e.clientX - 3)}
+        onKeyDown={(e) => {
+          const by = { ArrowLeft: 20, ArrowRight: -20 }[e.key];
+          if (by) {
+            e.stopPropagation();
+            set(width + by);
+          }
+        }}
+      />
+    </main>
+  );
+}
+
+/** Rooms about all steps stay open while one walks along the path. */
+const keeps: readonly string[] = ['Version', 'Parts', 'Steps', 'Evenings', 'What if', 'Hours', 'Schools', 'Layers'];
+
+/** The zones by name, in step with the plate, and the colours with their shares. */
+function Legend({ plan, zone, onZone }: { plan: Plan; zone?: string; onZone: (zone?: string) => void }) {
+  const of = plan.zones.find((z) => z.zone === zone);
+  const zones = plan.zones
+    .map((z) => ({ value: z.zone, label: plan.places[z.zone] ?? z.zone }))
+    .sort((a, b) => a.label.localeCompare(b.label));
+  return (
+    <div className={classes.legend}>
+      <Select
+        aria-label="Zone"
+        placeholder="Whole vehicle"
+        size="xs"
+        w={230}
+        searchable
+        clearable
+        nothingFoundMessage="No zone of that name"
+        data={zones}
+        value={zone ?? null}
+        onChange={(z) => onZone(z ?? undefined)}
+        comboboxProps={{ position: 'top-start' }}
+      />
       {plan.colours.map((c, i) => (
         <span key={c.name} className={classes.swatchLine}>
           <svg width="22" height="14" aria-hidden="true">
@@ -362,6 +425,6 @@ function Legend({
         </span>
       ))}
       {of && <span>{of.areaCm2.toFixed(1)} cm² on the model</span>}
-    </p>
+    </div>
   );
 }

@@ -1,5 +1,5 @@
-import type { BuildState, SizeLine } from '../api/client';
-import type { BuildTools } from '../api/useBuild';
+import { useState } from 'react';
+import { Link } from 'react-router';
 import { BodyRoom } from '../form/BodyRoom';
 import { GearRoom } from '../form/GearRoom';
 import { SheetsRoom } from '../form/SheetsRoom';
@@ -11,79 +11,34 @@ import { Photos } from '../measure/Photos';
 import { SizeSheet } from '../measure/SizeSheet';
 import { StockRoom } from '../measure/StockRoom';
 import type { PhotoWork } from '../measure/usePhotoWork';
-import { EveningsRoom } from '../order/EveningsRoom';
+import { EveningsRoom, HoursRoom, WhatIfRoom } from '../order/EveningsRoom';
 import { PartsRoom } from '../order/PartsRoom';
+import { SchoolsRoom } from '../order/SchoolsRoom';
 import { StepsRoom } from '../order/StepsRoom';
 import { VersionRoom } from '../order/VersionRoom';
-import { Findings } from './Findings';
-import { LayersTray } from './LayersTray';
-import { SchemeTray } from './SchemeTray';
-import { StepCard } from './StepCard';
-import classes from '../room/room.module.css';
+import { Findings } from '../paint/Findings';
+import { LayersTray } from '../paint/LayersTray';
+import { SchemeTray } from '../paint/SchemeTray';
+import type { RoomProps } from '../room/props';
+import { isApart, type Room, type Stage, stages, wayTo } from '../room/stages';
+import { StepLine } from './StepLine';
+import classes from './Tray.module.css';
 
-export interface RoomProps {
-  tools: BuildTools;
-  data: BuildState;
-  at: number;
-  zone?: string;
-  onZone: (zone?: string) => void;
-  onMark: (zones: string[]) => void;
-}
-
-const measuring = ['Sizes', 'Kit check', 'Stock', 'Cables', 'Photos', 'Own parts'] as const;
-const forming = ['Body', 'Gear', 'Sheets'] as const;
-const planning = ['Version', 'Parts', 'Steps', 'Scheme', 'Layers', 'Evenings'] as const;
-const wide: readonly string[] = ['Version', 'Parts', 'Steps', 'Evenings'];
-export type Room = (typeof measuring)[number] | (typeof forming)[number] | (typeof planning)[number];
-
-const roomOf: Record<string, Room> = {
-  Build: 'Sizes',
-  Paint: 'Scheme',
-  Markings: 'Layers',
-  Wear: 'Layers',
-  Earth: 'Layers',
-  Finish: 'Evenings',
-};
-
-/** The room that belongs to a stage of the path. */
-export const roomFor = (stage?: string): Room => roomOf[stage ?? 'Build'] ?? 'Sizes';
-
-export const isMeasuring = (room: Room) => [...measuring, ...forming, ...wide].includes(room);
-
-const withStep = (room: Room) => !isMeasuring(room) || room === 'Steps' || room === 'Evenings';
-
-/** Rooms about all steps stay open while one walks along the path. */
-export const keepsWhenWalking = (room: Room) => wide.includes(room);
-
-interface RoomProps extends RoomProps {
+interface TrayProps extends RoomProps {
+  stage: Stage;
   room: Room;
-  onRoom: (room: Room) => void;
-  sizing?: string;
-  onSizing: (key?: string) => void;
-  onPlace: (line: SizeLine) => void;
-  picking?: string;
-  onPicking: (cable?: string) => void;
   work: PhotoWork;
   form: FormWork;
 }
 
-/** The tools of the stage one stands on; the words at its head go to another by hand. */
-export function Tray(props: RoomProps) {
-  const { room, onRoom } = props;
-  const { plan } = props.data;
+/** What is shaped or fetched anew each time need not wait while one looks elsewhere. */
+const fresh: readonly Room[] = [...stages.Form, ...stages.Build, ...stages.Evenings];
+
+/** The rooms of a stage in one row, the step one stands on in one line, and a room's tool. */
+export function Tray(props: TrayProps) {
+  const { room, stage, data } = props;
+  const { plan } = data;
   const step = plan.steps[props.at];
-  const tab = (r: Room) => (
-    <button
-      key={r}
-      type="button"
-      role="tab"
-      aria-selected={r === room}
-      className={classes.room}
-      onClick={() => onRoom(r)}
-    >
-      {r}
-    </button>
-  );
   const rooms: Record<Room, React.ReactNode> = {
     Sizes: <SizeSheet {...props} />,
     'Kit check': <KitCheck {...props} />,
@@ -100,28 +55,54 @@ export function Tray(props: RoomProps) {
     Scheme: <SchemeTray {...props} />,
     Layers: <LayersTray {...props} />,
     Evenings: <EveningsRoom {...props} />,
+    'What if': <WhatIfRoom {...props} />,
+    Hours: <HoursRoom />,
+    Schools: <SchoolsRoom {...props} />,
   };
   return (
     <aside className={classes.tray} aria-label="The tray">
-      {withStep(room) && step && <StepCard step={step} data={props.data} log={props.tools.log} />}
-      {!isMeasuring(room) && plan.findings.length > 0 && <Findings {...props} />}
-      <div className={classes.rooms} role="tablist" aria-label="What the tray holds">
-        <span className={classes.stage}>Measure</span>
-        <div className={classes.row2}>{measuring.map(tab)}</div>
-        <span className={classes.stage}>Form</span>
-        <div className={classes.row2}>{forming.map(tab)}</div>
-        <span className={classes.stage}>Plan</span>
-        <div className={classes.row2}>{planning.map(tab)}</div>
+      <div className={classes.rooms} role="tablist" aria-label={`Rooms of ${stage}`}>
+        {stages[stage].map((r) => (
+          <Link
+            key={r}
+            role="tab"
+            aria-selected={r === room}
+            className={classes.room}
+            to={wayTo(data.build.id, stage, r)}
+          >
+            {r}
+          </Link>
+        ))}
       </div>
-      {/* All stay in place, so that what was typed is not lost by looking elsewhere; what is
-          shaped is kept with the plate, its rooms need not wait. */}
+      {!isApart(room) && step && <StepLine key={step.id} step={step} data={data} log={props.tools.log} />}
+      {!isApart(room) && plan.findings.length > 0 && <Found {...props} />}
+      {/* All stay in place, so that what was typed is not lost by looking elsewhere. */}
       {(Object.keys(rooms) as Room[]).map((r) =>
-        ([...forming, ...wide] as readonly string[]).includes(r) && room !== r ? null : (
-          <div key={r} hidden={room !== r}>
+        fresh.includes(r) && room !== r ? null : (
+          <div key={r} hidden={room !== r} className={classes.tool}>
             {rooms[r]}
           </div>
         ),
       )}
     </aside>
+  );
+}
+
+/** What would go wrong, in one line that opens. */
+function Found(props: TrayProps) {
+  const [open, setOpen] = useState(false);
+  const { findings } = props.data.plan;
+  const stops = findings.filter((f) => f.severity === 'stop').length;
+  return (
+    <section aria-label="What would go wrong">
+      <button type="button" className={classes.found} aria-expanded={open} onClick={() => setOpen(!open)}>
+        <strong>
+          {findings.length} {findings.length === 1 ? 'finding' : 'findings'}
+          {stops > 0 ? `, ${stops} that would damage it` : ''}
+        </strong>{' '}
+        {open ? 'close' : findings[0]?.title}
+      </button>
+      {open && <Findings {...props} />}
+    </section>
   );
 }

@@ -4,30 +4,30 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import * as THREE from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { api, ask, type Plan, type Turning as Vehicle, words } from '../api/client';
-import { type Coat, reaches } from '../plate/coat';
+import { pictureUrl } from '../plate/usePlate';
 import classes from './Turning.module.css';
 
 interface TurningProps {
   plan: Plan;
-  revision: number;
-  coat: Coat;
+  /** What it wears, as a step names it. */
+  look: string;
   zone?: string;
   onZone: (zone?: string) => void;
 }
-
-/** How many points wide the painted sheet is. */
-const sheetPoints = 2048;
 
 /** How many points are drawn for one of the screen while nothing moves, each way. */
 const atRest = 2;
 
 /** The vehicle turning in space, drawn from the faces that the core sends. */
 export default function Turning(props: TurningProps) {
-  const { plan, revision } = props;
+  const { plan } = props;
   const [alone, setAlone] = useState(false);
   const vehicle = useQuery({
-    queryKey: ['solid', plan.build, revision],
-    queryFn: () => ask(api.GET('/api/builds/{id}/solid', { params: { path: { id: plan.build } } })),
+    queryKey: ['solid', plan.build, plan.drawing],
+    queryFn: () =>
+      ask(
+        api.GET('/api/builds/{id}/solids/{drawing}', { params: { path: { id: plan.build, drawing: plan.drawing } } }),
+      ),
     placeholderData: (before) => before,
     staleTime: Number.POSITIVE_INFINITY,
   });
@@ -62,96 +62,22 @@ export default function Turning(props: TurningProps) {
   );
 }
 
-const resolved = (color: string) =>
-  color.startsWith('var(') ? getComputedStyle(document.documentElement).getPropertyValue(color.slice(4, -1)) : color;
+const ember = new THREE.Color('#d2683c');
 
-/** Paints the sheet that the faces lie on, coat by coat, as the plate shows them. */
-function paint(vehicle: Vehicle, plan: Plan, coat: Coat, zone?: string): HTMLCanvasElement {
-  const canvas = document.createElement('canvas');
-  canvas.width = sheetPoints;
-  canvas.height = sheetPoints;
-  const c = canvas.getContext('2d');
-  if (!c) {
-    return canvas;
-  }
-  const k = sheetPoints / vehicle.sheet;
-  c.scale(k, k);
-  const trace = (rings: number[][]) => {
-    const path = new Path2D();
-    for (const r of rings) {
-      for (let i = 0; i + 1 < r.length; i += 2) {
-        path[i ? 'lineTo' : 'moveTo'](r[i] ?? 0, r[i + 1] ?? 0);
-      }
-      path.closePath();
+/** How bright each corner is, as the core counts it; a picked zone glows. */
+function colours(vehicle: Vehicle, zone?: string): Float32Array {
+  const out = new Float32Array(vehicle.of.length * 9);
+  vehicle.of.forEach((of, i) => {
+    const light = vehicle.lights[i] ?? 1;
+    const glow = vehicle.zones[of] === zone ? [2.2 * ember.r, 2.2 * ember.g, 2.2 * ember.b] : [1, 1, 1];
+    for (let k = 0; k < 9; k++) {
+      out[9 * i + k] = light * (glow[k % 3] ?? 1);
     }
-    return path;
-  };
-  for (const face of vehicle.faces) {
-    const metal = face.zone.endsWith('.track');
-    const rubber = face.zone.endsWith('.rubber');
-    const outline = trace(face.rings);
-    c.save();
-    c.fillStyle = resolved(
-      metal
-        ? 'var(--metal)'
-        : rubber
-          ? 'var(--rubber)'
-          : coat.colours > 0
-            ? (plan.colours[0]?.hex ?? '#888')
-            : coat.ground,
-    );
-    c.strokeStyle = c.fillStyle;
-    c.lineWidth = 1; // runs over the rim, so that no ground shines through at the edges
-    c.stroke(outline);
-    c.fill(outline);
-    if (!metal && !rubber) {
-      for (const p of face.patches ?? []) {
-        if (p.colour < coat.colours) {
-          c.globalAlpha = p.opacity;
-          c.fillStyle = plan.colours[p.colour]?.hex ?? '#888';
-          c.fill(trace(p.rings), 'evenodd');
-        }
-      }
-    }
-    if (!metal) {
-      for (const o of coat.over) {
-        if (reaches(o.zones, face.zone)) {
-          c.globalAlpha = o.strength;
-          c.fillStyle = o.hex;
-          c.fill(outline);
-        }
-      }
-    }
-    if (metal) {
-      // Joints of links: their edges are not drawn as lines.
-      c.globalAlpha = 0.7;
-      c.strokeStyle = '#1a1a1a';
-      c.lineWidth = 0.18;
-      c.stroke(outline);
-    }
-    if (face.zone === zone) {
-      c.globalAlpha = 0.5;
-      c.fillStyle = resolved('var(--ember)');
-      c.fill(outline);
-    }
-    c.restore();
-  }
-  return canvas;
-}
-
-/** How bright faces are under a lamp at the left above the front. The faces are flat and
- * the lamp turns with the vehicle: it is counted once, which spares slow machines. */
-function lit(normals: number[]): Float32Array {
-  const lamp = new THREE.Vector3(0.35, 0.8, -0.5).normalize();
-  const out = new Float32Array(normals.length);
-  for (let i = 0; i + 2 < normals.length; i += 3) {
-    const toward = (normals[i] ?? 0) * lamp.x + (normals[i + 1] ?? 0) * lamp.y + (normals[i + 2] ?? 0) * lamp.z;
-    out.fill(0.42 + 0.38 * (toward + 0.55), i, i + 3);
-  }
+  });
   return out;
 }
 
-function Scene({ vehicle, plan, coat, zone, onZone, alone }: TurningProps & { vehicle: Vehicle; alone: boolean }) {
+function Scene({ vehicle, plan, look, zone, onZone, alone }: TurningProps & { vehicle: Vehicle; alone: boolean }) {
   const { camera, gl, invalidate, setDpr } = useThree();
   const body = useRef<THREE.Group>(null);
   const middle = useMemo(
@@ -171,24 +97,33 @@ function Scene({ vehicle, plan, coat, zone, onZone, alone }: TurningProps & { ve
     // The sheet is laid out from its upper left, a texture from its lower left.
     const uv = Float32Array.from(vehicle.uvs, (v, i) => (i % 2 ? 1 - v : v));
     g.setAttribute('uv', new THREE.BufferAttribute(uv, 2));
-    g.setAttribute('color', new THREE.BufferAttribute(lit(vehicle.normals), 3));
     return g;
   }, [vehicle]);
+  useEffect(() => {
+    geometry.setAttribute('color', new THREE.BufferAttribute(colours(vehicle, zone), 3));
+    invalidate();
+  }, [geometry, vehicle, zone, invalidate]);
   const edges = useMemo(() => {
     const g = new THREE.BufferGeometry();
     g.setAttribute('position', new THREE.Float32BufferAttribute(vehicle.edges, 3));
     return g;
   }, [vehicle]);
-  const texture = useMemo(() => {
-    const t = new THREE.CanvasTexture(paint(vehicle, plan, coat, zone));
-    t.colorSpace = THREE.SRGBColorSpace;
-    t.minFilter = THREE.LinearMipmapNearestFilter;
-    return t;
-  }, [vehicle, plan, coat, zone]);
+  const [texture, setTexture] = useState<THREE.Texture>();
   useEffect(() => {
-    invalidate();
-    return () => texture.dispose();
-  }, [texture, invalidate]);
+    let here = true;
+    new THREE.TextureLoader().load(pictureUrl(plan.build, look, 'worn', 2), (t) => {
+      t.colorSpace = THREE.SRGBColorSpace;
+      t.minFilter = THREE.LinearMipmapNearestFilter;
+      if (here) {
+        setTexture(t);
+        invalidate();
+      }
+    });
+    return () => {
+      here = false;
+    };
+  }, [plan.build, look, invalidate]);
+  useEffect(() => () => texture?.dispose(), [texture]);
   useEffect(
     () => () => {
       geometry.dispose();
@@ -251,8 +186,15 @@ function Scene({ vehicle, plan, coat, zone, onZone, alone }: TurningProps & { ve
     <group ref={body}>
       <group position={middle.clone().negate()}>
         {/* biome-ignore lint/a11y/noStaticElementInteractions: a mesh of the scene, not an element of the page */}
-        <mesh geometry={geometry} onClick={pick}>
-          <meshBasicMaterial map={texture} vertexColors polygonOffset polygonOffsetFactor={1} polygonOffsetUnits={1} />
+        <mesh geometry={geometry} onClick={pick} visible={texture !== undefined}>
+          <meshBasicMaterial
+            key={texture?.uuid}
+            map={texture ?? null}
+            vertexColors
+            polygonOffset
+            polygonOffsetFactor={1}
+            polygonOffsetUnits={1}
+          />
         </mesh>
         <lineSegments geometry={edges} raycast={() => null}>
           <lineBasicMaterial color="#2b2b2b" />

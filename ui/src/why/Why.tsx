@@ -3,8 +3,9 @@ import type { ReactNode } from 'react';
 import type { WhyText } from '../api/client';
 import classes from './Why.module.css';
 
-/** A number that can be asked why: it answers with its formula and what went in. */
-export function Why({ why, name, children }: { why: WhyText; name: string; children: ReactNode }) {
+/** A number or an act that can be asked why: it answers with its formula and what went in, or
+ * with its reason. */
+export function Why({ why, name, children }: { why: WhyText | string; name: string; children: ReactNode }) {
   return (
     <Popover width={320} position="bottom-end" withinPortal>
       <Popover.Target>
@@ -14,12 +15,18 @@ export function Why({ why, name, children }: { why: WhyText; name: string; child
       </Popover.Target>
       <Popover.Dropdown className={classes.answer}>
         <strong>{name}</strong>
-        <code>{why.formula}</code>
-        <ul>
-          {why.inputs.map((line) => (
-            <li key={line}>{line}</li>
-          ))}
-        </ul>
+        {typeof why === 'string' ? (
+          <p>{why}</p>
+        ) : (
+          <>
+            <code>{why.formula}</code>
+            <ul>
+              {why.inputs.map((line) => (
+                <li key={line}>{line}</li>
+              ))}
+            </ul>
+          </>
+        )}
       </Popover.Dropdown>
     </Popover>
   );
