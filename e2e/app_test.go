@@ -10,14 +10,19 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"regexp"
 	"strings"
+	"sync"
 	"syscall"
 	"testing"
 	"time"
 
 	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/cdproto/input"
+	"github.com/chromedp/cdproto/log"
+	"github.com/chromedp/cdproto/runtime"
 	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
 
@@ -116,7 +121,44 @@ func browser(t testing.TB) context.Context {
 	window, cancelTime := context.WithTimeout(window, 8*time.Minute)
 	t.Cleanup(func() { cancelTime(); cancelWindow(); cancelAllocator(); os.RemoveAll(profile) })
 	do(t, window, emulation.SetDeviceMetricsOverride(1280, 800, 1, false))
+	complain(t, window)
 	return window
+}
+
+// complain fails the test on whatever the page's console calls an error. What the browser
+// itself writes of an answer that refuses something is none: the page tells it in words.
+func complain(t testing.TB, window context.Context) {
+	var mu sync.Mutex
+	var said []string
+	chromedp.ListenTarget(window, func(e any) {
+		words := ""
+		switch e := e.(type) {
+		case *runtime.EventExceptionThrown:
+			words = e.ExceptionDetails.Error()
+		case *runtime.EventConsoleAPICalled:
+			if e.Type == runtime.APITypeError {
+				for _, a := range e.Args {
+					words += string(a.Value) + a.Description
+				}
+			}
+		case *log.EventEntryAdded:
+			fetched := e.Entry.Source == log.SourceNetwork && !regexp.MustCompile(`/(pictures|drawings|solids|grips|assets)/`).MatchString(e.Entry.URL)
+			if e.Entry.Level == log.LevelError && !fetched {
+				words = e.Entry.Text + " " + e.Entry.URL
+			}
+		}
+		if words != "" {
+			mu.Lock()
+			said = append(said, words)
+			mu.Unlock()
+		}
+	})
+	do(t, window, log.Enable())
+	t.Cleanup(func() {
+		mu.Lock()
+		defer mu.Unlock()
+		assert.Empty(t, said, "the console tells of errors")
+	})
 }
 
 // another opens a second window of the same browser.
@@ -124,6 +166,7 @@ func another(t testing.TB, window context.Context) context.Context {
 	second, cancel := chromedp.NewContext(window)
 	t.Cleanup(cancel)
 	do(t, second, emulation.SetDeviceMetricsOverride(1280, 800, 1, false))
+	complain(t, second)
 	return second
 }
 
@@ -170,10 +213,26 @@ func field(label string) string {
 // cell finds a cell of a sheet by its name.
 func cell(name string) string { return fmt.Sprintf(`//input[@aria-label=%q]`, name) }
 
-// tab opens a room of the tray.
-func tab(name string) chromedp.Action {
-	return click(fmt.Sprintf(`//button[@role="tab"][.=%q]`, name))
+// rooms tells at which stage a room of the tray is gone to.
+var rooms = map[string]string{
+	"Sizes": "Measure", "Kit check": "Measure", "Stock": "Measure", "Cables": "Measure", "Photos": "Measure", "Own parts": "Measure",
+	"Body": "Form", "Gear": "Form", "Sheets": "Form", "Version": "Build", "Parts": "Build", "Steps": "Build",
+	"Scheme": "Paint", "Layers": "Paint", "Evenings": "Evenings", "What if": "Evenings", "Hours": "Evenings", "Schools": "Evenings",
 }
+
+// stage is the link to a stage of the work.
+func stage(name string) string { return fmt.Sprintf(`//nav[@aria-label="Stages"]/a[.=%q]`, name) }
+
+// tab goes to a room: to its stage, then to the room.
+func tab(name string) chromedp.Action {
+	return chromedp.Tasks{click(stage(rooms[name])), click(fmt.Sprintf(`//a[@role="tab"][.=%q]`, name)), see(fmt.Sprintf(`//a[@role="tab"][.=%q][@aria-selected="true"]`, name))}
+}
+
+// opened opens the line of the step one stands on.
+var opened = click(`//section[@aria-label="The step you stand on"]//button[@aria-expanded="false"]`)
+
+// found opens what would go wrong.
+var found = click(`//section[@aria-label="What would go wrong"]/button[@aria-expanded="false"]`)
 
 // click waits for an element that is seen, and clicks it.
 func click(xpath string) chromedp.Action {

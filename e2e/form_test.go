@@ -211,8 +211,19 @@ func TestDownloadTheJig(t *testing.T) {
 	assert.Zero(t, broken)
 }
 
-// legend tells which zone is picked.
-const legend = `document.querySelector('[class*=legend] span').textContent`
+// zoneField tells which zone is picked.
+const zoneField = `document.querySelector('input[aria-label="Zone"]').value`
+
+// picked waits until the zone of these words is picked.
+func picked(words string) chromedp.Action {
+	return chromedp.Poll(zoneField+fmt.Sprintf(` === %q`, words), nil)
+}
+
+// pictured is the plate once its pictures are there; looked names what they show.
+const (
+	pictured = `//*[@data-look]`
+	looked   = `document.querySelector('[data-look]').dataset.look`
+)
 
 // The plate is drawn nearer and set to the model's true size after the ruler was asked.
 func TestTrueSizeAfterTheRuler(t *testing.T) {
@@ -229,17 +240,17 @@ func TestTrueSizeAfterTheRuler(t *testing.T) {
 	require.Eventually(t, func() bool { return math.Abs(long()-6400.0/35*4) < 6 }, 30*time.Second, 100*time.Millisecond, "%v", long())
 	// Picked in the drawing, the zone is picked in space, and the other way round.
 	do(t, window, click(text("button", "whole")), click(`//*[@data-view="left"]//*[@data-zone="turret.left"]`))
-	until(t, window, legend, "turret.left")
+	until(t, window, zoneField, "turret, left")
 	do(t, window, click(text("button", "turn it")), see(`//canvas`))
-	until(t, window, legend, "turret.left")
+	until(t, window, zoneField, "turret, left")
 	require.Greater(t, inked(t, window), 0.05)
 	var at []float64
 	do(t, window, chromedp.Evaluate(`(() => { const r = document.querySelector('canvas').getBoundingClientRect(); return [r.x + r.width * 0.5, r.y + r.height * 0.52]; })()`, &at))
 	do(t, window, chromedp.MouseClickXY(at[0], at[1]))
 	other := func() bool {
 		var zone string
-		do(t, window, chromedp.Evaluate(legend, &zone))
-		return zone != "turret.left" && zone != ""
+		do(t, window, chromedp.Evaluate(zoneField, &zone))
+		return zone != "turret, left" && zone != ""
 	}
 	require.Eventually(t, other, 30*time.Second, 100*time.Millisecond)
 }

@@ -30,7 +30,7 @@ func TestSizeSheetByKeyboardOnly(t *testing.T) {
 	a := startApp(t, dataDir(t))
 	w := browser(t)
 	var focused string
-	do(t, w, chromedp.Navigate(a.url+"/builds/"+pellick), see(text("h1", "Pellick")), chromedp.Focus(`//button[@role="tab"][.="Sizes"]`, chromedp.BySearch), chromedp.KeyEvent(kb.Enter),
+	do(t, w, chromedp.Navigate(a.url+"/builds/"+pellick), see(text("h1", "Pellick")), chromedp.Focus(stage("Measure"), chromedp.BySearch), chromedp.KeyEvent(kb.Enter),
 		see(cell("New dimension, name")))
 	// Three kit sizes down the column: each Enter takes one and goes to the next row.
 	do(t, w, chromedp.Focus(cell("Hull length, in the kit"), chromedp.BySearch))
@@ -59,7 +59,7 @@ func TestSizeSheetByKeyboardOnly(t *testing.T) {
 	do(t, w, chromedp.Value(cell("Gun barrel, real"), &focused, chromedp.BySearch))
 	assert.Equal(t, "1.5 m", focused)
 	// The barrel of 27 mm stands for 1.3 m: the check names it, and one button decides.
-	do(t, w, chromedp.Focus(`//button[@role="tab"][.="Kit check"]`, chromedp.BySearch), chromedp.KeyEvent(kb.Enter), see(text("p", "it is what the box says")), see(text("p", "Gun barrel is 4.")))
+	do(t, w, chromedp.Focus(`//a[@role="tab"][.="Kit check"]`, chromedp.BySearch), chromedp.KeyEvent(kb.Enter), see(text("p", "it is what the box says")), see(text("p", "Gun barrel is 4.")))
 	do(t, w, chromedp.Focus(`//article[@aria-label="Gun barrel"]//button[contains(., "Extend it by")]`, chromedp.BySearch), chromedp.KeyEvent(kb.Enter), see(text("p", "Decided: extend")))
 }
 
@@ -284,7 +284,7 @@ func TestTrackAndItsJig(t *testing.T) {
 	w := browser(t)
 	var jig string
 	fetch := chromedp.Evaluate(`fetch('/api/builds/`+varrow+`/sheets/track-jig.svg').then(r => r.text())`, &jig, awaited)
-	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Sizes"), see(text("span", "track links a side")), click(text("button", "Sag, runs, fewer and more links")),
+	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Sizes"), see(text("span", "track links a side")), click(text("a", "Sag, runs, fewer and more links")),
 		see(text("li", "return roller 3 to return roller 2")), click(`//ul[@aria-label="Sag, span by span"]/li[starts-with(., "return roller 2 to return roller 1")]//button`),
 		see(text("li", "slack 2.31 mm on the model")), chromedp.KeyEvent(kb.Escape),
 		see(`//ul[@aria-label="One fewer, one more"]/li[contains(., "94") and contains(., "does not close")]`), see(`//ul[@aria-label="One fewer, one more"]/li[contains(., "95") and contains(., "slack 2.31 mm")]`), fetch)

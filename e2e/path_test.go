@@ -288,7 +288,7 @@ func TestNightsOffBoothHoursAndAirbrushes(t *testing.T) {
 	require.NotEmpty(t, before.Sessions)
 	night := before.Sessions[0].From.Format(time.DateOnly)
 	keep := click(text("button", "Keep these hours"))
-	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Evenings"), click(text("summary", "Days that differ")),
+	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Hours"), click(text("summary", "Days that differ")),
 		chromedp.SendKeys(`//input[@aria-label="Date that differs"]`, night, chromedp.BySearch), click(`//details[@open]//button[.="Put it in"]`), see(text("p", night+": no work")), keep)
 	require.Eventually(t, func() bool {
 		a.get(t, "/api/evenings", &after)
@@ -300,7 +300,7 @@ func TestNightsOffBoothHoursAndAirbrushes(t *testing.T) {
 	do(t, window, click(text("summary", "Places")), retype(from, "05:00"), retype(to, "06:00"), keep, see(trouble),
 		retype(from, "08:00"), retype(to, "23:30"), keep, chromedp.WaitNotPresent(trouble, chromedp.BySearch))
 	do(t, window, click(text("summary", "Airbrushes (3)")), click(text("button", "Add an airbrush")), see(text("summary", "Airbrushes (4)")), keep,
-		chromedp.Reload(), tab("Evenings"), see(text("summary", "Airbrushes (4)")), see(text("summary", "Days that differ (1)")))
+		chromedp.Reload(), tab("Hours"), see(text("summary", "Airbrushes (4)")), see(text("summary", "Days that differ (1)")))
 }
 
 // A mishap is reported: its repair stands in the plan, and the plan is shifted in words.
@@ -309,7 +309,7 @@ func TestAMishapIsRepairedAndThePlanShifts(t *testing.T) {
 	window := browser(t)
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow+"/bench"), see(text("h1", "")), press("m"), see(text("h2", "What went wrong?")),
 		chromedp.SetValue(`//select[@aria-label="At which step"]`, "colour:01997a00-0000-7000-8000-0000c1de0003:1", chromedp.BySearch),
-		click(text("button", "cement or super-glue mark")), see(text("p", "sand back, re-prime the spot")), click(`//aside//button[.="hull"]`), click(text("button", "Repair it")),
+		click(text("button", "cement or super-glue mark")), see(text("p", "sand back, re-prime the spot")), click(`//aside//button[.="upper hull"]`), click(text("button", "Repair it")),
 		see(text("li", "new: Let the mark harden, sand it back")), see(text("section[@aria-label='What changed in the plan']", "and ")))
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Steps"), see(planned("Respray the spot from the kept mix")), see(planned("Decals, again on the mended spot")))
 	var state struct {
@@ -354,9 +354,9 @@ func TestTheDiaryIsOpened(t *testing.T) {
 func TestWhatIfBesideNow(t *testing.T) {
 	a := startApp(t, dataDir(t))
 	window := browser(t)
-	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Evenings"), see(`//*[name()="svg"][contains(@aria-label, "Drying tails")]`), click(text("button", "Try it")), see(text("p", "Then")), see(text("p", "ends ")))
+	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Evenings"), see(`//*[name()="svg"][contains(@aria-label, "Drying tails")]`), tab("What if"), click(text("button", "Try it")), see(text("p", "Then")), see(text("p", "ends ")))
 	// Taken with a click, it is in the hours that all builds share.
-	do(t, window, click(`//button[.="Take it"]`), chromedp.WaitNotPresent(`//button[.="Take it"]`, chromedp.BySearch))
+	do(t, window, click(`//button[.="Take it"]`), chromedp.WaitNotPresent(`//button[.="Take it"]`, chromedp.BySearch), tab("Hours"))
 	until(t, window, `document.querySelector('input[aria-label="Sunday again, 2 from"]').value`, "14:00")
 	// A day off, and where the booth may be used: kept for all builds.
 	do(t, window, click(text("summary", "Days that differ")), chromedp.SendKeys(cell("Date that differs"), "2026-12-24", chromedp.BySearch), click(`//details[contains(., "Days that differ")]//button[.="Put it in"]`), see(text("p", "2026-12-24: no work")),

@@ -48,7 +48,7 @@ func TestScreenshots(t *testing.T) {
 	shot("running-gear")
 	do(t, window, tab("Sheets"), see(`//article[@aria-label="Wheel masks"]//img`))
 	shot("sheets")
-	do(t, window, click(text("button", "Scheme")), see(text("span", "Take this scheme")))
+	do(t, window, tab("Scheme"), see(text("span", "Take this scheme")))
 	shot("scheme")
 	do(t, window, tab("Version"), see(text("th", "Equipment")))
 	shot("version")
@@ -60,7 +60,7 @@ func TestScreenshots(t *testing.T) {
 	do(t, window, click(text("button", "five views")))
 	maskPage(t, a, into)
 	// A finding, made as a user would make it: decals moved before the gloss coat.
-	do(t, window, click(text("button[@role='tab']", "Layers")), click(`//ol//button[contains(., "Gloss coat")]`), click(`//li[contains(., "Gloss coat")]//button[.="Later"]`),
+	do(t, window, tab("Layers"), click(`//ol//button[contains(., "Gloss coat")]`), click(`//li[contains(., "Gloss coat")]//button[.="Later"]`),
 		see(text("h3", "silver")), chromedp.ScrollIntoView(text("h3", "silver"), chromedp.BySearch))
 	shot("finding")
 	do(t, window, click(`//header//button[.="Undo"]`), chromedp.WaitNotPresent(text("h3", "silver"), chromedp.BySearch))
