@@ -17,6 +17,8 @@ import (
 	"testing"
 	"time"
 
+	"cinderpath/store/storetest"
+
 	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/cdproto/log"
@@ -29,9 +31,15 @@ import (
 // binary is the program under test, built once.
 var binary string
 
-func TestMain(m *testing.M) {
+// chrome is the browser that the tests share; each has a profile of its own in it.
+var chrome context.Context
+
+func TestMain(m *testing.M) { os.Exit(run(m)) }
+
+func run(m *testing.M) int {
 	dir, err := os.MkdirTemp("", "cinderpath-e2e-*")
 	if err == nil {
+		defer os.RemoveAll(dir)
 		binary = filepath.Join(dir, "cinderpath")
 		build := exec.Command("go", "build", "-o", binary, "../cmd/cinderpath")
 		build.Stderr = os.Stderr
@@ -39,11 +47,20 @@ func TestMain(m *testing.M) {
 	}
 	if err != nil {
 		fmt.Fprintln(os.Stderr, "the program does not build:", err)
-		os.Exit(1)
+		return 1
 	}
-	code := m.Run()
-	os.RemoveAll(dir)
-	os.Exit(code)
+	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.NoSandbox, chromedp.DisableGPU, chromedp.WindowSize(1280, 800),
+		chromedp.Flag("disable-quic", true), chromedp.Flag("disable-component-update", true), chromedp.UserDataDir(filepath.Join(dir, "profile")))
+	allocator, cancelAllocator := chromedp.NewExecAllocator(context.Background(), options...)
+	defer cancelAllocator()
+	var cancelChrome context.CancelFunc
+	chrome, cancelChrome = chromedp.NewContext(allocator)
+	defer cancelChrome()
+	if err := chromedp.Run(chrome); err != nil {
+		fmt.Fprintln(os.Stderr, "the browser does not start:", err)
+		return 1
+	}
+	return storetest.Run(m)
 }
 
 // app is a running program.
@@ -61,7 +78,17 @@ func dataDir(t testing.TB) string {
 	return dir
 }
 
-// startApp runs the demo on a data folder and waits until it serves.
+// demo runs the demo on a database of its own, on the server that all tests share, and lets
+// the test run beside others.
+func demo(t testing.TB) *app {
+	if t, ok := t.(*testing.T); ok {
+		t.Parallel()
+	}
+	return startApp(t, dataDir(t), "--database-url", storetest.Database(t))
+}
+
+// startApp runs the demo on a data folder, with a database server of its own, and waits until
+// it serves.
 func startApp(t testing.TB, data string, more ...string) *app {
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
@@ -110,16 +137,11 @@ func (a *app) get(t testing.TB, path string, into any) {
 	require.NoError(t, json.Unmarshal(data, into))
 }
 
-// browser opens a window of 1280 × 800.
+// browser opens a window of 1280 × 800, with a profile of its own.
 func browser(t testing.TB) context.Context {
-	profile, err := os.MkdirTemp("", "cinderpath-browser-*")
-	require.NoError(t, err)
-	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.NoSandbox, chromedp.DisableGPU, chromedp.WindowSize(1280, 800),
-		chromedp.Flag("disable-quic", true), chromedp.Flag("disable-component-update", true), chromedp.UserDataDir(profile))
-	allocator, cancelAllocator := chromedp.NewExecAllocator(context.Background(), options...)
-	window, cancelWindow := chromedp.NewContext(allocator)
+	window, cancelWindow := chromedp.NewContext(chrome, chromedp.WithNewBrowserContext())
 	window, cancelTime := context.WithTimeout(window, 8*time.Minute)
-	t.Cleanup(func() { cancelTime(); cancelWindow(); cancelAllocator(); os.RemoveAll(profile) })
+	t.Cleanup(func() { cancelTime(); cancelWindow() })
 	do(t, window, emulation.SetDeviceMetricsOverride(1280, 800, 1, false))
 	complain(t, window)
 	return window

@@ -90,7 +90,7 @@ func dragBy(t testing.TB, window context.Context, label string, dx, dy float64, 
 // by dragging, an impossible body told on the spot, a fitting placed, then it turns.
 func TestBodyFromNothingToATurningModel(t *testing.T) {
 	begun := time.Now()
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	window := browser(t)
 	do(t, window, chromedp.Navigate(a.url), click(text("button", "New build")), choose("Outline to start from", "gun in the hull"))
 	for label, value := range map[string]string{"Name": "Tussock", "Scale": "1:48", "Real hull length": "6 m", "Real width": "2.9 m", "Real height": "2.1 m"} {
@@ -152,7 +152,7 @@ func inked(t testing.TB, window context.Context) float64 {
 // A wheel is dragged: while it is held the number of links changes, and it stays when it
 // rests; undone, it comes back. One road wheel more, set in a row.
 func TestDragAWheelAndSeeTheLinksChange(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	window := browser(t)
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Gear"), see(room("Running gear")+`//*[@data-links]`))
 	links := func() int {
@@ -189,7 +189,7 @@ func TestDragAWheelAndSeeTheLinksChange(t *testing.T) {
 
 // The jig is fetched as a file: an SVG whose check bar is there.
 func TestDownloadTheJig(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	window := browser(t)
 	dir := t.TempDir()
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Sheets"), see(`//article[@aria-label="Track jig"]//img`),
@@ -227,7 +227,7 @@ const (
 
 // The plate is drawn nearer and set to the model's true size after the ruler was asked.
 func TestTrueSizeAfterTheRuler(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	window := browser(t)
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), see(`//*[@data-view="left"]`), click(text("button", "true size")),
 		retype(field("Length of the bar"), "100"), click(text("button", "keep it")), click(text("button", "true size")))

@@ -27,7 +27,7 @@ const pellick = "01997a00-0000-7000-8000-0000c1de002b"
 
 // A size sheet filled by the keyboard alone: from the room's tab to the verdict.
 func TestSizeSheetByKeyboardOnly(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	w := browser(t)
 	var focused string
 	do(t, w, chromedp.Navigate(a.url+"/builds/"+pellick), see(text("h1", "Pellick")), chromedp.Focus(stage("Measure"), chromedp.BySearch), chromedp.KeyEvent(kb.Enter),
@@ -65,7 +65,7 @@ func TestSizeSheetByKeyboardOnly(t *testing.T) {
 
 // Ten rows from a spreadsheet, one of them bad: nine are taken, the bad one stays to be mended.
 func TestPasteTenRows(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	w := browser(t)
 	rows := []string{"Part\tName\tReal\tKit"}
 	for i := range 9 {
@@ -89,7 +89,7 @@ func TestPasteTenRows(t *testing.T) {
 // The picture of the sample, opened as a photograph of another build: four corners
 // marked, a length measured within its interval and sent to the sheet.
 func TestPhotoRule(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	w := browser(t)
 	documents, err := samples.Documents()
 	require.NoError(t, err)
@@ -162,7 +162,7 @@ func TestPhotoRule(t *testing.T) {
 
 // Three questions and more to the rule; its history; its answer on the sheet.
 func TestAskTheRule(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	w := browser(t)
 	var recalled string
 	ask := func(q string) chromedp.Action {
@@ -179,7 +179,7 @@ func TestAskTheRule(t *testing.T) {
 
 // Stock: looked up, owned, taken out of the table and brought back.
 func TestStockRoom(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	w := browser(t)
 	inStock := func(label string) string {
 		return fmt.Sprintf(`//section[@aria-label="Stock"]//input[@id=//label[contains(normalize-space(.), %q)]/@for]`, label)
@@ -214,7 +214,7 @@ func onView(side string, x, y float64) chromedp.Action {
 // A dimension is placed on the plate by two clicks, and drawn there; a mistaken kit
 // size is corrected and the verdict follows; the check can aim at the box instead.
 func TestPlaceADimensionAndFitTheBox(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	w := browser(t)
 	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Sizes"), click(`//button[@aria-label="Turret length: more"]`), click(text("button", "Place it on the plate")),
 		see(text("p", "click one end on a view")), onView("top", 60, 44), see(text("p", "its other end on the same view")), onView("top", 129.5, 44),
@@ -247,7 +247,7 @@ func TestPlaceADimensionAndFitTheBox(t *testing.T) {
 // A point dragged by the mouse under the magnifier; one known length instead of a
 // rectangle; a table opened as a file.
 func TestDragAPointAndOpenATable(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	w := browser(t)
 	var where struct{ X, Y float64 }
 	corner := `document.querySelector('[data-point="c0"]')`
@@ -280,7 +280,7 @@ func TestDragAPointAndOpenATable(t *testing.T) {
 // What the track takes: under the sizes the count, in the gear room sag by span with its
 // why and the choices, and a jig to print whose gauge follows a change of scale.
 func TestTrackAndItsJig(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	w := browser(t)
 	var jig string
 	fetch := chromedp.Evaluate(`fetch('/api/builds/`+varrow+`/sheets/track-jig.svg').then(r => r.text())`, &jig, awaited)
@@ -295,7 +295,7 @@ func TestTrackAndItsJig(t *testing.T) {
 
 // A cable's path picked on the plate: its cut length follows the clicks.
 func TestCablePickedOnThePlate(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	w := browser(t)
 	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Cables"), see(text("p", "The leaflet's 131 mm is 4.7 mm too long")),
 		click(text("button", "New cable or pipe")), see(text("button", "Picking: click along the plate")))
@@ -310,7 +310,7 @@ func TestCablePickedOnThePlate(t *testing.T) {
 
 // An own part: sent, measured while one looks, judged on another printer.
 func TestOwnParts(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	w := browser(t)
 	var stl bytes.Buffer
 	require.NoError(t, sheets.WriteSTL(&stl, scene.Winch(), "winch"))

@@ -33,7 +33,7 @@ func planned(title string) string {
 // Another version of the kit is chosen in the table: what it asks for, its parts and the
 // steps change, and it is said what changed.
 func TestAnotherVersionChangesPartsAndSteps(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	window := browser(t)
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Version"), see(text("li", "drill rack holes")),
 		click(text("button[@role='radio']", "Command tank")), see(text("li", "drill hole for the second aerial")),
@@ -57,7 +57,7 @@ func TestAnotherVersionChangesPartsAndSteps(t *testing.T) {
 
 // A part is moved to the other side by keys; its reason says whose choice it is.
 func TestPartsAreMovedByKeys(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	window := browser(t)
 	piece := `[role=button][aria-label^="turret bin: on before paint"]`
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Parts"), see(text("strong", "turret bin")), chromedp.Focus(piece, chromedp.ByQuery), chromedp.KeyEvent(kb.ArrowRight))
@@ -67,7 +67,7 @@ func TestPartsAreMovedByKeys(t *testing.T) {
 
 // A part is dragged to the other side.
 func TestPartsAreDragged(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	window := browser(t)
 	held := make(chan *input.DragData, 1)
 	chromedp.ListenTarget(window, func(e any) {
@@ -122,7 +122,7 @@ func pick(label, option string) chromedp.Action {
 
 // A pose that does not agree with another part's is told, and mended.
 func TestPosesAreMadeToAgree(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	window := browser(t)
 	hint := text("div[@role='note']", "aerial is up, which goes with gun and mantlet shut; that is level, out of its lock")
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Parts"), click(`//div[@role="button"][starts-with(@aria-label, "aerial:")]`), see(`//form[@aria-label="The part aerial"]`),
@@ -136,7 +136,7 @@ func TestPosesAreMadeToAgree(t *testing.T) {
 // An order that a rule stops is refused with the rule and ways round it; one of them is
 // taken.
 func TestAWrongOrderIsRefusedAndMended(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	window := browser(t)
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Steps"), click(`//nav//button[contains(@aria-label, "Mud")]`), see(text("h3", "Mud: change its place")),
 		retype(field("Do it after"), "Put wheels"), chromedp.KeyEvent(kb.ArrowDown), chromedp.KeyEvent(kb.Enter), see(text("div[@role='alert']", "F2")), see(text("div[@role='alert']", "cannot be handled")),
@@ -151,7 +151,7 @@ func TestAWrongOrderIsRefusedAndMended(t *testing.T) {
 // A layer of another kind, with its depth and worked wet into the one below: its step is
 // on the path at once.
 func TestALayerOfSplashesIsPlanned(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	window := browser(t)
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Layers"), click(text("button", "Add a layer on top")), pick("What it is", "Splashes"), pick("Product", "mud paste (binder, pigment, grit)"),
 		retype(field("Deep, mm on the model"), "0.5"), pick("Worked wet into", "Mud"), click(text("button", "Add this layer")),
@@ -175,7 +175,7 @@ func TestALayerOfSplashesIsPlanned(t *testing.T) {
 
 // Hands at one build watch the windows of another: its timer runs and rings here too.
 func TestTimersOfOtherBuildsRunAtThisBench(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	window := browser(t)
 	var s struct {
 		Timers []struct {
@@ -195,7 +195,7 @@ func TestTimersOfOtherBuildsRunAtThisBench(t *testing.T) {
 // An evening at the bench: a step is begun, the page loaded anew in the middle, what was
 // ticked is still ticked; done, two timers run and survive another reload; one rings.
 func TestAnEveningAtTheBenchWithTimers(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	window := browser(t)
 	timers := count(`section[aria-label="Timers"] p`)
 	act := `//main//button[@data-now or contains(., "Start")]`
@@ -233,7 +233,7 @@ func TestAnEveningAtTheBenchWithTimers(t *testing.T) {
 // Less than three minutes before a window closes it is told: in words, with a sound and
 // with a notification.
 func TestAClosingWindowIsToldBefore(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	window := browser(t)
 	type state struct {
 		Plan struct {
@@ -281,7 +281,7 @@ func TestAClosingWindowIsToldBefore(t *testing.T) {
 // The workshop as it is: a night off, a booth that is open when nobody is there, another
 // airbrush. The plan follows, and says when there can be none.
 func TestNightsOffBoothHoursAndAirbrushes(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	window := browser(t)
 	var before, after struct{ Sessions []struct{ From time.Time } }
 	a.get(t, "/api/evenings", &before)
@@ -305,7 +305,7 @@ func TestNightsOffBoothHoursAndAirbrushes(t *testing.T) {
 
 // A mishap is reported: its repair stands in the plan, and the plan is shifted in words.
 func TestAMishapIsRepairedAndThePlanShifts(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	window := browser(t)
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow+"/bench"), see(text("h1", "")), press("m"), see(text("h2", "What went wrong?")),
 		chromedp.SetValue(`//select[@aria-label="At which step"]`, "colour:01997a00-0000-7000-8000-0000c1de0003:1", chromedp.BySearch),
@@ -335,7 +335,7 @@ func TestAMishapIsRepairedAndThePlanShifts(t *testing.T) {
 
 // The diary is opened from the build; it prints, and the plan goes out as a calendar.
 func TestTheDiaryIsOpened(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	window := browser(t)
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), click(`//header//a[.="Diary"]`), see(text("h1", "Varrow II medium tank, 1:35: diary")), see(text("p", "nearly neat at 1.4 bar")), see(text("p", "3 coats left, 2 right")),
 		see(`//main//*[name()="svg"][contains(@aria-label, "planned")]`))
@@ -352,7 +352,7 @@ func TestTheDiaryIsOpened(t *testing.T) {
 
 // What would change is shown side by side before it is taken; taken, it is the plan.
 func TestWhatIfBesideNow(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	window := browser(t)
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Evenings"), see(`//*[name()="svg"][contains(@aria-label, "Drying tails")]`), tab("What if"), click(text("button", "Try it")), see(text("p", "Then")), see(text("p", "ends ")))
 	// Taken with a click, it is in the hours that all builds share.
@@ -375,7 +375,7 @@ func TestWhatIfBesideNow(t *testing.T) {
 
 // Home shows the next session over all builds, in order, and leads to its steps.
 func TestTonightOverAllBuilds(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	window := browser(t)
 	var evenings struct {
 		Tonight struct {
@@ -396,7 +396,7 @@ func TestTonightOverAllBuilds(t *testing.T) {
 
 // Where two builds want the same evening, the one that goes first is chosen at home.
 func TestABuildIsWorkedOnFirst(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	window := browser(t)
 	do(t, window, chromedp.Navigate(a.url+"/"), click(`//button[@aria-label="More for Drumble recovery tractor"]`), click(text("button[@role='menuitem']", "Work on it first")))
 	first := `document.querySelector('main article h2')?.textContent.includes('Drumble') ? 'first' : ''`
@@ -410,7 +410,7 @@ func TestABuildIsWorkedOnFirst(t *testing.T) {
 // A kit typed in: a decal, and a rope that runs over it, which therefore stays off until
 // the decal is on; taken out again, the rope says what it misses.
 func TestADecalAndWhatRunsOverIt(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	window := browser(t)
 	do(t, window, chromedp.Navigate(a.url+"/builds/01997a00-0000-7000-8000-0000c1de0063"), tab("Version"))
 	do(t, window, see(text("button", "Add the version")), chromedp.SendKeys(field("Version"), "Harbour tug", chromedp.BySearch), click(text("button", "Add the version")), see(text("button[@role='radio']", "Harbour tug")),

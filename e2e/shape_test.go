@@ -13,7 +13,7 @@ import (
 // A mesh of one's own becomes the body; a face of it gets its zone by a click; undone,
 // the old body is there again.
 func TestOwnMeshAsTheBody(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	window := browser(t)
 	const drumble = "01997a00-0000-7000-8000-0000c1de0063"
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+drumble), tab("Body"), choose("An own part as the body", "Winch"),
@@ -41,7 +41,7 @@ func TestOwnMeshAsTheBody(t *testing.T) {
 // Places are typed in any unit; what cannot be read is told with its remedy and stays in
 // its cell; a section of a fender is lost and mended.
 func TestTypedPlacesAndDamage(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	window := browser(t)
 	point := cell("hull: point 5 x")
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Body"), click(room("Body")+`//button[.="hull"]`), see(point),
@@ -68,7 +68,7 @@ func TestTypedPlacesAndDamage(t *testing.T) {
 
 // Left and right are drawn at the moment of fitting, with arms and the way of the links.
 func TestHandednessAtTheMomentOfFitting(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	window := browser(t)
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), click(`//nav//button[@title="Put wheels and tracks back on"]`))
 	hands := `//aside//figure[@aria-label="Left and right"]`
@@ -85,7 +85,7 @@ func TestHandednessAtTheMomentOfFitting(t *testing.T) {
 // Wheels set in a row and a make of track chosen: the count and what the make asks for
 // follow; the sheets offer what there is.
 func TestRowOfWheelsAndMakeOfTrack(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	window := browser(t)
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Gear"), retype(field("Road wheels"), "5"), retype(field("spacing, mm"), "900"), click(text("button", "Set in a row")),
 		chromedp.WaitNotPresent(cell("road wheel 6: x"), chromedp.BySearch), see(cell("road wheel 5: x")))

@@ -26,7 +26,7 @@ const drawing = `String([...document.querySelectorAll('[aria-label="Left side"] 
 
 // The whole thread: from a real length to the bench, and back after a reload.
 func TestFromLengthToBench(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	w := browser(t)
 	var before, links string
 	do(t, w, chromedp.Navigate(a.url), click(text("h2/a", "Varrow")), see(text("h2", "Chips")),
@@ -69,7 +69,7 @@ func TestFromLengthToBench(t *testing.T) {
 
 // Two windows on one build: the stale one is told and keeps its typing.
 func TestTwoWindows(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	first := browser(t)
 	do(t, first, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Sizes"), see(cell("Width, real")))
 	second := another(t, first)
@@ -86,7 +86,7 @@ func TestTwoWindows(t *testing.T) {
 
 // A build from nothing, with a slip on the way; then copied, removed and brought back.
 func TestNewBuild(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	w := browser(t)
 	do(t, w, chromedp.Navigate(a.url), click(text("button", "New build")),
 		retype(field("Name"), "Tussock carrier"), retype(field("Real hull length"), "5,250"), retype(field("Real width"), "8 ft 6 in"), retype(field("Real height"), "2.3 m"),
@@ -101,7 +101,7 @@ func TestNewBuild(t *testing.T) {
 
 // The rule, the picked zone, a number asked why, and undo; by keyboard where it can be.
 func TestRuleWhyAndUndo(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	w := browser(t)
 	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), see(text("h2", "Chips")),
 		chromedp.KeyEvent(kb.ArrowRight), see(text("h2", "Undo coat")), chromedp.KeyEvent("n"), see(text("h2", "Chips")), press("/"), chromedp.KeyEvent("28mm"+kb.Enter),
@@ -115,7 +115,7 @@ func TestRuleWhyAndUndo(t *testing.T) {
 
 // calc plan gives the plan of the app from its export, byte for byte.
 func TestCalcPlanIsThePlanOfTheApp(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	export, err := http.Get(a.url + "/api/builds/" + varrow + "/export")
 	require.NoError(t, err)
 	document, err := io.ReadAll(export.Body)
@@ -150,7 +150,7 @@ func TestCalcPlanIsThePlanOfTheApp(t *testing.T) {
 
 // A warmer room dries faster, and hours that cannot be are refused with their reason.
 func TestHoursAndRoom(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	w := browser(t)
 	room := `//input[@id=//label[.="Room, °C"]/@for]`
 	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), opened, see(`//li[contains(., "4 h") and contains(., "after Take back the pin wash")]`),

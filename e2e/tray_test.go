@@ -16,7 +16,7 @@ import (
 // Shares typed in the tray are met on the plate; bands laid anew look different;
 // a share that cannot be is refused and what was typed stays.
 func TestScheme(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	w := browser(t)
 	share := `//input[@aria-label="Share of basalt grey in per cent"]`
 	var before, kept string
@@ -31,7 +31,7 @@ func TestScheme(t *testing.T) {
 // Layers are moved, changed and left out; a pinned wait that is too short is found,
 // and its mend takes the pin away.
 func TestLayers(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	w := browser(t)
 	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Layers"),
 		click(`//ol//button[contains(., "Mud")]`), retype(field("Pinned wait after the layer below"), "5"), click(text("button", "Change this layer")), found,
@@ -47,7 +47,7 @@ func TestLayers(t *testing.T) {
 
 // The bench by keys alone, and back; then a step that was not done after all.
 func TestBenchByKeys(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	w := browser(t)
 	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), see(text("h2", "Chips")), press("b"), see(text("h1", "Chips")), see(text("section[@aria-label='Timers']", "then: Chips")),
 		chromedp.KeyEvent(kb.Enter), see(text("p", "Under way")), chromedp.KeyEvent(kb.Enter), see(text("span", "Chips: done.")), chromedp.Navigate(a.url+"/builds/"+varrow+"/bench?step=clear%3A01997a00-0000-7000-8000-0000c1de0009%3A1"), see(text("h1", "Undo coat")),
@@ -60,7 +60,7 @@ func TestBenchByKeys(t *testing.T) {
 // A build leaves by export and comes back by import on the home page; a file that
 // is none is refused in words.
 func TestImportOnHome(t *testing.T) {
-	a := startApp(t, dataDir(t))
+	a := demo(t)
 	w := browser(t)
 	document, err := exec.Command(binary, "export", "--data", a.data, "--build", varrow, "--only").Output()
 	require.NoError(t, err)

@@ -110,14 +110,11 @@ const (
 // the order are made against.
 func Apply(b Build, edits []Edit, newID func() string, now Standing) (Build, error) {
 	for _, e := range edits {
-		var err error
-		if e.Op == SetOrder {
-			if b, err = applyOrder(b, e, now); err != nil {
-				return Build{}, err
-			}
-			continue
+		make, known := ops[e.Op]
+		if !known {
+			return Build{}, measure.Refuse("op", fmt.Sprintf("%q is not an edit", e.Op), "use one that the interface description lists")
 		}
-		if b, err = apply(b, e, newID, now); err != nil {
+		if err := make(&b, e, means{newID, now}); err != nil {
 			return Build{}, err
 		}
 	}
@@ -132,181 +129,107 @@ type Standing struct {
 	Views     func(Build) ([]form.View, error)
 }
 
-func applyOrder(b Build, e Edit, now Standing) (Build, error) {
-	if e.Order == nil || now.Reordered == nil {
-		return b, measure.Refuse(SetOrder, "the edit carries nothing to change", "send what is to be done about the order")
-	}
-	next, err := now.Reordered(b, *e.Order)
-	if err != nil {
-		return b, err
-	}
-	b.Order = next
-	return b, nil
+// means is what an edit may need besides the build.
+type means struct {
+	newID func() string
+	now   Standing
 }
 
-func apply(b Build, e Edit, newID func() string, now Standing) (Build, error) {
-	missing := func() (Build, error) {
-		return b, &measure.Fault{Field: e.Op, Reason: "the edit carries nothing to set", Remedy: "send the new value"}
-	}
-	switch e.Op {
-	case Rename:
-		b.Name = strings.TrimSpace(e.Text)
-	case SetStory:
-		b.Story = strings.TrimSpace(e.Text)
-	case SetScale:
-		scale, err := length.ParseScale(e.Text)
-		if err != nil {
-			return b, measure.At(SetScale, err)
-		}
-		b.Scale = scale
-	case SetLength, SetWidth, SetHeight:
-		return resize(b, e)
-	case SetScheme:
-		if e.Scheme == nil {
-			return missing()
-		}
-		b.Scheme = *e.Scheme
-	case SetWheels:
-		b.Wheels = slices.Clone(e.Wheels)
-		for i, w := range b.Wheels {
-			if w.Arm != nil && *w.Arm == (gear.Arm{}) { // one is wanted, none is described
-				b.Wheels[i].Arm = gear.CommonArm(w)
-			}
-		}
-	case SetRow:
+// op makes one edit. The build is a copy; what it points at is shared and must be copied
+// before it is changed.
+type op func(b *Build, e Edit, m means) error
+
+// ops tells how each edit is made.
+var ops = map[string]op{
+	Rename:    func(b *Build, e Edit, _ means) error { b.Name = strings.TrimSpace(e.Text); return nil },
+	SetStory:  func(b *Build, e Edit, _ means) error { b.Story = strings.TrimSpace(e.Text); return nil },
+	SetFit:    func(b *Build, e Edit, _ means) error { b.Fit = e.Text; return nil },
+	SetLength: resize,
+	SetWidth:  resize,
+	SetHeight: resize,
+	SetScale: func(b *Build, e Edit, _ means) error {
+		return read(&b.Scale, SetScale, func() (length.Scale, error) { return length.ParseScale(e.Text) })
+	},
+	SetScheme:   func(b *Build, e Edit, _ means) error { return given(&b.Scheme, e.Scheme, e.Op) },
+	SetLink:     func(b *Build, e Edit, _ means) error { return given(&b.Link, e.Link, e.Op) },
+	SetBody:     func(b *Build, e Edit, _ means) error { return given(&b.Body, e.Body, e.Op) },
+	SetKit:      func(b *Build, e Edit, _ means) error { return given(&b.Kit, e.Kit, e.Op) },
+	SetPriority: func(b *Build, e Edit, _ means) error { return given(&b.Priority, e.Priority, e.Op) },
+	SetGround:   func(b *Build, e Edit, _ means) error { b.Ground = slices.Clone(e.Ground); return nil },
+	SetUneven:   func(b *Build, _ Edit, _ means) error { b.Ground = gear.Uneven(b.Wheels); return nil },
+	SetWheels:   setWheels,
+	SetRow: func(b *Build, e Edit, _ means) error {
 		if e.Row == nil {
-			return missing()
+			return nothing(e.Op)
 		}
-		wheels, err := gear.Row(b.Wheels, e.Row.Count, e.Row.Spacing, e.Row.Diameter)
-		if err != nil {
-			return b, measure.At(SetRow, err)
-		}
-		b.Wheels = wheels
-	case SetUneven:
-		b.Ground = gear.Uneven(b.Wheels)
-	case AddPart:
-		body, err := b.Body.With(e.Text)
-		if err != nil {
-			return b, measure.At(AddPart, err)
-		}
-		b.Body = body
-	case DragPoint:
-		if e.Drag == nil || now.Views == nil {
-			return missing()
-		}
-		views, err := now.Views(b)
-		if err != nil {
-			return b, err
-		}
-		body, err := b.Body.Dragged(*e.Drag, views, b.Scale)
-		if err != nil {
-			return b, measure.At(DragPoint, err)
-		}
-		b.Body = body
-	case AddFitting, NameFace:
+		return read(&b.Wheels, SetRow, func() ([]gear.Wheel, error) {
+			return gear.Row(b.Wheels, e.Row.Count, e.Row.Spacing, e.Row.Diameter)
+		})
+	},
+	AddPart: func(b *Build, e Edit, _ means) error {
+		return read(&b.Body, AddPart, func() (form.Body, error) { return b.Body.With(e.Text) })
+	},
+	DragPoint: dragPoint,
+	AddFitting: func(b *Build, e Edit, _ means) error {
 		if e.Place == nil {
-			return missing()
+			return nothing(e.Op)
 		}
-		at := e.Place.point(b.Scale)
-		if e.Op == AddFitting {
-			b.Body = b.Body.WithFitting(e.Place.What, e.Place.On, at)
-			break
+		b.Body = b.Body.WithFitting(e.Place.What, e.Place.On, e.Place.point(b.Scale))
+		return nil
+	},
+	NameFace: func(b *Build, e Edit, _ means) error {
+		if e.Place == nil {
+			return nothing(e.Op)
 		}
-		body, err := b.Body.WithName(e.Place.What, at)
-		if err != nil {
-			return b, measure.At(NameFace, err)
-		}
-		b.Body = body
-	case SetLink:
-		if e.Link == nil {
-			return missing()
-		}
-		b.Link = *e.Link
-	case SetGround:
-		b.Ground = slices.Clone(e.Ground)
-	case SetBody:
-		if e.Body == nil {
-			return missing()
-		}
-		b.Body = *e.Body
-	case SetShell:
-		return b, &measure.Fault{Field: SetShell, Reason: "the mesh of the part is not at hand here", Remedy: "send a body with its shell"}
-	case SetOutline:
-		b.Outline, b.Ground = form.Kind(e.Text), nil
-		if !slices.Contains(form.Kinds, b.Outline) {
-			return b, &measure.Fault{Field: SetOutline, Reason: fmt.Sprintf("%q is not known", e.Text), Remedy: "use " + form.KindNames()}
-		}
-		l, w, h := b.Sizes.Length.MM, b.Sizes.Width.MM, b.Sizes.Height.MM
-		b.Body = form.NewBody(b.Outline, l, w, h)
-		b.Wheels, b.Link = form.NewWheels(b.Outline, l, w, h)
-	case SetPriority:
-		if e.Priority == nil {
-			return missing()
-		}
-		b.Priority = *e.Priority
-	case SetDimension:
-		if e.Dimension == nil {
-			return missing()
-		}
-		return setDimension(b, *e.Dimension, newID)
-	case DropDimension:
-		err := drop(&b.Dimensions, e.Text, func(d measure.Dimension) string { return d.ID })
-		return b, err
-	case SetFit:
-		b.Fit = e.Text
-	case SetCable:
-		if e.Cable == nil {
-			return missing()
-		}
-		return setCable(b, *e.Cable, newID)
-	case DropCable:
-		err := drop(&b.Cables, e.Text, func(c measure.Cable) string { return c.ID })
-		return b, err
-	case SetPhoto:
+		return read(&b.Body, NameFace, func() (form.Body, error) {
+			return b.Body.WithName(e.Place.What, e.Place.point(b.Scale))
+		})
+	},
+	SetShell: func(*Build, Edit, means) error {
+		return measure.Refuse(SetShell, "the mesh of the part is not at hand here", "send a body with its shell")
+	},
+	SetOutline: setOutline,
+
+	SetDimension: func(b *Build, e Edit, m means) error {
+		return edited(b, e.Dimension, e.Op, m, setDimension)
+	},
+	SetCable: func(b *Build, e Edit, m means) error { return edited(b, e.Cable, e.Op, m, setCable) },
+	SetPhoto: func(b *Build, e Edit, m means) error {
 		if e.Photo == nil {
-			return missing()
+			return nothing(e.Op)
 		}
 		photo := *e.Photo
 		if err := photo.Read(); err != nil {
-			return b, measure.At("photo", err)
+			return measure.At("photo", err)
 		}
-		if photo.ID == "" {
-			photo.ID = newID()
-		}
-		put(&b.Photos, photo, func(p measure.Photo) string { return p.ID })
-	case DropPhoto:
-		err := drop(&b.Photos, e.Text, func(p measure.Photo) string { return p.ID })
-		return b, err
-	case SetPart:
+		return put(&b.Photos, photo, func(p *measure.Photo) *string { return &p.ID }, m.newID)
+	},
+	SetPart: func(b *Build, e Edit, m means) error {
 		if e.Part == nil {
-			return missing()
+			return nothing(e.Op)
 		}
-		part := *e.Part
-		if part.ID == "" {
-			part.ID = newID()
-		}
-		put(&b.Parts, part, func(p measure.Part) string { return p.ID })
-	case DropPart:
-		err := drop(&b.Parts, e.Text, func(p measure.Part) string { return p.ID })
-		return b, err
-	case SetKit:
-		if e.Kit == nil {
-			return missing()
-		}
-		b.Kit = *e.Kit
-	case SetVersion:
-		next, _, err := b.Kit.Choose(e.Text)
-		if err != nil {
-			return b, measure.At(SetVersion, err)
-		}
-		b.Kit = next
-	case ReadLeaflet:
-		leaflet, err := kit.ReadLeaflet(e.Text)
-		if err != nil {
-			return b, measure.At(ReadLeaflet, err)
-		}
-		b.Kit.Leaflet = leaflet
-	case SetSchool:
+		return put(&b.Parts, *e.Part, func(p *measure.Part) *string { return &p.ID }, m.newID)
+	},
+	DropDimension: func(b *Build, e Edit, _ means) error {
+		return drop(&b.Dimensions, e.Text, func(d measure.Dimension) string { return d.ID })
+	},
+	DropCable: func(b *Build, e Edit, _ means) error {
+		return drop(&b.Cables, e.Text, func(c measure.Cable) string { return c.ID })
+	},
+	DropPhoto: func(b *Build, e Edit, _ means) error {
+		return drop(&b.Photos, e.Text, func(p measure.Photo) string { return p.ID })
+	},
+	DropPart: func(b *Build, e Edit, _ means) error {
+		return drop(&b.Parts, e.Text, func(p measure.Part) string { return p.ID })
+	},
+
+	SetVersion: func(b *Build, e Edit, _ means) error {
+		return read(&b.Kit, SetVersion, func() (kit.Kit, error) { next, _, err := b.Kit.Choose(e.Text); return next, err })
+	},
+	ReadLeaflet: func(b *Build, e Edit, _ means) error {
+		return read(&b.Kit.Leaflet, ReadLeaflet, func() ([]kit.Leaf, error) { return kit.ReadLeaflet(e.Text) })
+	},
+	SetSchool: func(b *Build, e Edit, _ means) error {
 		b.Schools = maps.Clone(b.Schools)
 		if b.Schools == nil {
 			b.Schools = map[string]string{}
@@ -315,26 +238,99 @@ func apply(b Build, e Edit, newID func() string, now Standing) (Build, error) {
 		if e.Text == "" {
 			delete(b.Schools, e.School)
 		}
-	case EditLayers:
-		layers, err := strata.Apply(b.Layers, e.Layers, newID)
-		if err != nil {
-			return b, measure.At("layers", err)
+		return nil
+	},
+	SetOrder: func(b *Build, e Edit, m means) error {
+		if e.Order == nil || m.now.Reordered == nil {
+			return measure.Refuse(SetOrder, "the edit carries nothing to change", "send what is to be done about the order")
 		}
-		b.Layers = layers
-	case ApplyMend:
-		return mend(b, e, newID, now)
-	default:
-		return b, &measure.Fault{Field: "op", Reason: fmt.Sprintf("%q is not an edit", e.Op), Remedy: "use one that the interface description lists"}
+		next, err := m.now.Reordered(*b, *e.Order)
+		if err == nil {
+			b.Order = next
+		}
+		return err
+	},
+	EditLayers: func(b *Build, e Edit, m means) error {
+		return read(&b.Layers, "layers", func() ([]strata.Layer, error) { return strata.Apply(b.Layers, e.Layers, m.newID) })
+	},
+	ApplyMend: mend,
+}
+
+func nothing(op string) error {
+	return measure.Refuse(op, "the edit carries nothing to set", "send the new value")
+}
+
+// given sets what the edit carries.
+func given[T any](to, from *T, op string) error {
+	if from == nil {
+		return nothing(op)
 	}
-	return b, nil
+	*to = *from
+	return nil
+}
+
+// read sets what can be read; a refusal names the field.
+func read[T any](to *T, field string, from func() (T, error)) error {
+	next, err := from()
+	if err != nil {
+		return measure.At(field, err)
+	}
+	*to = next
+	return nil
+}
+
+// edited hands what the edit carries to whoever makes another build of it.
+func edited[T any](b *Build, from *T, op string, m means, by func(Build, T, func() string) (Build, error)) error {
+	if from == nil {
+		return nothing(op)
+	}
+	next, err := by(*b, *from, m.newID)
+	if err == nil {
+		*b = next
+	}
+	return err
+}
+
+func setWheels(b *Build, e Edit, _ means) error {
+	b.Wheels = slices.Clone(e.Wheels)
+	for i, w := range b.Wheels {
+		if w.Arm != nil && *w.Arm == (gear.Arm{}) { // one is wanted, none is described
+			b.Wheels[i].Arm = gear.CommonArm(w)
+		}
+	}
+	return nil
+}
+
+func dragPoint(b *Build, e Edit, m means) error {
+	if e.Drag == nil || m.now.Views == nil {
+		return nothing(e.Op)
+	}
+	views, err := m.now.Views(*b)
+	if err != nil {
+		return err
+	}
+	return read(&b.Body, DragPoint, func() (form.Body, error) { return b.Body.Dragged(*e.Drag, views, b.Scale) })
+}
+
+// setOutline begins body and running gear anew, fitted to the overall sizes.
+func setOutline(b *Build, e Edit, _ means) error {
+	kind := form.Kind(e.Text)
+	if !slices.Contains(form.Kinds, kind) {
+		return measure.Refuse(SetOutline, fmt.Sprintf("%q is not known", e.Text), "use "+form.KindNames())
+	}
+	l, w, h := b.Sizes.Length.MM, b.Sizes.Width.MM, b.Sizes.Height.MM
+	b.Outline, b.Ground = kind, nil
+	b.Body = form.NewBody(kind, l, w, h)
+	b.Wheels, b.Link = form.NewWheels(kind, l, w, h)
+	return nil
 }
 
 // resize sets an overall size; body and gear are stretched with it, since they
 // were fitted to it. The pitch of a track is the kit's and stays.
-func resize(b Build, e Edit) (Build, error) {
+func resize(b *Build, e Edit, _ means) error {
 	r, err := length.ParseReal(e.Text, length.Metre)
 	if err != nil {
-		return b, measure.At(e.Op, err)
+		return measure.At(e.Op, err)
 	}
 	size := b.Sizes.Overall(e.Op)
 	k := float64(r) / size.MM
@@ -360,45 +356,43 @@ func resize(b Build, e Edit) (Build, error) {
 		}
 	}
 	b.Link.Width *= ky
-	return b, nil
+	return nil
 }
 
 // mend applies a mend of a finding that stands now.
-func mend(b Build, e Edit, newID func() string, now Standing) (Build, error) {
-	if now.Findings == nil {
-		return b, &measure.Fault{Field: "mend", Reason: "what stands against the build is not at hand here", Remedy: "send the change itself"}
+func mend(b *Build, e Edit, m means) error {
+	if m.now.Findings == nil {
+		return measure.Refuse("mend", "what stands against the build is not at hand here", "send the change itself")
 	}
-	findings, err := now.Findings(b)
+	findings, err := m.now.Findings(*b)
 	if err != nil {
-		return b, err
+		return err
 	}
-	for _, f := range findings {
-		if f.ID != e.Finding {
-			continue
-		}
-		for _, m := range f.Mends {
-			if m.ID == e.Mend {
-				layers, err := strata.Apply(b.Layers, m.Edits, newID)
-				if err != nil {
-					return b, measure.At("mend", err)
-				}
-				b.Layers = layers
-				return b, nil
-			}
-		}
-		return b, &measure.Fault{Field: "mend", Reason: fmt.Sprintf("finding %s has no mend %q", f.Rule, e.Mend), Remedy: "choose one of those shown"}
+	at := slices.IndexFunc(findings, func(f strata.Finding) bool { return f.ID == e.Finding })
+	if at < 0 {
+		return measure.Refuse("finding", "that finding no longer stands", "look at the findings again")
 	}
-	return b, &measure.Fault{Field: "finding", Reason: "that finding no longer stands", Remedy: "look at the findings again"}
+	for _, mend := range findings[at].Mends {
+		if mend.ID == e.Mend {
+			return read(&b.Layers, "mend", func() ([]strata.Layer, error) { return strata.Apply(b.Layers, mend.Edits, m.newID) })
+		}
+	}
+	return measure.Refuse("mend", fmt.Sprintf("the finding has no mend %q", e.Mend), "choose one of those shown")
 }
 
-// put replaces the thing of the same id in a copy of the list, or adds it.
-func put[T any](list *[]T, x T, id func(T) string) {
+// put replaces the thing of the same id in a copy of the list, or adds it; without an id it
+// is given one.
+func put[T any](list *[]T, x T, id func(*T) *string, newID func() string) error {
+	if own := id(&x); *own == "" {
+		*own = newID()
+	}
 	*list = slices.Clone(*list)
-	if i := slices.IndexFunc(*list, func(y T) bool { return id(y) == id(x) }); i >= 0 {
+	if i := slices.IndexFunc(*list, func(y T) bool { return *id(&y) == *id(&x) }); i >= 0 {
 		(*list)[i] = x
-		return
+		return nil
 	}
 	*list = append(*list, x)
+	return nil
 }
 
 // drop takes a thing out of a copy of the list.

@@ -108,24 +108,8 @@ func setDimension(b Build, e DimensionEdit, newID func() string) (Build, error) 
 			}
 		}
 	}
-	if o := b.Sizes.Overall(e.ID); o != nil {
-		if e.Real != nil && strings.TrimSpace(*e.Real) != o.Typed {
-			// A row of a table says its unit, or means mm; the field of the sheet means metres.
-			text := *e.Real
-			if e.ByName {
-				r, err := length.ParseReal(text, length.Millimetre)
-				if err != nil {
-					return b, measure.At("real", err)
-				}
-				text = fmt.Sprintf("%g mm", float64(r))
-			}
-			var err error
-			if b, err = resize(b, Edit{Op: e.ID, Text: text}); err != nil {
-				return b, measure.At("real", err)
-			}
-			o = b.Sizes.Overall(e.ID)
-		}
-		err := setKit(b, e, &o.Kit, &o.Decision, o.MM)
+	if b.Sizes.Overall(e.ID) != nil {
+		err := setOverall(&b, e)
 		return b, err
 	}
 	d := measure.Dimension{Group: "hull"}
@@ -138,6 +122,34 @@ func setDimension(b Build, e DimensionEdit, newID func() string) (Build, error) 
 	default:
 		d.ID = newID()
 	}
+	if err := setFields(&d, e, b); err != nil {
+		return b, err
+	}
+	return b, put(&b.Dimensions, d, func(d *measure.Dimension) *string { return &d.ID }, newID)
+}
+
+// setOverall sets an overall size, which all of the build is fitted to.
+func setOverall(b *Build, e DimensionEdit) error {
+	o := b.Sizes.Overall(e.ID)
+	if e.Real != nil && strings.TrimSpace(*e.Real) != o.Typed {
+		// A row of a table says its unit, or means mm; the field of the sheet means metres.
+		text := *e.Real
+		if e.ByName {
+			r, err := length.ParseReal(text, length.Millimetre)
+			if err != nil {
+				return measure.At("real", err)
+			}
+			text = fmt.Sprintf("%g mm", float64(r))
+		}
+		if err := resize(b, Edit{Op: e.ID, Text: text}, means{}); err != nil {
+			return measure.At("real", err)
+		}
+	}
+	return setKit(*b, e, &o.Kit, &o.Decision, o.MM)
+}
+
+// setFields sets those fields of a dimension that the edit gives.
+func setFields(d *measure.Dimension, e DimensionEdit, b Build) error {
 	set := func(to *string, from *string) {
 		if from != nil {
 			*to = strings.TrimSpace(*from)
@@ -154,12 +166,12 @@ func setDimension(b Build, e DimensionEdit, newID func() string) (Build, error) 
 	if e.Real != nil {
 		r, err := length.ParseReal(*e.Real, length.Millimetre)
 		if err != nil {
-			return b, measure.At("real", err)
+			return measure.At("real", err)
 		}
 		d.Real = measure.Size{MM: float64(r), Typed: strings.TrimSpace(*e.Real)}
 	}
 	if err := setPlus(&d.RealPlus, e.RealPlus, "realPlusMinus"); err != nil {
-		return b, err
+		return err
 	}
 	if e.At != nil {
 		at := *e.At
@@ -172,13 +184,9 @@ func setDimension(b Build, e DimensionEdit, newID func() string) (Build, error) 
 		d.At = nil
 	}
 	if err := setKit(b, e, &d.Kit, &d.Decision, d.Real.MM); err != nil {
-		return b, err
+		return err
 	}
-	if err := d.Check(); err != nil {
-		return b, err
-	}
-	put(&b.Dimensions, d, func(d measure.Dimension) string { return d.ID })
-	return b, nil
+	return d.Check()
 }
 
 // setPlus reads an uncertainty in mm; empty means none is given.
@@ -259,9 +267,6 @@ type CableEdit struct {
 
 func setCable(b Build, e CableEdit, newID func() string) (Build, error) {
 	c := measure.Cable{ID: e.ID, Name: strings.TrimSpace(e.Name), Points: e.Points}
-	if c.ID == "" {
-		c.ID = newID()
-	}
 	if c.Points == nil {
 		c.Points = [][3]float64{}
 	}
@@ -280,6 +285,5 @@ func setCable(b Build, e CableEdit, newID func() string) (Build, error) {
 		}
 		c.Diameter = &measure.Size{MM: float64(r), Typed: text}
 	}
-	put(&b.Cables, c, func(c measure.Cable) string { return c.ID })
-	return b, nil
+	return b, put(&b.Cables, c, func(c *measure.Cable) *string { return &c.ID }, newID)
 }

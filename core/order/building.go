@@ -15,61 +15,94 @@ import (
 	"cinderpath/core/zone"
 )
 
+// shop is what stands on the bench while a kit is built up.
+type shop struct {
+	*orderer
+	off      map[string]bool         // parts that stay off for paint
+	received map[string]string       // by ordered part: the step with which it is at hand
+	washed   path.Arrow              // what every joint waits for
+	ready    map[string][]path.Arrow // by material: what is done to it before it is built in
+	within   map[string][]path.Arrow // by part of the body: what goes in before it is closed
+	wheels   string                  // the step that builds them
+	built    []path.Arrow            // what the primer waits for
+}
+
 // building enters everything up to the primer. It gives what the primer waits for, and
 // by part the step with which an ordered one is at hand.
 func (o *orderer) building() (built []path.Arrow, received map[string]string) {
-	b := o.b
-	advice := Advice(b, o.l.Zones)
-	off := map[string]bool{}
-	for _, a := range advice {
-		off[a.Part] = a.Off
+	s := &shop{orderer: o, off: map[string]bool{}, received: map[string]string{}, ready: map[string][]path.Arrow{}, within: map[string][]path.Arrow{}}
+	for _, a := range Advice(o.b, o.l.Zones) {
+		s.off[a.Part] = a.Off
 	}
-	received = map[string]string{}
-	for _, p := range b.Kit.Used() {
+	s.receive()
+	clean := o.add("clean", "parts", 1, "", 1, 1)
+	s.washed = before(clean, 0, "order", "", "", "release agent is washed off before cement goes on")
+	s.prepare()
+	s.holes()
+	s.inside()
+	s.halves()
+	s.outside()
+	s.running()
+	s.sticks()
+	return s.built, s.received
+}
+
+// receive enters the arrival of what was ordered.
+func (s *shop) receive() {
+	for _, p := range s.b.Kit.Used() {
 		if p.Ordered == nil || p.Ordered.Passed() {
 			continue
 		}
-		id := o.add("receive", p.ID, 1, p.Name, 1, 1)
+		id := s.add("receive", p.ID, 1, p.Name, 1, 1)
 		if p.Ordered.Arrived == "" {
-			if day, err := time.ParseInLocation(time.DateOnly, p.Ordered.Expected, o.zone); err == nil {
-				o.task(id).NotFrom = day
+			if day, err := time.ParseInLocation(time.DateOnly, p.Ordered.Expected, s.zone); err == nil {
+				s.task(id).NotFrom = day
 			}
 		}
-		received[p.ID] = id
+		s.received[p.ID] = id
 	}
-	clean := o.add("clean", "parts", 1, "", 1, 1)
-	washed := before(clean, 0, "order", "", "", "release agent is washed off before cement goes on")
+}
 
-	// What each material needs before it is built in.
-	ready := map[string][]path.Arrow{}
-	for _, m := range []struct{ kind, material, rule, severity, reason string }{
-		{"free", kit.Resin, "B12", "stop", "resin is freed from its block and washed before primer"},
-		{"cureprint", kit.Printed, "B12", "stop", "a fresh print is washed and cured before primer"},
-		{"bend", kit.Etched, "", "", "etched metal is shaped before it is fitted: paint cracks when it is bent"},
-	} {
+// awaited is the arrival of a part that was ordered.
+func (s *shop) awaited(p kit.Part) []path.Arrow {
+	if r, ok := s.received[p.ID]; ok {
+		return []path.Arrow{before(r, 0, "order", "", "", p.Name+" has to come first")}
+	}
+	return nil
+}
+
+// prepared is what a material needs before it is built in.
+var prepared = []struct{ kind, material, rule, severity, reason string }{
+	{"free", kit.Resin, "B12", "stop", "resin is freed from its block and washed before primer"},
+	{"cureprint", kit.Printed, "B12", "stop", "a fresh print is washed and cured before primer"},
+	{"bend", kit.Etched, "", "", "etched metal is shaped before it is fitted: paint cracks when it is bent"},
+}
+
+// prepare enters what each material needs.
+func (s *shop) prepare() {
+	for _, m := range prepared {
 		count := 0
 		var names []string
-		arrows := []path.Arrow{washed}
-		for _, p := range b.Kit.Used() {
+		arrows := []path.Arrow{s.washed}
+		for _, p := range s.b.Kit.Used() {
 			if p.Material == m.material {
 				count += p.Number()
 				names = append(names, p.Name)
-				if r, ok := received[p.ID]; ok {
-					arrows = append(arrows, before(r, 0, "order", "", "", p.Name+" has to come first"))
-				}
+				arrows = append(arrows, s.awaited(p)...)
 			}
 		}
 		if count > 0 {
-			id := o.add(m.kind, m.material, 1, listed(names), float64(count), 1, arrows...)
-			ready[m.material] = []path.Arrow{before(id, 0, "order", m.rule, m.severity, m.reason)}
-			built = append(built, before(id, 0, "order", m.rule, m.severity, m.reason))
+			id := s.add(m.kind, m.material, 1, listed(names), float64(count), 1, arrows...)
+			s.ready[m.material] = []path.Arrow{before(id, 0, "order", m.rule, m.severity, m.reason)}
+			s.built = append(s.built, before(id, 0, "order", m.rule, m.severity, m.reason))
 		}
 	}
+}
 
-	// Holes and marks, by sub-assembly.
-	within := map[string][]path.Arrow{} // before it is closed
+// holes enters holes and marks, by part of the body.
+func (s *shop) holes() {
 	jobs := map[[2]string][]kit.Job{}
-	for _, j := range b.Kit.Jobs() {
+	for _, j := range s.b.Kit.Jobs() {
 		key := [2]string{j.Do, j.Assembly}
 		jobs[key] = append(jobs[key], j)
 	}
@@ -85,7 +118,7 @@ func (o *orderer) building() (built []path.Arrow, received map[string]string) {
 			}
 			inside = inside || j.Inside
 		}
-		id := o.add(kind, key[1], 1, listed(names), float64(len(list)), 1, washed)
+		id := s.add(kind, key[1], 1, listed(names), float64(len(list)), 1, s.washed)
 		reason := "what this version does not use is filled or shaved before paint"
 		if key[0] == kit.Drill {
 			reason = "holes of this version are drilled before paint"
@@ -97,15 +130,17 @@ func (o *orderer) building() (built []path.Arrow, received map[string]string) {
 				a.Rule, a.Reason = "B6", fmt.Sprintf("%.1f mm deep: %.0f layers, each with its own wait", deep, layers)
 			}
 		}
-		built = append(built, a)
+		s.built = append(s.built, a)
 		if inside || key[0] == kit.Drill {
-			within[key[1]] = append(within[key[1]], warn(id, "B2", "it is easier from within, before the "+zone.Words(key[1])+" is closed"))
+			s.within[key[1]] = append(s.within[key[1]], warn(id, "B2", "it is easier from within, before the "+zone.Words(key[1])+" is closed"))
 		}
 	}
+}
 
-	// What can only go in before the halves are joined.
+// inside enters what can only go in before the halves are joined.
+func (s *shop) inside() {
 	inner := map[string][]kit.Part{}
-	for _, p := range b.Kit.Used() {
+	for _, p := range s.b.Kit.Used() {
 		if p.Before != "" {
 			inner[p.Before] = append(inner[p.Before], p)
 		}
@@ -113,45 +148,46 @@ func (o *orderer) building() (built []path.Arrow, received map[string]string) {
 	for _, part := range slices.Sorted(maps.Keys(inner)) {
 		var names []string
 		n := 0
-		arrows := []path.Arrow{washed}
+		arrows := []path.Arrow{s.washed}
 		for _, p := range inner[part] {
 			names = append(names, p.Name)
 			n += p.Number()
-			if r, ok := received[p.ID]; ok {
-				arrows = append(arrows, before(r, 0, "order", "", "", p.Name+" has to come first"))
-			}
-			arrows = append(arrows, ready[p.Material]...)
+			arrows = append(arrows, s.awaited(p)...)
+			arrows = append(arrows, s.ready[p.Material]...)
 		}
-		id := o.add("inside", part, 1, listed(names), float64(n), 1, arrows...)
-		within[part] = append(within[part], before(id, cementTouch, "handle", "B1", "stop", listed(names)+" can only go in before the "+zone.Words(part)+" is closed"))
+		id := s.add("inside", part, 1, listed(names), float64(n), 1, arrows...)
+		s.within[part] = append(s.within[part], before(id, cementTouch, "handle", "B1", "stop", listed(names)+" can only go in before the "+zone.Words(part)+" is closed"))
 	}
+}
 
+// halves closes the parts of the body, fills and sands their seams.
+func (s *shop) halves() {
 	faces := map[string]int{}
 	area := map[string]float64{}
-	for _, z := range o.l.Zones {
+	for _, z := range s.l.Zones {
 		faces[zone.Part(z)]++
-		area[zone.Part(z)] += o.l.Area[z]
+		area[zone.Part(z)] += s.l.Area[z]
 	}
-	closed := map[string]string{}
-	for _, part := range b.Body.Parts() {
-		id := o.add("assemble", part, 1, "the "+zone.Words(part), float64(max(faces[part], 1)), 1, append([]path.Arrow{washed}, within[part]...)...)
-		o.task(id).Zones = []string{part}
-		closed[part] = id
+	for _, part := range s.b.Body.Parts() {
+		id := s.add("assemble", part, 1, "the "+zone.Words(part), float64(max(faces[part], 1)), 1, append([]path.Arrow{s.washed}, s.within[part]...)...)
+		s.task(id).Zones = []string{part}
 		seam := 4 * math.Sqrt(math.Max(area[part], 1))
-		fill := o.add("fill", part, 1, zone.Words(part), seam, 1, before(id, cementTouch, "handle", "", "", "cement holds before filler goes into the seam"))
-		sand := o.add("sand", part, 1, zone.Words(part), seam, 1, before(id, cementCured, "cured", "B7", "warn", "a cemented seam is sanded only after 24 h"),
+		fill := s.add("fill", part, 1, zone.Words(part), seam, 1, before(id, cementTouch, "handle", "", "", "cement holds before filler goes into the seam"))
+		sand := s.add("sand", part, 1, zone.Words(part), seam, 1, before(id, cementCured, "cured", "B7", "warn", "a cemented seam is sanded only after 24 h"),
 			before(fill, puttyCoat, "next coat", "B6", "warn", "filler shrinks until it is dry"))
 		for _, x := range []string{fill, sand} {
-			o.task(x).Zones = []string{part}
+			s.task(x).Zones = []string{part}
 		}
-		o.why[fill] = append(o.why[fill], fmt.Sprintf("seam = 4 · √area, area %.0f cm²", area[part]))
-		built = append(built, before(sand, 0, "order", "", "", "seams are sanded before primer"))
+		s.why[fill] = append(s.why[fill], fmt.Sprintf("seam = 4 · √area, area %.0f cm²", area[part]))
+		s.built = append(s.built, before(sand, 0, "order", "", "", "seams are sanded before primer"))
 	}
+}
 
-	// Parts that stay on, plastic before metal.
+// outside enters the parts that stay on, plastic before metal.
+func (s *shop) outside() {
 	group := map[string]map[bool][]kit.Part{}
-	for _, p := range b.Kit.Used() {
-		if off[p.ID] || p.Before != "" || p.Kind == "wheels" || p.Kind == "tracks" {
+	for _, p := range s.b.Kit.Used() {
+		if s.off[p.ID] || p.Before != "" || p.Kind == "wheels" || p.Kind == "tracks" {
 			continue
 		}
 		if group[p.Assembly] == nil {
@@ -168,20 +204,18 @@ func (o *orderer) building() (built []path.Arrow, received map[string]string) {
 				continue
 			}
 			var arrows []path.Arrow
-			if at, ok := o.index["sand:"+part+":1"]; ok {
-				arrows = append(arrows, before(o.tasks[at].ID, 0, "order", "", "", "seams are sanded while nothing stands in the way"))
+			if at, ok := s.index["sand:"+part+":1"]; ok {
+				arrows = append(arrows, before(s.tasks[at].ID, 0, "order", "", "", "seams are sanded while nothing stands in the way"))
 			} else {
-				arrows = append(arrows, washed)
+				arrows = append(arrows, s.washed)
 			}
 			n, kind, longest := 0, "parts", 0.0
 			var names []string
 			for _, p := range list {
 				n += p.Number()
 				names = append(names, p.Name)
-				if r, ok := received[p.ID]; ok {
-					arrows = append(arrows, before(r, 0, "order", "", "", p.Name+" has to come first"))
-				}
-				arrows = append(arrows, ready[p.Material]...)
+				arrows = append(arrows, s.awaited(p)...)
+				arrows = append(arrows, s.ready[p.Material]...)
 				if f, ok := strata.FamilyOf(kit.GlueFor(p, kit.Plastic, false).Family); ok {
 					longest = math.Max(longest, f.Handle)
 				}
@@ -192,40 +226,46 @@ func (o *orderer) building() (built []path.Arrow, received map[string]string) {
 					arrows = append(arrows, before(first, 0, "order", "", "", "plastic first, then resin, then metal"))
 				}
 			}
-			id := o.add(kind, part, 1, zone.Words(part), float64(n), 1, arrows...)
-			o.task(id).Zones = []string{part}
-			o.why[id] = append(o.why[id], listed(names))
+			id := s.add(kind, part, 1, zone.Words(part), float64(n), 1, arrows...)
+			s.task(id).Zones = []string{part}
+			s.why[id] = append(s.why[id], listed(names))
 			first = id
-			built = append(built, before(id, longest, "handle", "P3", "stop", "glue must hold before anything is sprayed"))
+			s.built = append(s.built, before(id, longest, "handle", "P3", "stop", "glue must hold before anything is sprayed"))
 		}
 	}
+}
 
-	wheels := o.add("assemble", "wheels", 1, fmt.Sprintf("%d wheels", 2*len(b.Wheels)), 0, 1, washed)
-	o.minutes(wheels, 5*2*float64(len(b.Wheels)), fmt.Sprintf("%d wheels", 2*len(b.Wheels)), "5 min for each, a starting value")
-	o.task(wheels).Zones = []string{"gear"}
-	built = append(built, before(wheels, cementTouch, "handle", "P3", "stop", "cement must hold before the wheels are stuck on their paint rows"))
-	if b.Outline.HasTrack() {
-		links := 2 * o.l.Links
-		tracks := o.add("assemble", "tracks", 1, fmt.Sprintf("the tracks, %d links a side", o.l.Links), 0, 1,
-			before(wheels, cementTouch, "handle", "", "", "the run is shaped on the wheels"))
-		o.minutes(tracks, math.Ceil(b.Link.Work()*float64(links)), fmt.Sprintf("%d links", links), fmt.Sprintf("%.2g min for each, as its make asks", b.Link.Work()))
-		o.task(tracks).Zones = []string{"gear"}
+// running enters wheels and tracks.
+func (s *shop) running() {
+	s.wheels = s.add("assemble", "wheels", 1, fmt.Sprintf("%d wheels", 2*len(s.b.Wheels)), 0, 1, s.washed)
+	s.minutes(s.wheels, 5*2*float64(len(s.b.Wheels)), fmt.Sprintf("%d wheels", 2*len(s.b.Wheels)), "5 min for each, a starting value")
+	s.task(s.wheels).Zones = []string{"gear"}
+	s.built = append(s.built, before(s.wheels, cementTouch, "handle", "P3", "stop", "cement must hold before the wheels are stuck on their paint rows"))
+	if s.b.Outline.HasTrack() {
+		links := 2 * s.l.Links
+		tracks := s.add("assemble", "tracks", 1, fmt.Sprintf("the tracks, %d links a side", s.l.Links), 0, 1,
+			before(s.wheels, cementTouch, "handle", "", "", "the run is shaped on the wheels"))
+		s.minutes(tracks, math.Ceil(s.b.Link.Work()*float64(links)), fmt.Sprintf("%d links", links), fmt.Sprintf("%.2g min for each, as its make asks", s.b.Link.Work()))
+		s.task(tracks).Zones = []string{"gear"}
 		held := before(tracks, cementTouch, "handle", "P3", "stop", "cement must hold before the runs are taken off for paint")
-		if b.School(document.SchoolTracks) == document.BuildThenPaint {
-			id := o.add("takeoff", "tracks", 1, "", 0, 1, held)
+		if s.b.School(document.SchoolTracks) == document.BuildThenPaint {
+			id := s.add("takeoff", "tracks", 1, "", 0, 1, held)
 			held = before(id, 0, "order", "", "", "track and wheels are painted apart")
 		}
-		built = append(built, held)
+		s.built = append(s.built, held)
 	}
-	apart := 2 * len(b.Wheels)
-	for _, p := range b.Kit.Used() {
-		if off[p.ID] {
+}
+
+// sticks puts on sticks what is painted apart.
+func (s *shop) sticks() {
+	apart := 2 * len(s.b.Wheels)
+	for _, p := range s.b.Kit.Used() {
+		if s.off[p.ID] {
 			apart += p.Number()
 		}
 	}
-	if b.School(document.SchoolPieces) != kit.BuiltUp && apart > 2*len(b.Wheels) {
-		id := o.add("sticks", "apart", 1, fmt.Sprintf("%d pieces", apart), float64(apart), 1, before(wheels, cementTouch, "handle", "", "", "cement must hold"))
-		built = append(built, before(id, 0, "order", "B14", "warn", "mating faces are covered before paint"))
+	if s.b.School(document.SchoolPieces) != kit.BuiltUp && apart > 2*len(s.b.Wheels) {
+		id := s.add("sticks", "apart", 1, fmt.Sprintf("%d pieces", apart), float64(apart), 1, before(s.wheels, cementTouch, "handle", "", "", "cement must hold"))
+		s.built = append(s.built, before(id, 0, "order", "B14", "warn", "mating faces are covered before paint"))
 	}
-	return built, received
 }

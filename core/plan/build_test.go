@@ -52,8 +52,7 @@ func applied(b document.Build, edits []document.Edit, newID func() string) (docu
 }
 
 func planOf(t testing.TB, b document.Build, log ...document.Entry) plan.Plan {
-	var d plan.Deriver
-	plans, err := d.Plans(workshop(), []document.Item{{Build: b, Log: log}}, monday)
+	plans, err := made.Plans(workshop(), []document.Item{{Build: b, Log: log}}, monday)
 	require.NoError(t, err)
 	return plans[0]
 }

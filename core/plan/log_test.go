@@ -39,7 +39,7 @@ func TestAnyMishapLeavesASoundPlan(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		stop := rapid.SampledFrom([]string{"degrease", "prime:", "colour:", "decals:", "wash:", "mud:", "record:"}).Draw(t, "done up to")
 		log := finished(first, stop, 26*time.Hour)
-		before, err := new(plan.Deriver).Plans(workshop(), []document.Item{{Build: b, Log: log}}, monday)
+		before, err := made.Plans(workshop(), []document.Item{{Build: b, Log: log}}, monday)
 		require.NoError(t, err)
 		m := rapid.SampledFrom(mishaps).Draw(t, "mishap")
 		at := rapid.SampledFrom(log).Draw(t, "at")
@@ -49,7 +49,7 @@ func TestAnyMishapLeavesASoundPlan(t *testing.T) {
 			e.Zones = []string{rapid.SampledFrom([]string{"hull", "turret", "hull.side.left"}).Draw(t, "zone")}
 		}
 		require.NoError(t, e.Check())
-		after, err := new(plan.Deriver).Plans(workshop(), []document.Item{{Build: b, Log: append(slices.Clone(log), e)}}, monday)
+		after, err := made.Plans(workshop(), []document.Item{{Build: b, Log: append(slices.Clone(log), e)}}, monday)
 		require.NoError(t, err)
 		sound(t, after[0])
 		var repair []plan.Step
@@ -177,7 +177,7 @@ func TestLessonsComeUpInOtherBuilds(t *testing.T) {
 	other.ID = "other"
 	s := step(t, planOf(t, b), "Primer")
 	log := []document.Entry{{Key: "1", Kind: document.Lesson, Task: s.ID, Title: s.Title, StepKind: s.Kind, Note: "shake it for two minutes", At: monday.Add(-time.Hour)}}
-	plans, err := new(plan.Deriver).Plans(workshop(), []document.Item{{Build: b, Log: log}, {Build: other}}, monday)
+	plans, err := made.Plans(workshop(), []document.Item{{Build: b, Log: log}, {Build: other}}, monday)
 	require.NoError(t, err)
 	met := 0
 	for _, x := range plans[1].Steps {

@@ -32,24 +32,27 @@ func Dir() (dir string, remove func(), err error) {
 }
 
 // Main runs a package's tests beside one cluster; call it from TestMain.
-func Main(m *testing.M) {
+func Main(m *testing.M) { os.Exit(Run(m)) }
+
+// Run is Main for whoever has more to put away afterwards: it gives the exit code.
+func Run(m *testing.M) (code int) {
 	dir, remove, err := Dir()
 	if err == nil {
+		defer remove()
 		ctx, cancel := context.WithTimeout(context.Background(), time.Minute)
 		shared, err = cluster.Start(ctx, dir)
 		cancel()
 	}
 	if err != nil {
 		fmt.Fprintln(os.Stderr, "the tests need a database:", err)
-		os.Exit(1)
+		return 1
 	}
-	code := m.Run()
+	code = m.Run()
 	if err := shared.Stop(); err != nil {
 		fmt.Fprintln(os.Stderr, err)
 		code = 1
 	}
-	remove()
-	os.Exit(code)
+	return code
 }
 
 // Database makes an empty database and gives its address.
