@@ -19,10 +19,12 @@ import (
 
 	"cinderpath/store/storetest"
 
+	"github.com/chromedp/cdproto/cdp"
 	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/cdproto/log"
 	"github.com/chromedp/cdproto/runtime"
+	"github.com/chromedp/cdproto/target"
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -139,7 +141,17 @@ func (a *app) get(t testing.TB, path string, into any) {
 
 // browser opens a window of 1280 × 800, with a profile of its own.
 func browser(t testing.TB) context.Context {
-	window, cancelWindow := chromedp.NewContext(chrome, chromedp.WithNewBrowserContext())
+	var of cdp.BrowserContextID
+	var page target.ID
+	require.NoError(t, chromedp.Run(chrome, chromedp.ActionFunc(func(ctx context.Context) (err error) {
+		ctx = cdp.WithExecutor(ctx, chromedp.FromContext(ctx).Browser)
+		if of, err = target.CreateBrowserContext().WithDisposeOnDetach(true).Do(ctx); err != nil {
+			return err
+		}
+		page, err = target.CreateTarget("about:blank").WithBrowserContextID(of).WithNewWindow(true).Do(ctx)
+		return err
+	})))
+	window, cancelWindow := chromedp.NewContext(chrome, chromedp.WithTargetID(page))
 	window, cancelTime := context.WithTimeout(window, 8*time.Minute)
 	t.Cleanup(func() { cancelTime(); cancelWindow() })
 	do(t, window, emulation.SetDeviceMetricsOverride(1280, 800, 1, false))
@@ -247,7 +259,7 @@ func stage(name string) string { return fmt.Sprintf(`//nav[@aria-label="Stages"]
 
 // tab goes to a room: to its stage, then to the room.
 func tab(name string) chromedp.Action {
-	return chromedp.Tasks{click(stage(rooms[name])), click(fmt.Sprintf(`//a[@role="tab"][.=%q]`, name)), see(fmt.Sprintf(`//a[@role="tab"][.=%q][@aria-selected="true"]`, name))}
+	return chromedp.Tasks{click(stage(rooms[name])), see(stage(rooms[name]) + `[@aria-current="true"]`), click(fmt.Sprintf(`//a[@role="tab"][.=%q]`, name)), see(fmt.Sprintf(`//a[@role="tab"][.=%q][@aria-selected="true"]`, name))}
 }
 
 // opened opens the line of the step one stands on.

@@ -18,6 +18,7 @@ import (
 	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/cdproto/runtime"
+	"github.com/chromedp/cdproto/target"
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/assert"
@@ -195,7 +196,12 @@ func TestDownloadTheJig(t *testing.T) {
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Sheets"), see(`//article[@aria-label="Track jig"]//img`),
 		chromedp.ActionFunc(func(ctx context.Context) error {
 			c := chromedp.FromContext(ctx)
-			return downloads.SetDownloadBehavior(downloads.SetDownloadBehaviorBehaviorAllow).WithDownloadPath(dir).Do(cdp.WithExecutor(ctx, c.Browser))
+			ctx = cdp.WithExecutor(ctx, c.Browser)
+			page, err := target.GetTargetInfo().WithTargetID(c.Target.TargetID).Do(ctx)
+			if err != nil {
+				return err
+			}
+			return downloads.SetDownloadBehavior(downloads.SetDownloadBehaviorBehaviorAllow).WithBrowserContextID(page.BrowserContextID).WithDownloadPath(dir).Do(ctx)
 		}), click(`//article[@aria-label="Track jig"]//a[.="SVG"]`))
 	file := filepath.Join(dir, "track-jig.svg")
 	var got []byte
@@ -245,7 +251,7 @@ func TestTrueSizeAfterTheRuler(t *testing.T) {
 	until(t, window, zoneField, "turret, left")
 	require.Greater(t, inked(t, window), 0.05)
 	var at []float64
-	do(t, window, chromedp.Evaluate(`(() => { const r = document.querySelector('canvas').getBoundingClientRect(); return [r.x + r.width * 0.5, r.y + r.height * 0.52]; })()`, &at))
+	do(t, window, chromedp.Evaluate(`(() => { const r = document.querySelector('canvas').getBoundingClientRect(); return [r.x + r.width * 0.5, r.y + r.height * 0.66]; })()`, &at))
 	do(t, window, chromedp.MouseClickXY(at[0], at[1]))
 	other := func() bool {
 		var zone string

@@ -60,7 +60,7 @@ func TestScreenshots(t *testing.T) {
 	do(t, window, click(text("button", "five views")))
 	maskPage(t, a, into)
 	// A finding, made as a user would make it: decals moved before the gloss coat.
-	do(t, window, tab("Layers"), click(`//ol//button[contains(., "Gloss coat")]`), click(`//li[contains(., "Gloss coat")]//button[.="Later"]`),
+	do(t, window, tab("Layers"), click(`//ol//button[contains(., "Gloss coat")]`), click(`//li[contains(., "Gloss coat")]//button[.="Later"]`), found,
 		see(text("h3", "silver")), chromedp.ScrollIntoView(text("h3", "silver"), chromedp.BySearch))
 	shot("finding")
 	do(t, window, click(`//header//button[.="Undo"]`), chromedp.WaitNotPresent(text("h3", "silver"), chromedp.BySearch))

@@ -53,7 +53,7 @@ func TestTypedPlacesAndDamage(t *testing.T) {
 	assert.Equal(t, "behind", kept)
 	do(t, window, click(text("button", "leave it as it was")))
 
-	shapes := `String(document.querySelectorAll('[data-zone="hull.fender.left"]').length)`
+	shapes := `[...document.querySelectorAll('[data-zone="hull.fender.left"]')].map((p) => p.getAttribute('d')).join()`
 	var whole string
 	do(t, window, chromedp.Evaluate(shapes, &whole), click(room("Body")+`//button[.="fender"]`), click(room("Damage to fender")+`//button[.="Add"]`), see(text("p", "left section 1 missing")))
 	until(t, window, fmt.Sprintf(`%s === %q ? 'as before' : 'bared'`, shapes, whole), "bared")
@@ -72,7 +72,7 @@ func TestHandednessAtTheMomentOfFitting(t *testing.T) {
 	window := browser(t)
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), click(`//nav//button[@title="Put wheels and tracks back on"]`))
 	hands := `//aside//figure[@aria-label="Left and right"]`
-	do(t, window, see(text("h2", "Put wheels and tracks back on")), see(hands+`//*[@aria-label="left side: the front is at the left"]`), see(hands+`//*[@aria-label="right side: the front is at the right"]`))
+	do(t, window, see(text("h2", "Put wheels and tracks back on")), opened, see(hands+`//*[@aria-label="left side: the front is at the left"]`), see(hands+`//*[@aria-label="right side: the front is at the right"]`))
 	// On the left the pivots lie to the left of their wheels, on the right to the right.
 	var ahead []float64
 	do(t, window, chromedp.Evaluate(`[...document.querySelectorAll('aside figure[aria-label="Left and right"] svg')].map((s) => { const [wheel, pivot] = s.querySelector('path[stroke-linecap=round]').parentNode.querySelectorAll('circle'); return pivot.cx.baseVal.value - wheel.cx.baseVal.value; })`, &ahead))

@@ -60,7 +60,7 @@ func TestBenchByKeys(t *testing.T) {
 // A build leaves by export and comes back by import on the home page; a file that
 // is none is refused in words.
 func TestImportOnHome(t *testing.T) {
-	a := demo(t)
+	a := startApp(t, dataDir(t))
 	w := browser(t)
 	document, err := exec.Command(binary, "export", "--data", a.data, "--build", varrow, "--only").Output()
 	require.NoError(t, err)

@@ -5,6 +5,7 @@ import (
 	"context"
 	"errors"
 
+	"cinderpath/core/document"
 	"cinderpath/core/form"
 	"cinderpath/core/plan"
 	"cinderpath/server/api"
@@ -18,28 +19,34 @@ const forever = "private, max-age=31536000, immutable"
 
 // A name that the build has no more is told, not answered with what it shows now.
 func (h *handlers) Solid(ctx context.Context, r api.SolidRequestObject) (api.SolidResponseObject, error) {
-	k, err := h.store.Build(ctx, r.Id)
+	b, err := h.drawn(ctx, r.Id, r.Drawing)
 	if err != nil {
 		return nil, err
 	}
-	_, name, err := h.deriver.Drawing(k.Build)
-	if err != nil || name != r.Drawing {
-		return nil, errors.Join(err, plan.ErrForgotten)
-	}
-	s, err := h.deriver.Solid(k.Build)
-	return api.Solid200JSONResponse{Body: s, Headers: api.Solid200ResponseHeaders{CacheControl: ptr(forever), ETag: ptr(tag(name))}}, err
+	s, err := h.deriver.Solid(b)
+	return api.Solid200JSONResponse{Body: s, Headers: api.Solid200ResponseHeaders{CacheControl: ptr(forever), ETag: ptr(tag(r.Drawing))}}, err
 }
 
 func (h *handlers) Drawing(ctx context.Context, r api.DrawingRequestObject) (api.DrawingResponseObject, error) {
-	k, err := h.store.Build(ctx, r.Id)
+	b, err := h.drawn(ctx, r.Id, r.Drawing)
 	if err != nil {
 		return nil, err
 	}
-	d, name, err := h.deriver.Drawing(k.Build)
-	if err != nil || name != r.Drawing {
-		return nil, errors.Join(err, plan.ErrForgotten)
+	d, err := h.deriver.Drawing(b)
+	return api.Drawing200JSONResponse{Body: d, Headers: api.Drawing200ResponseHeaders{CacheControl: ptr(forever), ETag: ptr(tag(r.Drawing))}}, err
+}
+
+// drawn is the build that a drawing is of. Where no plan named it lately, the build is
+// derived once more.
+func (h *handlers) drawn(ctx context.Context, id, name string) (document.Build, error) {
+	b, err := h.deriver.Drawn(name)
+	if errors.Is(err, plan.ErrForgotten) {
+		if _, err := h.state(ctx, id); err != nil {
+			return document.Build{}, err
+		}
+		b, err = h.deriver.Drawn(name)
 	}
-	return api.Drawing200JSONResponse{Body: d, Headers: api.Drawing200ResponseHeaders{CacheControl: ptr(forever), ETag: ptr(tag(name))}}, nil
+	return b, err
 }
 
 func tag(name string) string { return `"` + name + `"` }

@@ -137,6 +137,9 @@ func (d *Deriver) one(w document.Workshop, item document.Item, own map[string]be
 	}
 	p := Plan{Build: b.ID, Name: b.Name, Scale: b.Scale.String(), AsOf: asOf, Colours: colourLines(b, laid.Shares, laid.painted), Zones: zoneLines(b, s, laid),
 		Sheets: vehicle.SheetNames(b), Poses: b.Kit.Poses(), Jobs: b.Kit.Jobs(), Conflicts: []string{}, Timers: []Timer{}, Drawing: nameOf(s.drawing), Places: placesOf(s.zones)}
+	if err := d.put("drawn", p.Drawing, &b); err != nil {
+		return none(err)
+	}
 	if err := d.measured(&p, b, w, s); err != nil {
 		return none(err)
 	}

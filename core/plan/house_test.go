@@ -199,10 +199,15 @@ func TestTheLookFollowsThePath(t *testing.T) {
 func TestEveryZoneThatShowsIsDrawn(t *testing.T) {
 	b := tank(t)
 	var d plan.Deriver
-	drawing, name, err := d.Drawing(b)
+	plans, err := d.Plans(workshop(), []document.Item{{Build: b}}, monday)
 	require.NoError(t, err)
-	p := planOf(t, b)
-	assert.Equal(t, p.Drawing, name)
+	p := plans[0]
+	of, err := d.Drawn(p.Drawing)
+	require.NoError(t, err)
+	drawing, err := d.Drawing(of)
+	require.NoError(t, err)
+	_, err = d.Drawn("nothing of that name")
+	require.ErrorIs(t, err, plan.ErrForgotten)
 	shown := map[string]bool{}
 	for _, v := range drawing.Views {
 		for _, z := range v.Zones {

@@ -316,13 +316,23 @@ type DrawnZone struct {
 	Words string `json:"words"`
 }
 
+// Drawn gives a build of which a plan that was derived lately names this drawing: it may
+// have been edited since, and the drawing is asked for all the same.
+func (d *Deriver) Drawn(name string) (document.Build, error) {
+	b, ok := got[*document.Build](d, "drawn", name)
+	if !ok {
+		return document.Build{}, ErrForgotten
+	}
+	return *b, nil
+}
+
 // Drawing derives the drawing that a plan names.
-func (d *Deriver) Drawing(b document.Build) (out Drawing, name string, err error) {
+func (d *Deriver) Drawing(b document.Build) (Drawing, error) {
 	s, err := d.surface(b)
 	if err != nil {
-		return Drawing{}, "", err
+		return Drawing{}, err
 	}
-	out, err = stage(d, "outlines", s.drawing, func() (Drawing, error) {
+	return stage(d, "outlines", s.drawing, func() (Drawing, error) {
 		sights, err := d.sights(b, s)
 		if err != nil {
 			return Drawing{}, err
@@ -337,7 +347,6 @@ func (d *Deriver) Drawing(b document.Build) (out Drawing, name string, err error
 		})
 		return all, nil
 	})
-	return out, nameOf(s.drawing), err
 }
 
 // Portrait is a view as it is printed: its picture without lines, and the lines.

@@ -3,14 +3,14 @@ import { api, ask, type Body, type BuildState, type Edit, type GearLine, type Wh
 import type { BuildTools } from '../api/useBuild';
 import type { Point } from './project';
 
-/** What is being shaped: the part and its points while they are dragged, the wheels while
- * one is moved with what the track would take, and what was refused. */
 /** What a click on the plate puts there: a fitting, or the zone of an imported face. */
 export interface Placing {
   op: 'addFitting' | 'nameFace';
   what: string;
 }
 
+/** What is being shaped: the part and its points while they are dragged, the wheels while
+ * one is moved with what the track would take, and what was refused. */
 export function useFormWork(tools: BuildTools, data: BuildState | undefined) {
   const [part, choose] = useState<string>();
   const [placing, setPlacing] = useState<Placing>();
@@ -20,6 +20,7 @@ export function useFormWork(tools: BuildTools, data: BuildState | undefined) {
   const [wheels, setWheels] = useState<Wheel[]>();
   const [live, setLive] = useState<GearLine>();
   const [fault, setFault] = useState<string>();
+  const [left, setLeft] = useState(0);
   const asking = useRef(false);
   const latest = useRef<Wheel[]>(undefined);
 
@@ -28,6 +29,12 @@ export function useFormWork(tools: BuildTools, data: BuildState | undefined) {
     setLive(undefined);
     setGhost(undefined);
     setFault(undefined);
+  };
+
+  /** All is as it was before what was refused: fields too, which are made anew by this count. */
+  const leave = () => {
+    drop();
+    setLeft(left + 1);
   };
 
   const take = async (edits: Edit[]) => {
@@ -101,7 +108,8 @@ export function useFormWork(tools: BuildTools, data: BuildState | undefined) {
     fault,
     take,
     setBody,
-    drop,
+    leave,
+    left,
   };
 }
 

@@ -29,20 +29,25 @@ export function Cell({ label, value, placeholder, disabled, align, onTake, onFoc
   const [text, setText] = useState(value);
   const [bad, setBad] = useState(false);
   const kept = useRef(value);
-  const sent = useRef<string>(undefined); // under way: leaving the cell after Enter sends nothing twice
+  // Under way, or refused already: leaving the cell sends nothing twice; Enter tries again.
+  const sent = useRef<string>(undefined);
+  const refused = useRef<string>(undefined);
   useEffect(() => {
     // A newer value fills the cell only when nobody is typing in it.
     setText((now) => (now === kept.current || now === sent.current ? value : now));
     kept.current = value;
     sent.current = undefined;
+    refused.current = undefined;
   }, [value]);
-  const take = () => {
-    if (text.trim() !== kept.current.trim() && text !== sent.current) {
+  const take = (again: boolean) => {
+    const known = text === sent.current || (text === refused.current && !again);
+    if (text.trim() !== kept.current.trim() && !known) {
       sent.current = text;
       onTake(text.trim()).then(
         () => setBad(false),
         () => {
           sent.current = undefined;
+          refused.current = text;
           setBad(true);
         },
       );
@@ -57,7 +62,7 @@ export function Cell({ label, value, placeholder, disabled, align, onTake, onFoc
     if (['Enter', 'ArrowUp', 'ArrowDown'].includes(e.key)) {
       e.preventDefault();
       const from = e.currentTarget;
-      take();
+      take(true);
       step(from, by);
     }
   };
@@ -74,7 +79,7 @@ export function Cell({ label, value, placeholder, disabled, align, onTake, onFoc
       autoComplete="off"
       onChange={(e) => setText(e.target.value)}
       onKeyDown={keys}
-      onBlur={take}
+      onBlur={() => take(false)}
       onFocus={onFocus}
     />
   );

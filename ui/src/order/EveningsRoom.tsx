@@ -1,7 +1,7 @@
 import { Button, NumberInput, Select, TextInput } from '@mantine/core';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, ask, type WhatIf, words } from '../api/client';
+import { api, ask, type Plan, type WhatIf, words } from '../api/client';
 import { useEvenings, useLibrary } from '../api/useLibrary';
 import { useWorkshop } from '../api/useWorkshop';
 import { clock } from '../clock';
@@ -20,11 +20,7 @@ export function EveningsRoom(props: RoomProps) {
   const next = e?.sessions.find((s) => s.lines.some((l) => l.build === data.build.id));
   return (
     <section aria-label="Evenings" className={classes.room}>
-      {data.plan.conflicts.map((c) => (
-        <p key={c} role="alert" className="trouble">
-          No plan keeps all of this: {c}.
-        </p>
-      ))}
+      <Conflicts plan={data.plan} />
       {e && (
         <>
           <p>
@@ -55,9 +51,23 @@ export function EveningsRoom(props: RoomProps) {
   );
 }
 
+/** What cannot all be kept. */
+function Conflicts({ plan }: { plan: Plan }) {
+  return plan.conflicts.map((c) => (
+    <p key={c} role="alert" className="trouble">
+      No plan keeps all of this: {c}.
+    </p>
+  ));
+}
+
 /** The hours at the bench, places and airbrushes. */
-export function HoursRoom() {
-  return <WeekForm />;
+export function HoursRoom({ data }: RoomProps) {
+  return (
+    <>
+      <Conflicts plan={data.plan} />
+      <WeekForm />
+    </>
+  );
 }
 
 const weekdays = ['Sunday', 'Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday'];

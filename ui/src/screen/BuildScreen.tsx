@@ -148,6 +148,7 @@ export function BuildScreen() {
       const walk: Record<string, number> = { arrowright: 1, arrowleft: -1 };
       const by = walk[e.key.toLowerCase()];
       const act: Record<string, () => void> = {
+        Escape: () => setZone(undefined),
         n: () => standOn(undefined),
         b: () => navigate(`/builds/${id}/bench`),
         u: () => undo.mutate(),
@@ -261,7 +262,7 @@ export function BuildScreen() {
           {form.fault && shaping && (
             <p role="alert" className={classes.stale}>
               {form.fault}{' '}
-              <button type="button" className="word" onClick={form.drop}>
+              <button type="button" className="word" onClick={form.leave}>
                 leave it as it was
               </button>
             </p>

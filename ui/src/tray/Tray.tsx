@@ -39,6 +39,10 @@ export function Tray(props: TrayProps) {
   const { room, stage, data } = props;
   const { plan } = data;
   const step = plan.steps[props.at];
+  const [entered, setEntered] = useState<readonly Room[]>([room]);
+  if (!entered.includes(room)) {
+    setEntered([...entered, room]);
+  }
   const rooms: Record<Room, React.ReactNode> = {
     Sizes: <SizeSheet {...props} />,
     'Kit check': <KitCheck {...props} />,
@@ -46,8 +50,8 @@ export function Tray(props: TrayProps) {
     Cables: <Cables {...props} />,
     Photos: <Photos {...props} />,
     'Own parts': <OwnParts {...props} />,
-    Body: <BodyRoom {...props} work={props.form} />,
-    Gear: <GearRoom {...props} work={props.form} />,
+    Body: <BodyRoom key={props.form.left} {...props} work={props.form} />,
+    Gear: <GearRoom key={props.form.left} {...props} work={props.form} />,
     Sheets: <SheetsRoom {...props} />,
     Version: <VersionRoom {...props} />,
     Parts: <PartsRoom {...props} />,
@@ -56,7 +60,7 @@ export function Tray(props: TrayProps) {
     Layers: <LayersTray {...props} />,
     Evenings: <EveningsRoom {...props} />,
     'What if': <WhatIfRoom {...props} />,
-    Hours: <HoursRoom />,
+    Hours: <HoursRoom {...props} />,
     Schools: <SchoolsRoom {...props} />,
   };
   return (
@@ -76,8 +80,8 @@ export function Tray(props: TrayProps) {
       </div>
       {!isApart(room) && step && <StepLine key={step.id} step={step} data={data} log={props.tools.log} />}
       {!isApart(room) && plan.findings.length > 0 && <Found {...props} />}
-      {/* All stay in place, so that what was typed is not lost by looking elsewhere. */}
-      {(Object.keys(rooms) as Room[]).map((r) =>
+      {/* Those one was in stay in place, so that what was typed is not lost by looking elsewhere. */}
+      {entered.map((r) =>
         fresh.includes(r) && room !== r ? null : (
           <div key={r} hidden={room !== r} className={classes.tool}>
             {rooms[r]}
