@@ -7,7 +7,7 @@ GEN   := $(TOOLS)/oapi-codegen
 SUDO  := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
 GOUI  := $(shell find ui/src ui/public ui/index.html ui/vite.config.ts -type f 2>/dev/null)
 
-.PHONY: demo stop build ui test lint bench generate current screenshots fuzz clean packages
+.PHONY: demo stop build ui test lint bench generate current screenshots fuzz clean packages proof
 
 demo: packages build
 	@bin/cinderpath demo
@@ -47,11 +47,17 @@ test: packages ui
 	go test -timeout 25m $$(go list ./... | grep -v /e2e$$)
 	go test -timeout 25m ./e2e
 
+# The long statistical proofs: the same tests over many more cases.
+proof: packages ui
+	CINDERPATH_PROOF=1 go test -timeout 25m -count=1 ./core/path
+	go test -timeout 25m -count=1 -run 'Any|Random|Fuzz' ./core/plan ./core/gear ./core/kit -rapid.checks=300
+	CINDERPATH_PROOF=1 go test -timeout 25m -count=1 -run Killed ./e2e
+
 bench: ui
 	go test -p 1 -run '^$$' -bench . -benchmem ./core/... ./sheets ./e2e
 
 # Every reader of foreign text or files, a minute each.
-FUZZ := ./core/length:FuzzParseReal ./core/length:FuzzParsePlace ./core/length:FuzzParseScale ./core/build:FuzzAsk ./core/kit:FuzzReadLeaflet ./sheets:FuzzRead ./sheets:FuzzReadSizes ./sheets:FuzzReadSTL ./sheets:FuzzReadPhoto
+FUZZ := ./core/length:FuzzParseReal ./core/length:FuzzParsePlace ./core/length:FuzzParseScale ./core/measure:FuzzAsk ./core/kit:FuzzReadLeaflet ./sheets:FuzzRead ./sheets:FuzzReadSizes ./sheets:FuzzReadSTL ./sheets:FuzzReadPhoto
 fuzz:
 	@for f in $(FUZZ); do go test -run '^$$' -fuzz "^$${f##*:}\$$" -fuzztime 60s -fuzzminimizetime 1x $${f%%:*} || exit 1; done
 

@@ -17,7 +17,7 @@ import (
 // floors are the packages from the ground up; a package may use those of lower
 // floors only. document and those above it are floors of their own.
 var floors = [][]string{
-	{"core/length", "core/colour", "core/zone"},
+	{"core/length", "core/colour", "core/zone", "proof"},
 	{"core/measure", "core/gear", "core/paint"},
 	{"core/form"}, // stands on gear, whose wheels and track are part of the body
 	{"core/scheme", "core/strata"},

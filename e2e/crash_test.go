@@ -14,6 +14,8 @@ import (
 	"testing"
 	"time"
 
+	"cinderpath/proof"
+
 	"github.com/google/uuid"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -43,17 +45,14 @@ type stored struct {
 	Log      []struct{ Key string } `json:"log"`
 }
 
-// The program and its database are killed in the middle of writes, twenty times;
+// The program and its database are killed in the middle of writes, again and again;
 // what was acknowledged is always there afterwards.
 func TestKilledInTheMiddleOfWrites(t *testing.T) {
-	if testing.Short() {
-		t.Skip("kills and starts the program twenty times")
-	}
 	data := dataDir(t)
 	random := rand.New(rand.NewPCG(20, 11))
 	kept := map[string]bool{}
 	edits := 0
-	for round := range 20 {
+	for round := range proof.Rounds(5, 20) {
 		a := startApp(t, data)
 		var s stored
 		a.get(t, "/api/builds/"+varrow, &s)

@@ -299,7 +299,7 @@ func (s *slow) anyStart() int {
 // through all orders; what that says has no plan is told as a contradiction.
 func TestSmallWorkshopsAreSolvedExactly(t *testing.T) {
 	solved, without, delayed := 0, 0, 0
-	for seed := range every(240) {
+	for seed := range 240 {
 		rnd := rand.New(rand.NewPCG(uint64(seed), 3))
 		r := small(rnd, 3+seed%6)
 		r.Nodes = 3_000_000

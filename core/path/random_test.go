@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"cinderpath/core/path"
+	"cinderpath/proof"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -124,12 +125,8 @@ func hidden(rnd *rand.Rand, most int) path.Request {
 	return r
 }
 
-func every(n int) int {
-	if testing.Short() {
-		return n / 10
-	}
-	return n
-}
+// every is how many instances are tried: all of them where a proof is asked for.
+func every(n int) int { return proof.Rounds(n/12, n) }
 
 // Whatever the workshop: plans are found where there is one, and none breaks anything.
 func TestHiddenPlansAreFoundAndNothingIsBroken(t *testing.T) {

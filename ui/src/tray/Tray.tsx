@@ -78,16 +78,18 @@ export function Tray(props: TrayProps) {
           </Link>
         ))}
       </div>
-      {!isApart(room) && step && <StepLine key={step.id} step={step} data={data} log={props.tools.log} />}
-      {!isApart(room) && plan.findings.length > 0 && <Found {...props} />}
-      {/* Those one was in stay in place, so that what was typed is not lost by looking elsewhere. */}
-      {entered.map((r) =>
-        fresh.includes(r) && room !== r ? null : (
-          <div key={r} hidden={room !== r} className={classes.tool}>
-            {rooms[r]}
-          </div>
-        ),
-      )}
+      <div className={classes.below}>
+        {!isApart(room) && step && <StepLine key={step.id} step={step} data={data} log={props.tools.log} />}
+        {!isApart(room) && plan.findings.length > 0 && <Found {...props} />}
+        {/* Those one was in stay in place, so that what was typed is not lost by looking elsewhere. */}
+        {entered.map((r) =>
+          fresh.includes(r) && room !== r ? null : (
+            <div key={r} hidden={room !== r} className={classes.tool}>
+              {rooms[r]}
+            </div>
+          ),
+        )}
+      </div>
     </aside>
   );
 }
