@@ -4,6 +4,7 @@ SHELL := /bin/bash
 TOOLS := $(CURDIR)/.cache/bin
 LINT  := $(TOOLS)/golangci-lint
 GEN   := $(TOOLS)/oapi-codegen
+DEAD  := $(TOOLS)/deadcode
 SUDO  := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
 GOUI  := $(shell find ui/src ui/public ui/index.html ui/vite.config.ts -type f 2>/dev/null)
 
@@ -57,7 +58,7 @@ bench: ui
 	go test -p 1 -run '^$$' -bench . -benchmem ./core/... ./sheets ./e2e
 
 # Every reader of foreign text or files, a minute each.
-FUZZ := ./core/length:FuzzParseReal ./core/length:FuzzParsePlace ./core/length:FuzzParseScale ./core/measure:FuzzAsk ./core/kit:FuzzReadLeaflet ./sheets:FuzzRead ./sheets:FuzzReadSizes ./sheets:FuzzReadSTL ./sheets:FuzzReadPhoto
+FUZZ := ./core/length:FuzzParseReal ./core/length:FuzzParsePlace ./core/length:FuzzParseScale ./core/plan:FuzzAsk ./core/kit:FuzzReadLeaflet ./sheets:FuzzRead ./sheets:FuzzReadSizes ./sheets:FuzzReadSTL ./sheets:FuzzReadPhoto
 fuzz:
 	@for f in $(FUZZ); do go test -run '^$$' -fuzz "^$${f##*:}\$$" -fuzztime 60s -fuzzminimizetime 1x $${f%%:*} || exit 1; done
 
@@ -67,8 +68,12 @@ $(LINT):
 $(GEN):
 	GOBIN=$(TOOLS) go install github.com/oapi-codegen/oapi-codegen/v2/cmd/oapi-codegen@v2.8.2
 
-lint: $(LINT) ui
+$(DEAD):
+	GOBIN=$(TOOLS) go install golang.org/x/tools/cmd/deadcode@v0.38.0
+
+lint: $(LINT) $(DEAD) ui
 	$(LINT) run ./...
+	@found="$$($(DEAD) -test ./...)"; [ -z "$$found" ] || { echo "nobody calls:"; echo "$$found"; exit 1; }
 	cd ui && npm run --silent check
 
 generate: $(GEN) ui/node_modules/.package-lock.json

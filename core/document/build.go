@@ -20,7 +20,7 @@ type Item struct {
 	Log   []Entry `json:"log"`
 }
 
-// wheelName names a wheel by its kind and its place among those, from the front.
+// WheelName names a wheel by its kind and its place among those, from the front.
 func WheelName(b Build, wheel int) string {
 	names := map[gear.Kind]string{gear.Sprocket: "sprocket", gear.Idler: "idler", gear.Road: "road wheel", gear.Return: "return roller", gear.Tyre: "wheel"}
 	w := b.Wheels[wheel]
@@ -155,7 +155,7 @@ func (b Build) Check() error {
 	return nil
 }
 
-// checkGear reports the first fault of the running gear, also where it meets the body.
+// CheckGear reports the first fault of the running gear, also where it meets the body.
 func (b Build) CheckGear() error {
 	if b.Outline.HasTrack() {
 		if err := gear.Check(b.Wheels, b.Link); err != nil {
@@ -179,7 +179,7 @@ func (b Build) CheckGear() error {
 	return measure.At("wheels", form.Clash(b.Body, b.Wheels, b.Face(), b.Link.Width, func(i int) string { return WheelName(b, i) }))
 }
 
-// face is the distance of the wheels' outer faces from the middle, real mm.
+// Face is the distance of the wheels' outer faces from the middle, real mm.
 func (b Build) Face() float64 { return b.Sizes.Width.MM/2 - 20 }
 
 // Limits of what is measured.
@@ -229,7 +229,7 @@ func checkAll[T interface{ Check() error }](field string, list []T, id func(T) s
 // farthest is how far from its origin a part of a vehicle may lie, real mm.
 const farthest = 100 * length.Metre
 
-// withinReach guards what is computed from positions against slips of the unit.
+// WithinReach guards what is computed from positions against slips of the unit.
 func (b Build) WithinReach() bool {
 	ok := true
 	near := func(values ...float64) {

@@ -97,7 +97,7 @@ func (e Entry) Check() error {
 	return nil
 }
 
-// happened reads the log: the last word on each task counts.
+// Happened reads the log: the last word on each task counts.
 func Happened(log []Entry) map[string]path.Done {
 	out := map[string]path.Done{}
 	for _, e := range log {

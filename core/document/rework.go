@@ -38,7 +38,7 @@ type OwnStep struct {
 	Family string   `json:"family,omitempty"` // of the product, whose times the step before which it stands waits for
 }
 
-// layer is the step as a layer of its product, to read its times from.
+// AsLayer is the step as a layer of its product, to read its times from.
 func (s OwnStep) AsLayer() strata.Layer {
 	l := strata.Layer{ID: "own:" + s.ID, Name: s.Title, Kind: strata.Kind(s.Kind), Family: s.Family, Zones: s.Zones, Applied: strata.Brushed, Coats: 1}
 	if cmp.Or(s.Place, bench.KindOf(s.Kind).Place) != path.Bench {
@@ -86,6 +86,7 @@ func isFamily(family string) bool {
 	return ok
 }
 
+// Check reports the first change that cannot be.
 func (r Rework) Check() error {
 	if len(r.Own)+len(r.Split)+len(r.Merged)+len(r.Moved)+len(r.Left) > mostRework {
 		return measure.Refuse("order", fmt.Sprintf("more than %d changes to the order", mostRework), "take some back")

@@ -91,7 +91,7 @@ var schools = []School{
 // Schools lists the questions.
 func Schools() []School { return slices.Clone(schools) }
 
-// school is a build's answer, or the default.
+// School is a build's answer, or the default.
 func (b Build) School(id string) string {
 	if s := b.Schools[id]; s != "" {
 		return s

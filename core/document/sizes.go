@@ -10,7 +10,7 @@ import (
 	"cinderpath/core/measure"
 )
 
-// overall gives the overall size that an id names; nil for other ids.
+// Overall gives the overall size that an id names; nil for other ids.
 func (s *Sizes) Overall(id string) *Overall {
 	switch id {
 	case SetLength:
@@ -23,17 +23,17 @@ func (s *Sizes) Overall(id string) *Overall {
 	return nil
 }
 
-// typed is the sizes without what the kit gives for them.
+// Typed is the sizes without what the kit gives for them.
 func (s Sizes) Typed() [3]measure.Size {
 	return [3]measure.Size{s.Length.Size, s.Width.Size, s.Height.Size}
 }
 
-// overalls are the dimensions that every vehicle has.
+// Overalls are the dimensions that every vehicle has.
 var Overalls = []struct{ id, name, along string }{
 	{SetLength, "Hull length", measure.AlongLength}, {SetWidth, "Width", measure.AlongWidth}, {SetHeight, "Height", measure.AlongHeight},
 }
 
-// sheet lists all dimensions of a build, the overall ones first, then by group.
+// AllDimensions lists all dimensions of a build, the overall ones first, then by group.
 func (b Build) AllDimensions() []measure.Dimension {
 	var out []measure.Dimension
 	for _, o := range Overalls {
@@ -50,7 +50,7 @@ func (b Build) AllDimensions() []measure.Dimension {
 	return out
 }
 
-// kitCheck finds the scale that the kit really has; nil while nothing was measured.
+// KitCheck finds the scale that the kit really has; nil while nothing was measured.
 // Thicknesses stay out: kits make them thick on purpose.
 func KitCheck(b Build) *measure.KitReport {
 	var pairs []measure.Pair

@@ -1,6 +1,9 @@
 package form
 
-import "math"
+import (
+	"math"
+	"slices"
+)
 
 // Outline is what shows of a zone in a view, model mm.
 type Outline struct {
@@ -78,7 +81,7 @@ func thinned(ring [][2]float64, within float64) [][2]float64 {
 	}
 	keep := make([]bool, len(ring)+1)
 	keep[0], keep[far] = true, true
-	closed := append(ring[:len(ring):len(ring)], ring[0])
+	closed := slices.Concat(ring, ring[:1])
 	var split func(a, b int)
 	split = func(a, b int) {
 		p, q := closed[a], closed[b]

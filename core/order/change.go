@@ -9,7 +9,7 @@ import (
 	"cinderpath/core/path"
 )
 
-// reorder makes a change to the order, against the tasks as they stand.
+// Change makes a change to the order, against the tasks as they stand.
 func Change(r document.Rework, e document.OrderEdit, tasks []path.Task, newID func() string) (document.Rework, error) {
 	find := func(id string) int { return slices.IndexFunc(tasks, func(t path.Task) bool { return t.ID == id }) }
 	title := func(id string) string {

@@ -8,7 +8,7 @@ import (
 	"cinderpath/core/strata"
 )
 
-// GapOf tells, from the log, how long layers really waited for each other, in minutes at
+// Gap tells, from the log, how long layers really waited for each other, in minutes at
 // table conditions: from the end of what was last done to the one to the beginning of what
 // puts the other on. Masks and test pieces put nothing on; what was done once more, on a
 // mended spot, is another matter.

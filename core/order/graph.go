@@ -54,7 +54,7 @@ func way(tasks []path.Task, from, to, kind string) []wayStep {
 
 func isAdvice(a path.Arrow) bool { return a.Severity == "warn" || a.Severity == "hint" }
 
-// sorted brings tasks into a working order that stays as close to theirs as it can.
+// Sorted brings tasks into a working order that stays as close to theirs as it can.
 func Sorted(tasks []path.Task) []path.Task {
 	index := map[string]int{}
 	for i, t := range tasks {

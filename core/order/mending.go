@@ -13,7 +13,7 @@ import (
 	"cinderpath/core/zone"
 )
 
-// mendings enters the repairs of mishaps and what is to be done once more. A repair
+// Mended enters the repairs of mishaps and what is to be done once more. A repair
 // comes after the step at which it happened; what comes after that step waits for it.
 func Mended(b document.Build, tasks []path.Task, log []document.Entry, why map[string][]string) []path.Task {
 	done := document.Happened(log)

@@ -83,7 +83,7 @@ func (o *orderer) add(kind, subject string, n int, title string, units float64, 
 
 func (o *orderer) task(id string) *path.Task { return &o.tasks[o.index[id]] }
 
-// order gives the tasks of a build and, by task, what its minutes follow from.
+// Generate gives the tasks of a build and, by task, what its minutes follow from.
 func Generate(b document.Build, l Surface, waits []strata.Wait, w document.Workshop, learned map[string]bench.Learned, zone *time.Location) ([]path.Task, map[string][]string) {
 	o := &orderer{b: b, l: l, w: w, waits: waits, learned: learned, zone: zone, index: map[string]int{}, why: map[string][]string{}, last: map[string]string{}}
 	built, received := o.building()

@@ -17,7 +17,7 @@ import (
 // its area on the model in cm².
 type measured func(document.OwnStep) (minutes, area float64, why []string)
 
-// paced measures by the library: by area, count or length, with what the log taught.
+// Paced measures by the library: by area, count or length, with what the log taught.
 func Paced(l Surface, own map[string]bench.Learned) measured {
 	return func(s document.OwnStep) (float64, float64, []string) {
 		kind := bench.KindOf(s.Kind)
@@ -35,7 +35,7 @@ func Paced(l Surface, own map[string]bench.Learned) measured {
 	}
 }
 
-// apply makes the changes on generated tasks. What speaks of tasks that are no longer
+// Reworked makes the changes on generated tasks. What speaks of tasks that are no longer
 // there is passed over, so that an edit elsewhere does not undo them for good.
 func Reworked(r document.Rework, tasks []path.Task, why map[string][]string, pace measured) []path.Task {
 	out := slices.Clone(tasks)
@@ -284,7 +284,7 @@ func round(tasks []path.Task) bool {
 // chemistry are the rules that hold for those who keep no strict order, too.
 var chemistry = []string{"P1", "P3", "P4", "M3", "W1", "W3", "F2"}
 
-// softened makes advice of all rules but those: the order is kept no stricter.
+// Softened makes advice of all rules but those: the order is kept no stricter.
 func Softened(tasks []path.Task) []path.Task {
 	for i := range tasks {
 		tasks[i].After = slices.Clone(tasks[i].After)

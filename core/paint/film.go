@@ -24,9 +24,9 @@ const (
 
 // What hiding is measured on.
 const (
-	hidingFilm Film = 15
-	overBlack       = 0.01
-	overWhite       = 0.80
+	hidingFilm Film    = 15
+	overBlack  float64 = 0.01
+	overWhite  float64 = 0.80
 )
 
 // Paint is what is known of a paint from looking at it.
@@ -48,7 +48,6 @@ type Pigment struct {
 // how strong they are from its hiding, by halving.
 func (p Paint) Pigment() Pigment {
 	r := colour.Spectrum(p.Swatch, p.Sheen).Internal
-	out := Pigment{Solids: p.Solids}
 	ratio := colour.Bands{}
 	for i, v := range r {
 		ratio[i] = (1 - v) * (1 - v) / (2 * v)
@@ -72,8 +71,7 @@ func (p Paint) Pigment() Pigment {
 			high = middle
 		}
 	}
-	out = at(math.Exp((low + high) / 2))
-	return out
+	return at(math.Exp((low + high) / 2))
 }
 
 // Mix is a mixture by volumes of unthinned paint.

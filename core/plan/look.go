@@ -138,7 +138,7 @@ func (d *Deriver) frame(b document.Build, s surface, laid camouflage, coats []co
 		}
 		state, from := d.resumed(g, keys, n)
 		for i := from; i < n; i++ {
-			if err := d.lay(b, s, laid, g, state, coats, i); err != nil {
+			if err := d.lay(s, laid, g, state, coats, i); err != nil {
 				return nil, err
 			}
 			if (i+1)%between == 0 {
@@ -175,7 +175,7 @@ func (d *Deriver) resumed(g *form.Grid, keys []string, n int) (*look.State, int)
 }
 
 // lay puts a coat on.
-func (d *Deriver) lay(b document.Build, s surface, laid camouflage, g *form.Grid, state *look.State, coats []coated, i int) error {
+func (d *Deriver) lay(s surface, laid camouflage, g *form.Grid, state *look.State, coats []coated, i int) error {
 	c := coats[i]
 	inputs := []any{s.drawing, visible(c.layer)}
 	var cover []uint8

@@ -137,7 +137,7 @@ func zoneLines(b document.Build, s surface, laid camouflage) []ZoneLine {
 		}
 		out = append(out, ZoneLine{Zone: z, Part: zone.Part(z), Layers: layers, AreaCM: cents(s.area[z]), Shares: rounded(laid.Zones[z]),
 			Upright: cents(f["upright"] / model), Sloped: cents(f["sloped"] / model), Flat: cents(f["flat"] / model),
-			Why: measure.Because("model area = real area / N²", []string{
+			Why: measure.Because("real area / N²", []string{
 				fmt.Sprintf("real area %.2f m², %d panels, without hidden faces", s.area[z]*model/1e6, s.faces[z]), "N = " + strings.TrimPrefix(b.Scale.String(), "1:")})})
 	}
 	return out

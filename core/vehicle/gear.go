@@ -62,7 +62,7 @@ type SagLine struct {
 	Why     measure.Why `json:"why"`
 }
 
-// mudDepth is how deep the thickest mud on the running gear lies, model mm.
+// MudDepth is how deep the thickest mud on the running gear lies, model mm.
 func MudDepth(b document.Build) float64 {
 	deep := 0.0
 	for _, l := range b.Layers {
@@ -73,6 +73,7 @@ func MudDepth(b document.Build) float64 {
 	return deep
 }
 
+// GearOf tells what the running gear takes and how it lies, in sizes of the model.
 func GearOf(b document.Build, lies Stance, shelf measure.Shelf) *GearLine {
 	model := func(mm float64) string { return b.Scale.ToModel(length.Real(mm)).String() }
 	g := &GearLine{Why: measure.Because("no track", []string{}), Names: make([]string, len(b.Wheels)), Sags: []SagLine{}, Choices: []LinkLine{}, Runs: []RunLine{}, Facts: []RunLine{}, Arms: []RunLine{}, Clearance: []RunLine{}, Line: lies.line, Stand: form.Ring{}}

@@ -110,7 +110,7 @@ func packed(tapes []measure.Stocked, m Mask) (Strip, bool) {
 	return slices.MinFunc(all, func(a, b Strip) int { return cmp.Compare(a.Tape*a.Length, b.Tape*b.Length) }), true
 }
 
-// sheetNames lists the sheets of a build that there is something on.
+// SheetNames lists the sheets of a build that there is something on.
 func SheetNames(b document.Build) []string {
 	out := []string{"views"}
 	if b.Outline.HasTrack() {

@@ -10,7 +10,7 @@ import (
 	"cinderpath/core/zone"
 )
 
-// roomForMud is rule W12: the mud on wheels and arms leaves the room that they need.
+// RoomForMud is rule W12: the mud on wheels and arms leaves the room that they need.
 // The mends make the layer as thin as the room allows, or leave the running gear out.
 func RoomForMud(b document.Build, g *GearLine) []strata.Finding {
 	mud := MudDepth(b)

@@ -425,7 +425,14 @@ function Legend({ plan, zone, onZone }: { plan: Plan; zone?: string; onZone: (zo
           {c.name} {(100 * (of ? (of.shares[i] ?? 0) : c.share)).toFixed(1)} %
         </span>
       ))}
-      {of && <span>{of.areaCm2.toFixed(1)} cm² on the model</span>}
+      {of && (
+        <span>
+          <Why why={of.why} name="Area on the model">
+            {of.areaCm2.toFixed(1)} cm²
+          </Why>{' '}
+          on the model
+        </span>
+      )}
     </div>
   );
 }
