@@ -20,8 +20,10 @@ func TestScreenshots(t *testing.T) {
 	a := startApp(t, dataDir(t))
 	window := browser(t)
 	into := os.Getenv("CINDERPATH_SHOTS")
+	drawn := chromedp.Poll(`[...document.images].every((i) => i.complete && (i.naturalWidth > 0 || !i.offsetParent))`, nil, chromedp.WithPollingTimeout(time.Minute))
 	shot := func(name string) {
 		var png []byte
+		do(t, window, drawn)
 		do(t, window, chromedp.Sleep(400*time.Millisecond), chromedp.CaptureScreenshot(&png))
 		require.NotEmpty(t, png)
 		if into != "" {
@@ -30,7 +32,7 @@ func TestScreenshots(t *testing.T) {
 	}
 	do(t, window, chromedp.Navigate(a.url), see(text("h2", "Drumble")))
 	shot("home")
-	do(t, window, click(text("h2/a", "Varrow")), see(text("h2", "Chips")))
+	do(t, window, click(text("h2/a", "Varrow")), see(text("h2", "Chips")), see(pictured))
 	shot("plate")
 	do(t, window, tab("Sizes"), see(text("span", "track links a side")), chromedp.Focus(cell("Barrel length, in the kit"), chromedp.BySearch))
 	shot("sizes")

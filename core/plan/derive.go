@@ -145,7 +145,7 @@ func (d *Deriver) one(w document.Workshop, item document.Item, own map[string]be
 	}
 	asked := order.Surface{Zones: s.zones, Area: s.area, Links: s.stance.Loop.Links, Shares: laid.Shares}
 	findings, waits := strata.Check(b.Layers, s.zones, order.Gap(b, w, item.Log))
-	p.Findings = slices.Concat(findings, vehicle.RoomForMud(b, p.Gear))
+	p.Findings = append(append([]strata.Finding{}, findings...), vehicle.RoomForMud(b, p.Gear)...)
 	p.Advice = order.Advice(b, s.zones)
 	tasks, why := order.Generate(b, asked, waits, w, own, asOf.Location())
 	if b.School(document.SchoolStrict) == document.LooseOrder {
