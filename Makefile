@@ -55,7 +55,7 @@ proof: packages ui
 	CINDERPATH_PROOF=1 go test -timeout 25m -count=1 -run Killed ./e2e
 
 bench: ui
-	go test -p 1 -run '^$$' -bench . -benchmem ./core/... ./sheets ./e2e
+	go test -p 1 -run '^$$' -bench . -benchmem ./core/... ./sheets ./server ./e2e
 
 # Every reader of foreign text or files, a minute each.
 FUZZ := ./core/length:FuzzParseReal ./core/length:FuzzParsePlace ./core/length:FuzzParseScale ./core/plan:FuzzAsk ./core/kit:FuzzReadLeaflet ./sheets:FuzzRead ./sheets:FuzzReadSizes ./sheets:FuzzReadSTL ./sheets:FuzzReadPhoto
