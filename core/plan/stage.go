@@ -125,6 +125,9 @@ func (d *Deriver) count(name string) {
 }
 
 func (d *Deriver) keep(key string, value any) {
+	if _, there := d.recall(key); there {
+		return // measuring what is kept already would cost more than finding it
+	}
 	k := kept{key, value, int64(len(key)) + sizeOf(reflect.ValueOf(value), map[uintptr]bool{})}
 	d.mu.Lock()
 	defer d.mu.Unlock()
