@@ -81,9 +81,10 @@ const (
 	DragPoint   = "drag"    // of a part of the body, in a view
 	AddPart     = "addPart" // of the kind that Text names
 	AddFitting  = "addFitting"
-	NameFace    = "nameFace" // of an imported body
-	SetShell    = "shell"    // an own part by its id; whoever holds the files turns it into a body
-	SetOutline  = "outline"  // begins body and running gear anew, fitted to the overall sizes
+	NameFace    = "nameFace"  // of an imported body
+	SetShell    = "shell"     // an own part by its id; whoever holds the files turns it into a body
+	SetOutline  = "outline"   // begins body and running gear anew, fitted to the overall sizes
+	AddColour   = "addColour" // the next usual one
 	EditLayers  = "layers"
 	ApplyMend   = "mend"
 	SetPriority = "priority"
@@ -150,7 +151,14 @@ var ops = map[string]op{
 	SetScale: func(b *Build, e Edit, _ means) error {
 		return read(&b.Scale, SetScale, func() (length.Scale, error) { return length.ParseScale(e.Text) })
 	},
-	SetScheme:   func(b *Build, e Edit, _ means) error { return given(&b.Scheme, e.Scheme, e.Op) },
+	SetScheme: func(b *Build, e Edit, _ means) error { return given(&b.Scheme, e.Scheme, e.Op) },
+	AddColour: func(b *Build, _ Edit, _ means) error {
+		if len(b.Scheme.Colours) == 0 || len(b.Scheme.Colours) >= scheme.MostColours {
+			return measure.Refuse(AddColour, fmt.Sprintf("a scheme has one to %d colours", scheme.MostColours), "leave another one out first")
+		}
+		b.Scheme = b.Scheme.WithColour()
+		return nil
+	},
 	SetLink:     func(b *Build, e Edit, _ means) error { return given(&b.Link, e.Link, e.Op) },
 	SetBody:     func(b *Build, e Edit, _ means) error { return given(&b.Body, e.Body, e.Op) },
 	SetKit:      func(b *Build, e Edit, _ means) error { return given(&b.Kit, e.Kit, e.Op) },

@@ -43,7 +43,7 @@ func New(s Start, newID func() string) (Build, error) {
 	l, w, h := b.Sizes.Length.MM, b.Sizes.Width.MM, b.Sizes.Height.MM
 	b.Body = form.NewBody(s.Outline, l, w, h)
 	b.Wheels, b.Link = form.NewWheels(s.Outline, l, w, h)
-	b.Scheme = scheme.Pattern{Colours: []scheme.Colour{{Name: "lichen green", Hex: "#66704f"}}, Width: l / 9, Feather: l / 110, Seed: 1}
+	b.Scheme = scheme.New(l)
 	b.Layers = Stack(newID)
 	return b, b.Check()
 }
@@ -51,22 +51,24 @@ func New(s Start, newID func() string) (Build, error) {
 // Stack is a working order for a vehicle in service that has no finding: a start
 // to change from.
 func Stack(newID func() string) []strata.Layer {
-	const brushed, misted = strata.Brushed, strata.Misted
-	stack := []strata.Layer{
-		{Name: "Primer", Kind: strata.Prime, Family: "primer_acrylic", Applied: misted, Coats: 1, Hex: "#6b6b6b"},
-		{Name: "Camouflage", Kind: strata.Colour, Family: "waterborne_acrylic", Applied: misted, Coats: 2},
-		{Name: "Gloss coat", Kind: strata.Clear, Family: "clear_acrylic", Applied: misted, Coats: 1, Sheen: colour.Gloss},
-		{Name: "Decals", Kind: strata.Decals, Family: "decal", Applied: brushed, Coats: 1, Zones: []string{"hull", "turret"}, Softener: true},
-		{Name: "Satin seal", Kind: strata.Clear, Family: "clear_acrylic", Applied: misted, Coats: 1, Sheen: colour.Satin},
-		{Name: "Pin wash", Kind: strata.Wash, Family: "enamel_effect", Applied: brushed, Coats: 1, Hex: "#3b2f25"},
-		{Name: "Chips", Kind: strata.Chips, Family: "waterborne_acrylic", Applied: brushed, Coats: 1, Hex: "#8a8f7c", Zones: []string{"hull", "turret", "cupola"}},
-		{Name: "Undo coat", Kind: strata.Clear, Family: "clear_acrylic", Applied: misted, Coats: 1, Sheen: colour.Satin},
-		{Name: "Rust streaks", Kind: strata.Rust, Family: "oil_thin", Applied: brushed, Coats: 1, Hex: "#7a4a2c", Zones: []string{"hull", "turret"}},
-		{Name: "Dust", Kind: strata.Dust, Family: "enamel_effect", Applied: brushed, Coats: 1, Hex: "#a39a86", Zones: []string{"lower", "gear"}},
-		{Name: "Mud", Kind: strata.Mud, Family: "mud_paste", Applied: brushed, Coats: 1, Hex: "#6d5b43", Zones: []string{"lower", "gear"}, DepthMM: 1},
+	var stack []strata.Layer
+	add := func(k strata.Kind, name string, zones ...string) *strata.Layer {
+		l := k.Fresh()
+		l.ID, l.Name, l.Zones = newID(), name, zones
+		stack = append(stack, l)
+		return &stack[len(stack)-1]
 	}
-	for i := range stack {
-		stack[i].ID = newID()
-	}
+	add(strata.Prime, "Primer")
+	camouflage := add(strata.Colour, "Camouflage")
+	camouflage.Coats, camouflage.Hex = 2, ""
+	add(strata.Clear, "Gloss coat").Sheen = colour.Gloss
+	add(strata.Decals, "Decals", "hull", "turret").Softener = true
+	add(strata.Clear, "Satin seal").Sheen = colour.Satin
+	add(strata.Wash, "Pin wash")
+	add(strata.Chips, "Chips", "hull", "turret", "cupola")
+	add(strata.Clear, "Undo coat").Sheen = colour.Satin
+	add(strata.Rust, "Rust streaks", "hull", "turret")
+	add(strata.Dust, "Dust", "lower", "gear")
+	add(strata.Mud, "Mud", "lower", "gear").DepthMM = 1
 	return stack
 }

@@ -1,6 +1,7 @@
 package scheme
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 
@@ -23,6 +24,43 @@ type Pattern struct {
 	Feather float64  `json:"feather"` // width of the soft edge, real mm; 0 is hard
 	Seed    uint64   `json:"seed"`
 	Without []string `json:"without,omitempty"` // zones, or first halves of zones, that stay in the first colour
+}
+
+// usual are colours to begin with, in the order in which they are sprayed.
+var usual = []Colour{
+	{Name: "lichen green", Hex: "#66704f"},
+	{Name: "basalt grey", Hex: "#50524f", Share: 0.3},
+	{Name: "kelp brown", Hex: "#5d4836", Share: 0.25},
+}
+
+// New is a vehicle in one colour, its bands fitted to its length, real mm.
+func New(length float64) Pattern {
+	return Pattern{Colours: slices.Clone(usual[:1]), Width: length / 9, Feather: length / 110, Seed: 1}
+}
+
+// WithColour adds the next usual colour that the pattern has not. It takes its share from
+// the colour that has most, half of that at most.
+func (p Pattern) WithColour() Pattern {
+	colours := slices.Clone(p.Colours)
+	most, left := 0, 1.0
+	for i := 1; i < len(colours); i++ {
+		left -= colours[i].Share
+		if colours[i].Share > colours[most].Share {
+			most = i
+		}
+	}
+	next := usual[slices.IndexFunc(usual, func(u Colour) bool {
+		return !slices.ContainsFunc(colours, func(c Colour) bool { return c.Name == u.Name })
+	})]
+	next.Share = cmp.Or(next.Share, 0.25)
+	if colours[most].Share > left {
+		next.Share = min(next.Share, colours[most].Share/2)
+		colours[most].Share -= next.Share
+	} else {
+		next.Share = min(next.Share, left/2)
+	}
+	p.Colours = append(colours, next)
+	return p
 }
 
 // Laid is the pattern without what does not move it: names and swatches.

@@ -42,6 +42,29 @@ func tank(t require.TestingT) []*form.Panel {
 	return panels
 }
 
+// A colour can be added to any pattern that has room for one, and what comes of it holds.
+func TestAColourIsAdded(t *testing.T) {
+	assert.NoError(t, scheme.New(6400).Check())
+	rapid.Check(t, func(t *rapid.T) {
+		p := scheme.New(rapid.Float64Range(1500, 20000).Draw(t, "length"))
+		for len(p.Colours) < scheme.MostColours {
+			if rapid.Bool().Draw(t, "named otherwise") {
+				p.Colours[0].Name = "shale"
+			}
+			n := len(p.Colours)
+			q := p.WithColour()
+			assert.Len(t, p.Colours, n, "the old one is as it was")
+			require.Len(t, q.Colours, n+1)
+			require.NoError(t, q.Check())
+			if n > 1 {
+				assert.NotEqual(t, q.Colours[n-1].Name, q.Colours[n].Name)
+			}
+			p = q
+			p.Colours[len(p.Colours)-1].Share = rapid.Float64Range(0.01, 0.94).Draw(t, "share")
+		}
+	})
+}
+
 func TestSharesAreMet(t *testing.T) {
 	panels := tank(t)
 	g := form.NewGrid(panels, coarse)

@@ -198,6 +198,26 @@ func TestTablesAreWhole(t *testing.T) {
 	assert.False(t, ok)
 }
 
+// A new layer of any kind can be kept as it is, and one layer's usual product settles on
+// primer without dissolving it.
+func TestAFreshLayerOfAnyKindCanBeKept(t *testing.T) {
+	for _, a := range strata.Abouts() {
+		l := a.Fresh
+		assert.Equal(t, a.ID, l.Kind)
+		stack, err := strata.Apply(nil, []strata.Edit{{Op: "insert", Layer: &l}}, newIDs())
+		require.NoError(t, err, a.Name)
+		under := strata.Prime.Fresh()
+		under.ID = "primer"
+		if a.ID == strata.Prime {
+			continue
+		}
+		findings, _ := strata.Check(append([]strata.Layer{under}, stack...), []string{"hull.left"}, nil)
+		for _, f := range findings {
+			assert.NotEqual(t, strata.Stop, f.Severity, "%s: %s", a.Name, f.Title)
+		}
+	}
+}
+
 func ExampleCheck() {
 	stack := []strata.Layer{
 		{ID: "1", Name: "Base colour", Kind: strata.Colour, Family: "waterborne_acrylic", Applied: strata.Misted, Coats: 2},

@@ -951,7 +951,7 @@ export interface components {
         };
         Edit: {
             /** @enum {string} */
-            op: "rename" | "story" | "scale" | "length" | "width" | "height" | "scheme" | "wheels" | "link" | "ground" | "uneven" | "row" | "body" | "drag" | "addPart" | "addFitting" | "nameFace" | "shell" | "outline" | "layers" | "mend" | "priority" | "dimension" | "dropDimension" | "fit" | "cable" | "dropCable" | "photo" | "dropPhoto" | "part" | "dropPart" | "kit" | "version" | "leaflet" | "school" | "order";
+            op: "rename" | "story" | "scale" | "length" | "width" | "height" | "scheme" | "addColour" | "wheels" | "link" | "ground" | "uneven" | "row" | "body" | "drag" | "addPart" | "addFitting" | "nameFace" | "shell" | "outline" | "layers" | "mend" | "priority" | "dimension" | "dropDimension" | "fit" | "cable" | "dropCable" | "photo" | "dropPhoto" | "part" | "dropPart" | "kit" | "version" | "leaflet" | "school" | "order";
             text?: string;
             kit?: components["schemas"]["Kit"];
             school?: string;
@@ -2220,6 +2220,7 @@ export interface components {
         LayerKindId: "prime" | "chipping_coat" | "colour" | "chipping_work" | "decals" | "clear" | "filter" | "wash" | "chips" | "streaks" | "dots" | "rust" | "dust" | "mud" | "splash" | "wet" | "grease" | "soot" | "pigment" | "fix" | "metal";
         LayerKind: {
             id: components["schemas"]["LayerKindId"];
+            fresh: components["schemas"]["Layer"];
             name: string;
             /** @description may be worked into the layer below while that is wet */
             wet: boolean;

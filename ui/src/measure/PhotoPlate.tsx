@@ -146,7 +146,7 @@ export function PhotoPlate({ build, work }: { build: string; work: PhotoWork }) 
             <circle cx={p.at[0]} cy={p.at[1]} r={size * 1.6} fill="transparent" />
             <circle className={classes.rim} cx={p.at[0]} cy={p.at[1]} r={size * 0.55} strokeWidth={size / 2.2} />
             <circle className={classes.ring} cx={p.at[0]} cy={p.at[1]} r={size * 0.55} strokeWidth={size / 5} />
-            <circle cx={p.at[0]} cy={p.at[1]} r={size / 10} fill="#fff" />
+            <circle cx={p.at[0]} cy={p.at[1]} r={size / 10} fill="var(--raised)" />
             {p.label && (
               <text x={p.at[0] - size * 1.1} y={p.at[1] - size * 0.8} fontSize={size * 1.7} strokeWidth={size / 2.5}>
                 {p.label}
@@ -165,7 +165,7 @@ export function PhotoPlate({ build, work }: { build: string; work: PhotoWork }) 
           <image href={url} width={photo.width} height={photo.height} preserveAspectRatio="none" />
           <path
             d={`M${focus[0] - photo.width} ${focus[1]}H${focus[0] + photo.width}M${focus[0]} ${focus[1] - photo.width}V${focus[1] + photo.width}`}
-            stroke="#b5400f"
+            stroke="var(--ember)"
             strokeWidth={photo.width / 1600}
           />
         </svg>

@@ -15,23 +15,15 @@ import { choices, saidAll } from '../room/places';
 import type { RoomProps } from '../room/props';
 import classes from '../room/room.module.css';
 
-const fresh: Layer = {
-  id: '',
-  name: 'Dust',
-  kind: 'dust',
-  family: 'enamel_effect',
-  applied: 'brushed',
-  coats: 1,
-  hex: '#a39a86',
-  zones: [],
-};
-
 /** The stack from the top down, as it lies on the model; picked zones filter it. */
 export function LayersTray({ tools, data, zone }: RoomProps) {
   const [open, setOpen] = useState<string>();
   const { layers } = data.build;
   const of = data.plan.zones.find((z) => z.zone === zone);
   const families = useFamilies();
+  const kinds = useLibrary().data?.layers ?? [];
+  // Kinds come in the usual working order: what follows on what lies on top is begun with.
+  const next = (kinds[kinds.findIndex((k) => k.id === layers.at(-1)?.kind) + 1] ?? kinds[0])?.fresh;
   // What a layer is worked wet into carries the group's name too.
   const joined = (layer: Layer) =>
     layers
@@ -50,9 +42,9 @@ export function LayersTray({ tools, data, zone }: RoomProps) {
         </Button>
         {of && <span className={classes.mute}>faded ones do not reach {data.plan.places[of.zone]}</span>}
       </div>
-      {open === 'new' && (
+      {open === 'new' && next && (
         <LayerForm
-          layer={{ ...fresh, zones: of ? [of.part] : [] }}
+          layer={{ ...next, zones: of ? [of.part] : [] }}
           data={data}
           act="Add"
           busy={tools.edit.isPending}
@@ -186,9 +178,14 @@ function LayerForm({ layer, data, act, busy, onTake }: LayerFormProps) {
           value={l.kind}
           allowDeselect={false}
           onChange={(kind) => {
-            const label = kinds.find((k) => k.id === kind)?.name ?? l.name;
-            const named = kinds.some((k) => k.name === l.name);
-            setL({ ...l, kind: (kind ?? l.kind) as Layer['kind'], name: named ? label : l.name });
+            const usual = kinds.find((k) => k.id === kind)?.fresh;
+            if (usual) {
+              const named = kinds.some((k) => k.name === l.name);
+              const { name, ...rest } = usual;
+              setL(
+                layer.id ? { ...l, kind: usual.kind } : { ...l, ...rest, zones: l.zones, name: named ? name : l.name },
+              );
+            }
           }}
         />
       </div>

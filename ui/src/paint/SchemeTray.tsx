@@ -1,6 +1,6 @@
 import { Button, ColorInput, NumberInput, TextInput } from '@mantine/core';
 import { useEffect, useState } from 'react';
-import { type Pattern, words } from '../api/client';
+import { type Edit, type Pattern, words } from '../api/client';
 import type { RoomProps } from '../room/props';
 import classes from '../room/room.module.css';
 
@@ -16,7 +16,7 @@ export function SchemeTray({ tools, data }: RoomProps) {
   const dirty = JSON.stringify(scheme) !== JSON.stringify(kept);
   const colour = (i: number, change: Partial<Pattern['colours'][number]>) =>
     setScheme({ ...scheme, colours: scheme.colours.map((c, k) => (k === i ? { ...c, ...change } : c)) });
-  const take = (next: Pattern) => tools.edit.mutate([{ op: 'scheme', scheme: next }]);
+  const take = (next: Pattern, ...then: Edit[]) => tools.edit.mutate([{ op: 'scheme', scheme: next }, ...then]);
   const refused = tools.edit.isError && !tools.stale && tools.edit.variables?.some((e) => e.op === 'scheme');
   return (
     <section aria-label="Scheme" className={classes.form}>
@@ -64,13 +64,7 @@ export function SchemeTray({ tools, data }: RoomProps) {
         </div>
       ))}
       {scheme.colours.length < 3 && (
-        <Button
-          variant="outline"
-          size="xs"
-          onClick={() =>
-            setScheme({ ...scheme, colours: [...scheme.colours, { name: 'kelp brown', hex: '#5d4836', share: 0.25 }] })
-          }
-        >
+        <Button variant="outline" size="xs" onClick={() => take(scheme, { op: 'addColour' })}>
           Add a colour
         </Button>
       )}

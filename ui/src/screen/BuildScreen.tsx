@@ -420,7 +420,7 @@ function Legend({ plan, zone, onZone }: { plan: Plan; zone?: string; onZone: (zo
       {plan.colours.map((c, i) => (
         <span key={c.name} className={classes.swatchLine}>
           <svg width="22" height="14" aria-hidden="true">
-            <rect width="22" height="14" fill={c.hex} stroke="#141414" strokeWidth="0.6" />
+            <rect width="22" height="14" fill={c.hex} stroke="var(--ink)" strokeWidth="0.6" />
           </svg>
           {c.name} {(100 * (of ? (of.shares[i] ?? 0) : c.share)).toFixed(1)} %
         </span>

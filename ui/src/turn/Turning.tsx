@@ -62,11 +62,14 @@ export default function Turning(props: TurningProps) {
   );
 }
 
-const ember = new THREE.Color('#d2683c');
+/** A colour of the style sheet, as it is now. */
+const styled = (name: string) =>
+  new THREE.Color(getComputedStyle(document.documentElement).getPropertyValue(name).trim());
 
 /** How bright each corner is, as the core counts it; a picked zone glows. */
 function colours(vehicle: Vehicle, zone?: string): Float32Array {
   const out = new Float32Array(vehicle.of.length * 9);
+  const ember = styled('--ember');
   vehicle.of.forEach((of, i) => {
     const light = vehicle.lights[i] ?? 1;
     const glow = vehicle.zones[of] === zone ? [2.2 * ember.r, 2.2 * ember.g, 2.2 * ember.b] : [1, 1, 1];
@@ -197,7 +200,7 @@ function Scene({ vehicle, plan, look, zone, onZone, alone }: TurningProps & { ve
           />
         </mesh>
         <lineSegments geometry={edges} raycast={() => null}>
-          <lineBasicMaterial color="#2b2b2b" />
+          <lineBasicMaterial color={styled('--edge')} />
         </lineSegments>
       </group>
     </group>
