@@ -51,8 +51,18 @@ func run(m *testing.M) int {
 		fmt.Fprintln(os.Stderr, "the program does not build:", err)
 		return 1
 	}
-	options := append(chromedp.DefaultExecAllocatorOptions[:], chromedp.NoSandbox, chromedp.DisableGPU, chromedp.WindowSize(1280, 800),
-		chromedp.Flag("disable-quic", true), chromedp.Flag("disable-component-update", true), chromedp.UserDataDir(filepath.Join(dir, "profile")))
+	options := append(
+		chromedp.DefaultExecAllocatorOptions[:],
+		chromedp.NoSandbox,
+		chromedp.DisableGPU,
+		chromedp.WindowSize(1280, 800),
+		chromedp.Flag(
+			"disable-quic",
+			true,
+		),
+		chromedp.Flag("disable-component-update", true),
+		chromedp.UserDataDir(filepath.Join(dir, "profile")),
+	)
 	allocator, cancelAllocator := chromedp.NewExecAllocator(context.Background(), options...)
 	defer cancelAllocator()
 	var cancelChrome context.CancelFunc
@@ -96,7 +106,11 @@ func startApp(t testing.TB, data string, more ...string) *app {
 	require.NoError(t, err)
 	address := l.Addr().String()
 	require.NoError(t, l.Close())
-	a := &app{url: "http://" + address, data: data, cmd: exec.Command(binary, append([]string{"demo", "--data", data, "--listen", address}, more...)...)}
+	a := &app{
+		url:  "http://" + address,
+		data: data,
+		cmd:  exec.Command(binary, append([]string{"demo", "--data", data, "--listen", address}, more...)...),
+	}
 	var said strings.Builder
 	a.cmd.Stderr = &said
 	require.NoError(t, a.cmd.Start())
@@ -176,7 +190,8 @@ func complain(t testing.TB, window context.Context) {
 				}
 			}
 		case *log.EventEntryAdded:
-			fetched := e.Entry.Source == log.SourceNetwork && !regexp.MustCompile(`/(pictures|drawings|solids|grips|assets)/`).MatchString(e.Entry.URL)
+			fetched := e.Entry.Source == log.SourceNetwork &&
+				!regexp.MustCompile(`/(pictures|drawings|solids|grips|assets)/`).MatchString(e.Entry.URL)
 			if e.Entry.Level == log.LevelError && !fetched {
 				words = e.Entry.Text + " " + e.Entry.URL
 			}
@@ -249,9 +264,24 @@ func cell(name string) string { return fmt.Sprintf(`//input[@aria-label=%q]`, na
 
 // rooms tells at which stage a room of the tray is gone to.
 var rooms = map[string]string{
-	"Sizes": "Measure", "Kit check": "Measure", "Stock": "Measure", "Cables": "Measure", "Photos": "Measure", "Own parts": "Measure",
-	"Body": "Form", "Gear": "Form", "Sheets": "Form", "Version": "Build", "Parts": "Build", "Steps": "Build",
-	"Scheme": "Paint", "Layers": "Paint", "Evenings": "Evenings", "What if": "Evenings", "Hours": "Evenings", "Schools": "Evenings",
+	"Sizes":     "Measure",
+	"Kit check": "Measure",
+	"Stock":     "Measure",
+	"Cables":    "Measure",
+	"Photos":    "Measure",
+	"Own parts": "Measure",
+	"Body":      "Form",
+	"Gear":      "Form",
+	"Sheets":    "Form",
+	"Version":   "Build",
+	"Parts":     "Build",
+	"Steps":     "Build",
+	"Scheme":    "Paint",
+	"Layers":    "Paint",
+	"Evenings":  "Evenings",
+	"What if":   "Evenings",
+	"Hours":     "Evenings",
+	"Schools":   "Evenings",
 }
 
 // stage is the link to a stage of the work.
@@ -259,7 +289,12 @@ func stage(name string) string { return fmt.Sprintf(`//nav[@aria-label="Stages"]
 
 // tab goes to a room: to its stage, then to the room.
 func tab(name string) chromedp.Action {
-	return chromedp.Tasks{click(stage(rooms[name])), see(stage(rooms[name]) + `[@aria-current="true"]`), click(fmt.Sprintf(`//a[@role="tab"][.=%q]`, name)), see(fmt.Sprintf(`//a[@role="tab"][.=%q][@aria-selected="true"]`, name))}
+	return chromedp.Tasks{
+		click(stage(rooms[name])),
+		see(stage(rooms[name]) + `[@aria-current="true"]`),
+		click(fmt.Sprintf(`//a[@role="tab"][.=%q]`, name)),
+		see(fmt.Sprintf(`//a[@role="tab"][.=%q][@aria-selected="true"]`, name)),
+	}
 }
 
 // opened opens the line of the step one stands on.
@@ -279,11 +314,18 @@ func see(xpath string) chromedp.Action { return chromedp.WaitVisible(xpath, chro
 // press strikes one key as a keyboard does: the letter comes only when the page
 // does not take the key for itself.
 func press(key string) chromedp.Action {
-	return chromedp.Tasks{input.DispatchKeyEvent(input.KeyDown).WithKey(key).WithText(key), input.DispatchKeyEvent(input.KeyUp).WithKey(key)}
+	return chromedp.Tasks{
+		input.DispatchKeyEvent(input.KeyDown).WithKey(key).WithText(key),
+		input.DispatchKeyEvent(input.KeyUp).WithKey(key),
+	}
 }
 
 // retype empties a field and types into it.
 func retype(xpath, value string) chromedp.Action {
-	return chromedp.Tasks{see(xpath), chromedp.Click(xpath, chromedp.BySearch), chromedp.KeyEvent("a", chromedp.KeyModifiers(2)),
-		chromedp.KeyEvent(value)}
+	return chromedp.Tasks{
+		see(xpath),
+		chromedp.Click(xpath, chromedp.BySearch),
+		chromedp.KeyEvent("a", chromedp.KeyModifiers(2)),
+		chromedp.KeyEvent(value),
+	}
 }

@@ -86,12 +86,17 @@ func TestKilledInTheMiddleOfWrites(t *testing.T) {
 		revision := s.Revision
 		for writing := true; writing; {
 			key := uuid.NewString()
-			if a.post("/api/builds/"+varrow+"/log", fmt.Sprintf(`{"key":%q,"kind":"note","task":"fit:gear:1","title":"Note","note":"seen"}`, key)) == http.StatusOK {
+			if a.post(
+				"/api/builds/"+varrow+"/log",
+				fmt.Sprintf(`{"key":%q,"kind":"note","task":"fit:gear:1","title":"Note","note":"seen"}`, key),
+			) == http.StatusOK {
 				kept[key] = true
 			} else {
 				writing = false
 			}
-			body, err := json.Marshal(map[string]any{"edits": []map[string]string{{"op": "story", "text": fmt.Sprintf("edit %d", edits+1)}}})
+			body, err := json.Marshal(
+				map[string]any{"edits": []map[string]string{{"op": "story", "text": fmt.Sprintf("edit %d", edits+1)}}},
+			)
 			require.NoError(t, err)
 			if a.post("/api/builds/"+varrow+"/edits", string(body), "If-Match", fmt.Sprintf(`"%d"`, revision)) == http.StatusOK {
 				edits++

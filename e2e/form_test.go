@@ -62,14 +62,27 @@ func differing(t testing.TB, data []byte) float64 {
 
 // choose picks an option of a list by its words.
 func choose(label, option string) chromedp.Action {
-	return chromedp.Tasks{click(fmt.Sprintf(`//input[@id=//label[contains(normalize-space(.), %q)]/@for]`, label)), click(text("div[@role='option']", option))}
+	return chromedp.Tasks{
+		click(fmt.Sprintf(`//input[@id=//label[contains(normalize-space(.), %q)]/@for]`, label)),
+		click(text("div[@role='option']", option)),
+	}
 }
 
 // middleOf is where an element of the page lies.
 func middleOf(t testing.TB, window context.Context, label string) (x, y float64) {
 	var at []float64
-	do(t, window, see(fmt.Sprintf(`//*[@data-handle][@aria-label=%q]`, label)),
-		chromedp.Evaluate(fmt.Sprintf(`(() => { const r = document.querySelector('[data-handle][aria-label=%q]').getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2]; })()`, label), &at))
+	do(
+		t,
+		window,
+		see(fmt.Sprintf(`//*[@data-handle][@aria-label=%q]`, label)),
+		chromedp.Evaluate(
+			fmt.Sprintf(
+				`(() => { const r = document.querySelector('[data-handle][aria-label=%q]').getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2]; })()`,
+				label,
+			),
+			&at,
+		),
+	)
 	return at[0], at[1]
 }
 
@@ -93,11 +106,24 @@ func TestBodyFromNothingToATurningModel(t *testing.T) {
 	begun := time.Now()
 	a := demo(t)
 	window := browser(t)
-	do(t, window, chromedp.Navigate(a.url), click(text("button", "New build")), choose("Outline to start from", "gun in the hull"))
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url),
+		click(text("button", "New build")),
+		choose("Outline to start from", "gun in the hull"),
+	)
 	for label, value := range map[string]string{"Name": "Tussock", "Scale": "1:48", "Real hull length": "6 m", "Real width": "2.9 m", "Real height": "2.1 m"} {
 		do(t, window, retype(field(label), value))
 	}
-	do(t, window, click(text("button", "Start the build")), see(`//*[@data-view="left"]`), tab("Body"), click(room("Body")+`//button[.="hull"]`))
+	do(
+		t,
+		window,
+		click(text("button", "Start the build")),
+		see(`//*[@data-view="left"]`),
+		tab("Body"),
+		click(room("Body")+`//button[.="hull"]`),
+	)
 
 	// By number.
 	point := cell("hull: point 4 z")
@@ -118,14 +144,25 @@ func TestBodyFromNothingToATurningModel(t *testing.T) {
 	assert.InDelta(t, 0, math.Mod(x, 10), 1e-9, "%s is a whole step", after)
 
 	// Impossible: the profile would cross itself. It is told beside the drawing and undone.
-	do(t, window, retype(cell("hull: point 2 x"), "-4000"), chromedp.KeyEvent(kb.Enter), see(text("p[@role='alert']", "crosses itself between points")),
-		click(text("button", "leave it as it was")))
+	do(
+		t,
+		window,
+		retype(cell("hull: point 2 x"), "-4000"),
+		chromedp.KeyEvent(kb.Enter),
+		see(text("p[@role='alert']", "crosses itself between points")),
+		click(text("button", "leave it as it was")),
+	)
 	// Undone: what was dragged goes back.
 	do(t, window, chromedp.Evaluate(`document.activeElement.blur()`, nil), click(`//header//button[.="Undo"]`))
 	until(t, window, `document.querySelector('input[aria-label="hull: point 6 x"]').value`, before)
 
 	// A fitting where one clicks.
-	do(t, window, click(`//button[@aria-label="Place the fitting on the plate"]`), see(text("p[@role='status']", "Click on the face")))
+	do(
+		t,
+		window,
+		click(`//button[@aria-label="Place the fitting on the plate"]`),
+		see(text("p[@role='status']", "Click on the face")),
+	)
 	do(t, window, onView("top", 40, 30), see(room("Body")+`//button[.="box"]`))
 
 	do(t, window, click(text("button", "turn it")), see(`//canvas`), see(text("span", "triangles")))
@@ -135,7 +172,11 @@ func TestBodyFromNothingToATurningModel(t *testing.T) {
 	require.NoError(t, err)
 	assert.Greater(t, n, 2000)
 	assert.Greater(t, inked(t, window), 0.05, "the vehicle is seen")
-	t.Logf("from nothing to a turning model of %d triangles in %.0f s, the start of program and browser counted", n, time.Since(begun).Seconds())
+	t.Logf(
+		"from nothing to a turning model of %d triangles in %.0f s, the start of program and browser counted",
+		n,
+		time.Since(begun).Seconds(),
+	)
 }
 
 // inked is the share of the turning view's points that are not its ground.
@@ -158,7 +199,11 @@ func TestDragAWheelAndSeeTheLinksChange(t *testing.T) {
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Gear"), see(room("Running gear")+`//*[@data-links]`))
 	links := func() int {
 		var n string
-		do(t, window, chromedp.AttributeValue(room("Running gear")+`//*[@data-links]`, "data-links", &n, nil, chromedp.BySearch))
+		do(
+			t,
+			window,
+			chromedp.AttributeValue(room("Running gear")+`//*[@data-links]`, "data-links", &n, nil, chromedp.BySearch),
+		)
 		out, err := strconv.Atoi(n)
 		require.NoError(t, err)
 		return out
@@ -166,11 +211,24 @@ func TestDragAWheelAndSeeTheLinksChange(t *testing.T) {
 	before := links()
 	assert.Equal(t, 95, before)
 	held := 0
-	dragBy(t, window, "idler", 26, 0, see(room("Running gear")+`//*[@data-live]`), chromedp.ActionFunc(func(context.Context) error {
-		require.Eventually(t, func() bool { held = links(); return held > before }, 30*time.Second, 100*time.Millisecond)
-		return nil
-	}))
-	until(t, window, `document.querySelector('section[aria-label="Running gear"] [data-links]').dataset.live ?? 'rested'`, "rested")
+	dragBy(
+		t,
+		window,
+		"idler",
+		26,
+		0,
+		see(room("Running gear")+`//*[@data-live]`),
+		chromedp.ActionFunc(func(context.Context) error {
+			require.Eventually(t, func() bool { held = links(); return held > before }, 30*time.Second, 100*time.Millisecond)
+			return nil
+		}),
+	)
+	until(
+		t,
+		window,
+		`document.querySelector('section[aria-label="Running gear"] [data-links]').dataset.live ?? 'rested'`,
+		"rested",
+	)
 	assert.GreaterOrEqual(t, links(), held)
 	var state struct {
 		Plan struct{ Gear struct{ Links int } }
@@ -181,10 +239,22 @@ func TestDragAWheelAndSeeTheLinksChange(t *testing.T) {
 	// Into the hull: told, and left as it was.
 	do(t, window, retype(cell("idler: x"), "0"), chromedp.KeyEvent(kb.Enter))
 	do(t, window, chromedp.Evaluate(`document.activeElement.blur()`, nil), click(`//header//button[.="Undo"]`))
-	until(t, window, `document.querySelector('section[aria-label="Running gear"] [data-links]').dataset.links < `+strconv.Itoa(held+200)+` ? 'there' : ''`, "there")
+	until(
+		t,
+		window,
+		`document.querySelector('section[aria-label="Running gear"] [data-links]').dataset.links < `+strconv.Itoa(
+			held+200,
+		)+` ? 'there' : ''`,
+		"there",
+	)
 
 	// Uneven ground: wheels follow it, the track takes what it takes.
-	do(t, window, click(room("Ground")+`//button[.="make it uneven"]`), see(room("Running gear")+`//ul[@aria-label="Wheels on the ground"]/li`))
+	do(
+		t,
+		window,
+		click(room("Ground")+`//button[.="make it uneven"]`),
+		see(room("Running gear")+`//ul[@aria-label="Wheels on the ground"]/li`),
+	)
 	do(t, window, tab("Sheets"), see(`//article[@aria-label="Arm template"]//img`))
 }
 
@@ -193,7 +263,12 @@ func TestDownloadTheJig(t *testing.T) {
 	a := demo(t)
 	window := browser(t)
 	dir := t.TempDir()
-	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Sheets"), see(`//article[@aria-label="Track jig"]//img`),
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/builds/"+varrow),
+		tab("Sheets"),
+		see(`//article[@aria-label="Track jig"]//img`),
 		chromedp.ActionFunc(func(ctx context.Context) error {
 			c := chromedp.FromContext(ctx)
 			ctx = cdp.WithExecutor(ctx, c.Browser)
@@ -201,8 +276,18 @@ func TestDownloadTheJig(t *testing.T) {
 			if err != nil {
 				return err
 			}
-			return downloads.SetDownloadBehavior(downloads.SetDownloadBehaviorBehaviorAllow).WithBrowserContextID(page.BrowserContextID).WithDownloadPath(dir).Do(ctx)
-		}), click(`//article[@aria-label="Track jig"]//a[.="SVG"]`))
+			return downloads.SetDownloadBehavior(
+				downloads.SetDownloadBehaviorBehaviorAllow,
+			).WithBrowserContextID(
+				page.BrowserContextID,
+			).WithDownloadPath(
+				dir,
+			).Do(
+				ctx,
+			)
+		}),
+		click(`//article[@aria-label="Track jig"]//a[.="SVG"]`),
+	)
 	file := filepath.Join(dir, "track-jig.svg")
 	var got []byte
 	require.Eventually(t, func() bool {
@@ -213,7 +298,14 @@ func TestDownloadTheJig(t *testing.T) {
 	assert.Contains(t, string(got), "links a side in all")
 	// All pictures of sheets are there.
 	var broken int
-	do(t, window, chromedp.Evaluate(`[...document.querySelectorAll('section[aria-label="Sheets"] img')].filter((i) => i.complete && i.naturalWidth === 0).length`, &broken))
+	do(
+		t,
+		window,
+		chromedp.Evaluate(
+			`[...document.querySelectorAll('section[aria-label="Sheets"] img')].filter((i) => i.complete && i.naturalWidth === 0).length`,
+			&broken,
+		),
+	)
 	assert.Zero(t, broken)
 }
 
@@ -235,15 +327,37 @@ const (
 func TestTrueSizeAfterTheRuler(t *testing.T) {
 	a := demo(t)
 	window := browser(t)
-	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), see(`//*[@data-view="left"]`), click(text("button", "true size")),
-		retype(field("Length of the bar"), "100"), click(text("button", "keep it")), click(text("button", "true size")))
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/builds/"+varrow),
+		see(`//*[@data-view="left"]`),
+		click(text("button", "true size")),
+		retype(field("Length of the bar"), "100"),
+		click(text("button", "keep it")),
+		click(text("button", "true size")),
+	)
 	// 400 points are 100 mm: the hull's dimension of 182.9 mm is 731 points long.
 	long := func() float64 {
 		var out float64
-		do(t, window, chromedp.Evaluate(`(() => { const p = [...document.querySelectorAll('[aria-label^="Hull length"] path')].at(-1).getBoundingClientRect(); return p.width; })()`, &out))
+		do(
+			t,
+			window,
+			chromedp.Evaluate(
+				`(() => { const p = [...document.querySelectorAll('[aria-label^="Hull length"] path')].at(-1).getBoundingClientRect(); return p.width; })()`,
+				&out,
+			),
+		)
 		return out
 	}
-	require.Eventually(t, func() bool { return math.Abs(long()-6400.0/35*4) < 6 }, 30*time.Second, 100*time.Millisecond, "%v", long())
+	require.Eventually(
+		t,
+		func() bool { return math.Abs(long()-6400.0/35*4) < 6 },
+		30*time.Second,
+		100*time.Millisecond,
+		"%v",
+		long(),
+	)
 	// Picked in the drawing, the zone is picked in space, and the other way round.
 	do(t, window, click(text("button", "whole")), click(`//*[@data-view="left"]//*[@data-zone="turret.left"]`))
 	until(t, window, zoneField, "turret, left")
@@ -251,7 +365,14 @@ func TestTrueSizeAfterTheRuler(t *testing.T) {
 	until(t, window, zoneField, "turret, left")
 	require.Greater(t, inked(t, window), 0.05)
 	var at []float64
-	do(t, window, chromedp.Evaluate(`(() => { const r = document.querySelector('canvas').getBoundingClientRect(); return [r.x + r.width * 0.5, r.y + r.height * 0.66]; })()`, &at))
+	do(
+		t,
+		window,
+		chromedp.Evaluate(
+			`(() => { const r = document.querySelector('canvas').getBoundingClientRect(); return [r.x + r.width * 0.5, r.y + r.height * 0.66]; })()`,
+			&at,
+		),
+	)
 	do(t, window, chromedp.MouseClickXY(at[0], at[1]))
 	other := func() bool {
 		var zone string
@@ -265,10 +386,21 @@ func TestTrueSizeAfterTheRuler(t *testing.T) {
 func TestTheVarrowTurnsSmoothly(t *testing.T) {
 	a := startApp(t, dataDir(t))
 	window := browser(t)
-	do(t, window, emulation.SetDeviceMetricsOverride(1400, 950, 1, false), chromedp.Navigate(a.url+"/builds/"+varrow), click(text("button", "turn it")), see(`//canvas`))
+	do(
+		t,
+		window,
+		emulation.SetDeviceMetricsOverride(1400, 950, 1, false),
+		chromedp.Navigate(a.url+"/builds/"+varrow),
+		click(text("button", "turn it")),
+		see(`//canvas`),
+	)
 	inked(t, window)
 	var size []float64
-	do(t, window, chromedp.Evaluate(`(() => { const c = document.querySelector('canvas'); return [c.width, c.height]; })()`, &size))
+	do(
+		t,
+		window,
+		chromedp.Evaluate(`(() => { const c = document.querySelector('canvas'); return [c.width, c.height]; })()`, &size),
+	)
 	require.GreaterOrEqual(t, size[0]*size[1], 960.0*600, "%v", size)
 	// What this machine can do with nothing on the canvas, in the same run.
 	var empty float64
@@ -291,7 +423,13 @@ func TestTheVarrowTurnsSmoothly(t *testing.T) {
 	median := math.Inf(1)
 	for try := 0; try < 3 && 1000/median < 24; try++ { // others may be at work on this machine
 		var marks []float64
-		do(t, window, click(text("button", "let it turn")), chromedp.Sleep(8*time.Second), chromedp.Evaluate(`performance.getEntriesByName('turned').map((m) => m.startTime)`, &marks))
+		do(
+			t,
+			window,
+			click(text("button", "let it turn")),
+			chromedp.Sleep(8*time.Second),
+			chromedp.Evaluate(`performance.getEntriesByName('turned').map((m) => m.startTime)`, &marks),
+		)
 		require.Greater(t, len(marks), 50)
 		var frames []float64
 		for i := 20; i < len(marks); i++ { // the first are those of getting ready
@@ -305,8 +443,25 @@ func TestTheVarrowTurnsSmoothly(t *testing.T) {
 	}
 	var triangles string
 	do(t, window, chromedp.AttributeValue(`//span[@data-triangles]`, "data-triangles", &triangles, nil, chromedp.BySearch))
-	do(t, window, chromedp.Evaluate(`(() => { const c = document.querySelector('canvas'); return [c.clientWidth, c.clientHeight, c.width, c.height]; })()`, &size))
-	t.Logf("%.0f × %.0f points on the page, drawn at %.0f × %.0f, %s triangles: median %.1f ms, %.1f frames a second; an empty canvas %.1f ms", size[0], size[1], size[2], size[3], triangles, median, 1000/median, empty)
+	do(
+		t,
+		window,
+		chromedp.Evaluate(
+			`(() => { const c = document.querySelector('canvas'); return [c.clientWidth, c.clientHeight, c.width, c.height]; })()`,
+			&size,
+		),
+	)
+	t.Logf(
+		"%.0f × %.0f points on the page, drawn at %.0f × %.0f, %s triangles: median %.1f ms, %.1f frames a second; an empty canvas %.1f ms",
+		size[0],
+		size[1],
+		size[2],
+		size[3],
+		triangles,
+		median,
+		1000/median,
+		empty,
+	)
 	if 1000/median < 24 && empty > 30 {
 		t.Skipf("too busy a machine to tell: an empty canvas takes %.1f ms", empty)
 	}

@@ -78,26 +78,52 @@ func TestAZoneIsPickedByMouseKeyAndList(t *testing.T) {
 	w := browser(t)
 	list := `//input[@aria-label="Zone"]`
 	chosen := `String(document.querySelector('[data-picked]')?.dataset.zone)`
-	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), click(`//*[@data-view="left"]//*[@data-zone="turret.left"]`), picked("turret, left"))
+	do(
+		t,
+		w,
+		chromedp.Navigate(a.url+"/builds/"+varrow),
+		click(`//*[@data-view="left"]//*[@data-zone="turret.left"]`),
+		picked("turret, left"),
+	)
 	until(t, w, chosen, "turret.left")
 	// By keys: along the page to the list, a few letters, Enter.
 	do(t, w, chromedp.Evaluate(`document.activeElement.blur()`, nil), chromedp.KeyEvent(kb.Escape))
 	until(t, w, chosen, "undefined")
 	reached := false
 	for range 150 {
-		do(t, w, chromedp.KeyEvent(kb.Tab), chromedp.Evaluate(`document.activeElement?.getAttribute('aria-label') === 'Zone'`, &reached))
+		do(
+			t,
+			w,
+			chromedp.KeyEvent(kb.Tab),
+			chromedp.Evaluate(`document.activeElement?.getAttribute('aria-label') === 'Zone'`, &reached),
+		)
 		if reached {
 			break
 		}
 	}
 	require.True(t, reached, "the list of zones is reached by the Tab key")
-	do(t, w, chromedp.KeyEvent("glacis"), see(text("div[@role='option']", "upper hull, glacis")), chromedp.KeyEvent(kb.ArrowDown), chromedp.KeyEvent(kb.Enter), picked("upper hull, glacis"))
+	do(
+		t,
+		w,
+		chromedp.KeyEvent("glacis"),
+		see(text("div[@role='option']", "upper hull, glacis")),
+		chromedp.KeyEvent(kb.ArrowDown),
+		chromedp.KeyEvent(kb.Enter),
+		picked("upper hull, glacis"),
+	)
 	until(t, w, chosen, "hull.glacis")
 	// From the list.
 	do(t, w, click(list), click(`//div[@role="option"][.="lower hull, nose"]`), picked("lower hull, nose"))
 	until(t, w, chosen, "lower.nose")
 	var raw []string
-	do(t, w, chromedp.Evaluate(`[...document.querySelectorAll('[data-zone]')].map((z) => z.getAttribute('aria-label')).filter((x) => x.includes('.'))`, &raw))
+	do(
+		t,
+		w,
+		chromedp.Evaluate(
+			`[...document.querySelectorAll('[data-zone]')].map((z) => z.getAttribute('aria-label')).filter((x) => x.includes('.'))`,
+			&raw,
+		),
+	)
 	assert.Empty(t, raw, "zones have names, not marks")
 }
 
@@ -110,7 +136,13 @@ func TestTheBenchShowsWhereBeforeAndAfter(t *testing.T) {
 	i := slices.IndexFunc(s.Plan.Steps, func(x struct{ ID, Title, Look string }) bool { return x.Title == "Mud" })
 	require.Positive(t, i)
 	seen := `[...document.querySelectorAll('section[aria-label="Where it is done"] img')].filter((i) => i.complete && i.naturalWidth > 0 && getComputedStyle(i).visibility === 'visible').map((i) => i.dataset.look).filter((x, k, all) => all.indexOf(x) === k).join()`
-	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow+"/bench?step="+s.Plan.Steps[i].ID), see(text("h1", "Mud")), see(text("dd", "lower hull; running gear")))
+	do(
+		t,
+		w,
+		chromedp.Navigate(a.url+"/builds/"+varrow+"/bench?step="+s.Plan.Steps[i].ID),
+		see(text("h1", "Mud")),
+		see(text("dd", "lower hull; running gear")),
+	)
 	until(t, w, seen, s.Plan.Steps[i].Look)
 	do(t, w, click(text("button", "After this step")), see(text("button", "Before this step")))
 	until(t, w, seen, s.Plan.Steps[i-1].Look)
@@ -124,8 +156,15 @@ func TestTheFirstPlateOverASlowNetwork(t *testing.T) {
 	best := time.Hour
 	for range 3 { // others may be at work on this machine
 		w := browser(t)
-		do(t, w, network.Enable(), network.SetCacheDisabled(true), network.EmulateNetworkConditions(false, 20, bytesASecond, bytesASecond),
-			chromedp.Navigate(a.url+"/builds/"+varrow), see(pictured))
+		do(
+			t,
+			w,
+			network.Enable(),
+			network.SetCacheDisabled(true),
+			network.EmulateNetworkConditions(false, 20, bytesASecond, bytesASecond),
+			chromedp.Navigate(a.url+"/builds/"+varrow),
+			see(pictured),
+		)
 		var got []float64
 		do(t, w, chromedp.Evaluate(`new Promise((done) => requestAnimationFrame(() => {
 			const all = [...performance.getEntriesByType('navigation'), ...performance.getEntriesByType('resource')];
@@ -136,7 +175,13 @@ func TestTheFirstPlateOverASlowNetwork(t *testing.T) {
 		}))`, &got, promised))
 		require.InDelta(t, 5, got[3], 0)
 		require.Greater(t, got[2], 100_000.0, "bytes were counted")
-		t.Logf("at %d kB a second: five views there after %.0f ms, %.0f kB until then; seen before %.0f ms", bytesASecond/1000, got[1], got[2]/1000, got[0])
+		t.Logf(
+			"at %d kB a second: five views there after %.0f ms, %.0f kB until then; seen before %.0f ms",
+			bytesASecond/1000,
+			got[1],
+			got[2]/1000,
+			got[0],
+		)
 		best = min(best, time.Duration(got[0])*time.Millisecond)
 	}
 	assert.LessOrEqual(t, best, 3*time.Second)

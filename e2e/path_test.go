@@ -41,18 +41,46 @@ func TestAnotherVersionChangesPartsAndSteps(t *testing.T) {
 	do(t, window, tab("Parts"), see(text("strong", "second aerial")), see(text("strong", "map box")))
 	do(t, window, tab("Steps"), see(planned("Put back: second aerial")))
 	// Paint is on by now: the step that comes too late says so.
-	do(t, window, click(`//nav//button[contains(@aria-label, "Fill openings of the turret bin") or contains(@aria-label, "Drill hole for the second aerial")]`), see(text("p", "is done already, and should have come after it")))
+	do(
+		t,
+		window,
+		click(
+			`//nav//button[contains(@aria-label, "Fill openings of the turret bin") or contains(@aria-label, "Drill hole for the second aerial")]`,
+		),
+		see(text("p", "is done already, and should have come after it")),
+	)
 	// A cell of the table: the late series carries the map box too.
 	cellOf := `button[aria-label="map box on Late series: carried"]`
 	do(t, window, tab("Version"), click(`//button[@aria-label="map box on Late series: not carried"]`))
 	until(t, window, count(cellOf), "1")
 	// Taken from both versions that carried it, it is on none, also after loading anew.
-	do(t, window, click(`//button[@aria-label="map box on Late series: carried"]`), see(`//button[@aria-label="map box on Late series: not carried"]`),
-		click(`//button[@aria-label="map box on Command tank: carried"]`), see(`//button[@aria-label="map box on Command tank: not carried"]`),
-		chromedp.Reload(), tab("Version"), see(`//button[@aria-label="map box on Line tank: not carried"]`), see(`//button[@aria-label="map box on Late series: not carried"]`))
+	do(
+		t,
+		window,
+		click(`//button[@aria-label="map box on Late series: carried"]`),
+		see(`//button[@aria-label="map box on Late series: not carried"]`),
+		click(
+			`//button[@aria-label="map box on Command tank: carried"]`,
+		),
+		see(`//button[@aria-label="map box on Command tank: not carried"]`),
+		chromedp.Reload(),
+		tab("Version"),
+		see(`//button[@aria-label="map box on Line tank: not carried"]`),
+		see(`//button[@aria-label="map box on Late series: not carried"]`),
+	)
 	// A leaflet that cannot be read is told, and what was pasted stays.
-	do(t, window, click(text("summary", "The leaflet")), chromedp.SendKeys(`//textarea[@id=//label[contains(., "Type or paste steps")]/@for]`, "step,words\n1,x", chromedp.BySearch),
-		click(text("button", "Take these steps")), see(text("p[@role='alert']", "is not known. To mend it")))
+	do(
+		t,
+		window,
+		click(text("summary", "The leaflet")),
+		chromedp.SendKeys(
+			`//textarea[@id=//label[contains(., "Type or paste steps")]/@for]`,
+			"step,words\n1,x",
+			chromedp.BySearch,
+		),
+		click(text("button", "Take these steps")),
+		see(text("p[@role='alert']", "is not known. To mend it")),
+	)
 }
 
 // A part is moved to the other side by keys; its reason says whose choice it is.
@@ -60,7 +88,15 @@ func TestPartsAreMovedByKeys(t *testing.T) {
 	a := demo(t)
 	window := browser(t)
 	piece := `[role=button][aria-label^="turret bin: on before paint"]`
-	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Parts"), see(text("strong", "turret bin")), chromedp.Focus(piece, chromedp.ByQuery), chromedp.KeyEvent(kb.ArrowRight))
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/builds/"+varrow),
+		tab("Parts"),
+		see(text("strong", "turret bin")),
+		chromedp.Focus(piece, chromedp.ByQuery),
+		chromedp.KeyEvent(kb.ArrowRight),
+	)
 	until(t, window, count(`[role=button][aria-label^="turret bin: painted apart"]`), "1")
 	do(t, window, see(text("small", "Moved by you")), tab("Steps"), see(planned("Put back: turret bin")))
 }
@@ -77,8 +113,19 @@ func TestPartsAreDragged(t *testing.T) {
 	})
 	middle := func(selector string) (x, y float64) {
 		var at []float64
-		do(t, window, chromedp.WaitVisible(selector, chromedp.ByQuery), chromedp.ScrollIntoView(selector, chromedp.ByQuery),
-			chromedp.Evaluate(fmt.Sprintf(`(() => { const r = document.querySelector(%q).getBoundingClientRect(); return [r.x + r.width / 2, r.y + 20]; })()`, selector), &at))
+		do(
+			t,
+			window,
+			chromedp.WaitVisible(selector, chromedp.ByQuery),
+			chromedp.ScrollIntoView(selector, chromedp.ByQuery),
+			chromedp.Evaluate(
+				fmt.Sprintf(
+					`(() => { const r = document.querySelector(%q).getBoundingClientRect(); return [r.x + r.width / 2, r.y + 20]; })()`,
+					selector,
+				),
+				&at,
+			),
+		)
 		return at[0], at[1]
 	}
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Parts"), input.SetInterceptDrags(true))
@@ -87,14 +134,28 @@ func TestPartsAreDragged(t *testing.T) {
 	mouse := func(kind input.MouseType, x, y float64) chromedp.Action {
 		return input.DispatchMouseEvent(kind, x, y).WithButton(input.Left).WithClickCount(1)
 	}
-	do(t, window, mouse(input.MouseMoved, x, y), mouse(input.MousePressed, x, y), mouse(input.MouseMoved, x+8, y), mouse(input.MouseMoved, x+30, y))
+	do(
+		t,
+		window,
+		mouse(input.MouseMoved, x, y),
+		mouse(input.MousePressed, x, y),
+		mouse(input.MouseMoved, x+8, y),
+		mouse(input.MouseMoved, x+30, y),
+	)
 	var drag *input.DragData
 	select {
 	case drag = <-held:
 	case <-time.After(10 * time.Second):
 		t.Fatal("nothing is dragged")
 	}
-	do(t, window, input.DispatchDragEvent(input.DragEnter, toX, y, drag), input.DispatchDragEvent(input.DragOver, toX, y, drag), input.DispatchDragEvent(input.Drop, toX, y, drag), mouse(input.MouseReleased, toX, y))
+	do(
+		t,
+		window,
+		input.DispatchDragEvent(input.DragEnter, toX, y, drag),
+		input.DispatchDragEvent(input.DragOver, toX, y, drag),
+		input.DispatchDragEvent(input.Drop, toX, y, drag),
+		mouse(input.MouseReleased, toX, y),
+	)
 	until(t, window, count(`[role=button][aria-label^="turret bin: painted apart"]`), "1")
 	do(t, window, see(text("small", "Moved by you")))
 }
@@ -112,7 +173,9 @@ func pick(label, option string) chromedp.Action {
 		})()`, option)
 		for len(at) == 0 || !slices.Equal(at, before) { // opened, and at rest
 			before = at
-			if err := (chromedp.Tasks{chromedp.Sleep(100 * time.Millisecond), chromedp.Evaluate(where, &at)}).Do(ctx); err != nil {
+			if err := (chromedp.Tasks{chromedp.Sleep(100 * time.Millisecond), chromedp.Evaluate(where, &at)}).Do(
+				ctx,
+			); err != nil {
 				return err
 			}
 		}
@@ -125,12 +188,39 @@ func TestPosesAreMadeToAgree(t *testing.T) {
 	a := demo(t)
 	window := browser(t)
 	hint := text("div[@role='note']", "aerial is up, which goes with gun and mantlet shut; that is level, out of its lock")
-	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Parts"), click(`//div[@role="button"][starts-with(@aria-label, "aerial:")]`), see(`//form[@aria-label="The part aerial"]`),
-		chromedp.SendKeys(field("Pose"), "up", chromedp.BySearch), pick("When up, it asks of", "gun and mantlet"), chromedp.SendKeys(field("to be"), "shut", chromedp.BySearch), click(text("button", "Keep it")),
-		see(hint), click(text("button", "Decide the pose of aerial later")), chromedp.WaitNotPresent(hint, chromedp.BySearch),
-		see(`//form[@aria-label="The part aerial"]//input[@id=//label[.="Pose"]/@for][@value=""]`), click(`//header//button[.="Undo"]`), see(hint), click(text("button", "Build gun and mantlet shut")), chromedp.WaitNotPresent(hint, chromedp.BySearch),
-		click(`//div[@role="button"][starts-with(@aria-label, "gun and mantlet:")]`))
-	until(t, window, `document.querySelector('form[aria-label="The part gun and mantlet"] input[value="shut"]') ? 'shut' : ''`, "shut")
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/builds/"+varrow),
+		tab("Parts"),
+		click(`//div[@role="button"][starts-with(@aria-label, "aerial:")]`),
+		see(`//form[@aria-label="The part aerial"]`),
+		chromedp.SendKeys(
+			field("Pose"),
+			"up",
+			chromedp.BySearch,
+		),
+		pick("When up, it asks of", "gun and mantlet"),
+		chromedp.SendKeys(field("to be"), "shut", chromedp.BySearch),
+		click(text("button", "Keep it")),
+		see(hint),
+		click(text("button", "Decide the pose of aerial later")),
+		chromedp.WaitNotPresent(hint, chromedp.BySearch),
+		see(
+			`//form[@aria-label="The part aerial"]//input[@id=//label[.="Pose"]/@for][@value=""]`,
+		),
+		click(`//header//button[.="Undo"]`),
+		see(hint),
+		click(text("button", "Build gun and mantlet shut")),
+		chromedp.WaitNotPresent(hint, chromedp.BySearch),
+		click(`//div[@role="button"][starts-with(@aria-label, "gun and mantlet:")]`),
+	)
+	until(
+		t,
+		window,
+		`document.querySelector('form[aria-label="The part gun and mantlet"] input[value="shut"]') ? 'shut' : ''`,
+		"shut",
+	)
 }
 
 // An order that a rule stops is refused with the rule and ways round it; one of them is
@@ -138,14 +228,46 @@ func TestPosesAreMadeToAgree(t *testing.T) {
 func TestAWrongOrderIsRefusedAndMended(t *testing.T) {
 	a := demo(t)
 	window := browser(t)
-	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Steps"), click(`//nav//button[contains(@aria-label, "Mud")]`), see(text("h3", "Mud: change its place")),
-		retype(field("Do it after"), "Put wheels"), chromedp.KeyEvent(kb.ArrowDown), chromedp.KeyEvent(kb.Enter), see(text("div[@role='alert']", "cannot be handled")),
-		click(text("button", "Leave out: Mud")), see(text("li", "left out: Mud")))
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/builds/"+varrow),
+		tab("Steps"),
+		click(`//nav//button[contains(@aria-label, "Mud")]`),
+		see(text("h3", "Mud: change its place")),
+		retype(
+			field("Do it after"),
+			"Put wheels",
+		),
+		chromedp.KeyEvent(kb.ArrowDown),
+		chromedp.KeyEvent(kb.Enter),
+		see(text("div[@role='alert']", "cannot be handled")),
+		click(text("button", "Leave out: Mud")),
+		see(text("li", "left out: Mud")),
+	)
 	// A step of one's own, of a kind of the library.
-	do(t, window, click(text("summary", "Add a step of your own")), chromedp.SendKeys(field("What is done"), "Soot at the pipe", chromedp.BySearch), click(text("button", "Add it after")), see(text("div[@role='alert']", "say how many minutes it takes")))
+	do(
+		t,
+		window,
+		click(text("summary", "Add a step of your own")),
+		chromedp.SendKeys(field("What is done"), "Soot at the pipe", chromedp.BySearch),
+		click(text("button", "Add it after")),
+		see(text("div[@role='alert']", "say how many minutes it takes")),
+	)
 	// With its kind it takes what the library says of its area; nothing typed was lost.
-	do(t, window, pick("Of the kind", "Soot at the exhaust"), click(text("button", "Add it after")), see(text("li", "yours: Soot at the pipe")),
-		click(`//nav//button[contains(@aria-label, "Soot at the pipe")]`), see(text("h2", "Soot at the pipe")), opened, see(text("section", "8 min")))
+	do(
+		t,
+		window,
+		pick("Of the kind", "Soot at the exhaust"),
+		click(text("button", "Add it after")),
+		see(text("li", "yours: Soot at the pipe")),
+		click(
+			`//nav//button[contains(@aria-label, "Soot at the pipe")]`,
+		),
+		see(text("h2", "Soot at the pipe")),
+		opened,
+		see(text("section", "8 min")),
+	)
 }
 
 // A layer of another kind, with its depth and worked wet into the one below: its step is
@@ -153,9 +275,23 @@ func TestAWrongOrderIsRefusedAndMended(t *testing.T) {
 func TestALayerOfSplashesIsPlanned(t *testing.T) {
 	a := demo(t)
 	window := browser(t)
-	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Layers"), click(text("button", "Add a layer on top")), pick("What it is", "Splashes"), pick("Product", "mud paste (binder, pigment, grit)"),
-		retype(field("Deep, mm on the model"), "0.5"), pick("Worked wet into", "Mud"), click(text("button", "Add this layer")),
-		see(`//ol//button[contains(., "Splashes")]`), see(`//nav//button[contains(@aria-label, "Splashes")]`))
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/builds/"+varrow),
+		tab("Layers"),
+		click(text("button", "Add a layer on top")),
+		pick("What it is", "Splashes"),
+		pick("Product", "mud paste (binder, pigment, grit)"),
+		retype(
+			field("Deep, mm on the model"),
+			"0.5",
+		),
+		pick("Worked wet into", "Mud"),
+		click(text("button", "Add this layer")),
+		see(`//ol//button[contains(., "Splashes")]`),
+		see(`//nav//button[contains(@aria-label, "Splashes")]`),
+	)
 	var s struct {
 		Build struct {
 			Layers []struct {
@@ -187,9 +323,22 @@ func TestTimersOfOtherBuildsRunAtThisBench(t *testing.T) {
 	require.NotEmpty(t, s.Timers)
 	other := s.Timers[0]
 	require.Equal(t, varrow, other.Build)
-	do(t, window, chromedp.Navigate(a.url+"/builds/01997a00-0000-7000-8000-0000c1de0063/bench"), see(text("section[@aria-label='Timers']", other.Name)))
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/builds/01997a00-0000-7000-8000-0000c1de0063/bench"),
+		see(text("section[@aria-label='Timers']", other.Name)),
+	)
 	ends := time.Until(s.Timers[0].At) + 5*time.Second
-	do(t, window, chromedp.Evaluate(fmt.Sprintf(`(() => { const real = Date.now; Date.now = () => real() + %d; return true; })()`, ends.Milliseconds()), nil), see(text("p[@role='alert']", s.Timers[0].Title)))
+	do(
+		t,
+		window,
+		chromedp.Evaluate(
+			fmt.Sprintf(`(() => { const real = Date.now; Date.now = () => real() + %d; return true; })()`, ends.Milliseconds()),
+			nil,
+		),
+		see(text("p[@role='alert']", s.Timers[0].Title)),
+	)
 }
 
 // An evening at the bench: a step is begun, the page loaded anew in the middle, what was
@@ -199,19 +348,58 @@ func TestAnEveningAtTheBenchWithTimers(t *testing.T) {
 	window := browser(t)
 	timers := count(`section[aria-label="Timers"] p`)
 	act := `//main//button[@data-now or contains(., "Start")]`
-	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow+"/bench?step=chips%3A01997a00-0000-7000-8000-0000c1de0008%3A1"), see(text("h1", "Chips")), see(act),
-		press("g"), see(text("aside", "Jars")), press("g"), press("1"), chromedp.KeyEvent(kb.Enter), see(text("button", "Done")),
-		chromedp.Reload(), see(text("button", "Done")))
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/builds/"+varrow+"/bench?step=chips%3A01997a00-0000-7000-8000-0000c1de0008%3A1"),
+		see(text("h1", "Chips")),
+		see(act),
+		press(
+			"g",
+		),
+		see(text("aside", "Jars")),
+		press("g"),
+		press("1"),
+		chromedp.KeyEvent(kb.Enter),
+		see(text("button", "Done")),
+		chromedp.Reload(),
+		see(text("button", "Done")),
+	)
 	until(t, window, `String(document.querySelector('ul[aria-label="To check before going on"] input').checked)`, "true")
 	// A value is read and kept with the step.
-	do(t, window, press("n"), see(text("h2", "Note something")), chromedp.SendKeys(field("A value"), "brush", chromedp.BySearch), chromedp.SendKeys(`//input[@placeholder="1.4 bar"]`, "size 0", chromedp.BySearch),
-		click(`//aside//button[.="Keep"]`), see(text("strong", "size 0")), click(text("button", "close")), click(text("button", "Done")))
+	do(
+		t,
+		window,
+		press("n"),
+		see(text("h2", "Note something")),
+		chromedp.SendKeys(field("A value"), "brush", chromedp.BySearch),
+		chromedp.SendKeys(`//input[@placeholder="1.4 bar"]`, "size 0", chromedp.BySearch),
+		click(
+			`//aside//button[.="Keep"]`,
+		),
+		see(text("strong", "size 0")),
+		click(text("button", "close")),
+		click(text("button", "Done")),
+	)
 	var before, after string
 	until(t, window, `String(document.querySelectorAll('section[aria-label="Timers"] p').length >= 2)`, "true")
-	do(t, window, see(text("section[@aria-label='Timers']", "dry to the touch")), chromedp.Evaluate(timers, &before), chromedp.Reload(), see(text("section[@aria-label='Timers']", "dry to the touch")), chromedp.Evaluate(timers, &after))
+	do(
+		t,
+		window,
+		see(text("section[@aria-label='Timers']", "dry to the touch")),
+		chromedp.Evaluate(timers, &before),
+		chromedp.Reload(),
+		see(text("section[@aria-label='Timers']", "dry to the touch")),
+		chromedp.Evaluate(timers, &after),
+	)
 	assert.Equal(t, before, after, "timers survive a reload")
 	// Sixteen minutes later the touch is over: it is told.
-	do(t, window, chromedp.Evaluate(`(() => { const real = Date.now; Date.now = () => real() + 16 * 60000; return true; })()`, nil), see(text("p[@role='alert']", "Chips: dry to the touch")))
+	do(
+		t,
+		window,
+		chromedp.Evaluate(`(() => { const real = Date.now; Date.now = () => real() + 16 * 60000; return true; })()`, nil),
+		see(text("p[@role='alert']", "Chips: dry to the touch")),
+	)
 	var diary struct {
 		Days []struct {
 			Lines []struct {
@@ -247,7 +435,14 @@ func TestAClosingWindowIsToldBefore(t *testing.T) {
 	// The last section was not washed yet after all, nor taken back; now it is washed.
 	wash, back := "wash:01997a00-0000-7000-8000-0000c1de0007:3", "takeback:01997a00-0000-7000-8000-0000c1de0007:3"
 	for _, x := range [][2]string{{"undone", back}, {"undone", wash}, {"done", wash}} {
-		require.Equal(t, http.StatusOK, a.post("/api/builds/"+varrow+"/log", fmt.Sprintf(`{"key":%q,"kind":%q,"task":%q,"title":"Pin wash, section 3"}`, uuid.NewString(), x[0], x[1])))
+		require.Equal(
+			t,
+			http.StatusOK,
+			a.post(
+				"/api/builds/"+varrow+"/log",
+				fmt.Sprintf(`{"key":%q,"kind":%q,"task":%q,"title":"Pin wash, section 3"}`, uuid.NewString(), x[0], x[1]),
+			),
+		)
 	}
 	var s state
 	a.get(t, "/api/builds/"+varrow, &s)
@@ -273,9 +468,21 @@ func TestAClosingWindowIsToldBefore(t *testing.T) {
 	ahead := int(time.Until(closes).Minutes()) - 4
 	shift := `(() => { const real = Date.now; Date.now = () => real() + %d * 60000; return true; })()`
 	soon := text("p[@role='alert']", "3 minutes until its window closes")
-	do(t, window, chromedp.Evaluate(fmt.Sprintf(shift, ahead), nil), chromedp.Sleep(1500*time.Millisecond), chromedp.WaitNotPresent(soon, chromedp.BySearch),
-		chromedp.Evaluate(fmt.Sprintf(shift, 2), nil), see(soon))
-	until(t, window, `String(window.told.includes('a tone') && window.told.some((x) => x.includes('3 minutes until its window closes')))`, "true")
+	do(
+		t,
+		window,
+		chromedp.Evaluate(fmt.Sprintf(shift, ahead), nil),
+		chromedp.Sleep(1500*time.Millisecond),
+		chromedp.WaitNotPresent(soon, chromedp.BySearch),
+		chromedp.Evaluate(fmt.Sprintf(shift, 2), nil),
+		see(soon),
+	)
+	until(
+		t,
+		window,
+		`String(window.told.includes('a tone') && window.told.some((x) => x.includes('3 minutes until its window closes')))`,
+		"true",
+	)
 }
 
 // The workshop as it is: a night off, a booth that is open when nobody is there, another
@@ -288,8 +495,21 @@ func TestNightsOffBoothHoursAndAirbrushes(t *testing.T) {
 	require.NotEmpty(t, before.Sessions)
 	night := before.Sessions[0].From.Format(time.DateOnly)
 	keep := click(text("button", "Keep these hours"))
-	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Hours"), click(text("summary", "Days that differ")),
-		chromedp.SendKeys(`//input[@aria-label="Date that differs"]`, night, chromedp.BySearch), click(`//details[@open]//button[.="Put it in"]`), see(text("p", night+": no work")), keep)
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/builds/"+varrow),
+		tab("Hours"),
+		click(text("summary", "Days that differ")),
+		chromedp.SendKeys(
+			`//input[@aria-label="Date that differs"]`,
+			night,
+			chromedp.BySearch,
+		),
+		click(`//details[@open]//button[.="Put it in"]`),
+		see(text("p", night+": no work")),
+		keep,
+	)
 	require.Eventually(t, func() bool {
 		a.get(t, "/api/evenings", &after)
 		return len(after.Sessions) > 0 && after.Sessions[0].From.Format(time.DateOnly) > night
@@ -299,19 +519,55 @@ func TestNightsOffBoothHoursAndAirbrushes(t *testing.T) {
 	from, to := `(//label[.="daily from"])[1]/following::input[1]`, `(//label[.="to"])[1]/following::input[1]`
 	do(t, window, click(text("summary", "Places")), retype(from, "05:00"), retype(to, "06:00"), keep, see(trouble),
 		retype(from, "08:00"), retype(to, "23:30"), keep, chromedp.WaitNotPresent(trouble, chromedp.BySearch))
-	do(t, window, click(text("summary", "Airbrushes (3)")), click(text("button", "Add an airbrush")), see(text("summary", "Airbrushes (4)")), keep,
-		chromedp.Reload(), tab("Hours"), see(text("summary", "Airbrushes (4)")), see(text("summary", "Days that differ (1)")))
+	do(
+		t,
+		window,
+		click(text("summary", "Airbrushes (3)")),
+		click(text("button", "Add an airbrush")),
+		see(text("summary", "Airbrushes (4)")),
+		keep,
+		chromedp.Reload(),
+		tab("Hours"),
+		see(text("summary", "Airbrushes (4)")),
+		see(text("summary", "Days that differ (1)")),
+	)
 }
 
 // A mishap is reported: its repair stands in the plan, and the plan is shifted in words.
 func TestAMishapIsRepairedAndThePlanShifts(t *testing.T) {
 	a := demo(t)
 	window := browser(t)
-	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow+"/bench"), see(text("h1", "")), press("m"), see(text("h2", "What went wrong?")),
-		chromedp.SetValue(`//select[@aria-label="At which step"]`, "colour:01997a00-0000-7000-8000-0000c1de0003:1", chromedp.BySearch),
-		click(text("button", "cement or super-glue mark")), see(text("p", "sand back, re-prime the spot")), click(`//aside//button[.="upper hull"]`), click(text("button", "Repair it")),
-		see(text("li", "new: Let the mark harden, sand it back")), see(text("section[@aria-label='What changed in the plan']", "and ")))
-	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Steps"), see(planned("Respray the spot from the kept mix")), see(planned("Decals, again on the mended spot")))
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/builds/"+varrow+"/bench"),
+		see(text("h1", "")),
+		press("m"),
+		see(text("h2", "What went wrong?")),
+		chromedp.SetValue(
+			`//select[@aria-label="At which step"]`,
+			"colour:01997a00-0000-7000-8000-0000c1de0003:1",
+			chromedp.BySearch,
+		),
+		click(
+			text("button", "cement or super-glue mark"),
+		),
+		see(text("p", "sand back, re-prime the spot")),
+		click(`//aside//button[.="upper hull"]`),
+		click(text("button", "Repair it")),
+		see(
+			text("li", "new: Let the mark harden, sand it back"),
+		),
+		see(text("section[@aria-label='What changed in the plan']", "and ")),
+	)
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/builds/"+varrow),
+		tab("Steps"),
+		see(planned("Respray the spot from the kept mix")),
+		see(planned("Decals, again on the mended spot")),
+	)
 	var state struct {
 		Plan struct {
 			Steps []struct {
@@ -337,8 +593,16 @@ func TestAMishapIsRepairedAndThePlanShifts(t *testing.T) {
 func TestTheDiaryIsOpened(t *testing.T) {
 	a := demo(t)
 	window := browser(t)
-	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), click(`//header//a[.="Diary"]`), see(text("h1", "Varrow II medium tank, 1:35: diary")), see(text("p", "nearly neat at 1.4 bar")), see(text("p", "3 coats left, 2 right")),
-		see(`//main//*[name()="svg"][contains(@aria-label, "planned")]`))
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/builds/"+varrow),
+		click(`//header//a[.="Diary"]`),
+		see(text("h1", "Varrow II medium tank, 1:35: diary")),
+		see(text("p", "nearly neat at 1.4 bar")),
+		see(text("p", "3 coats left, 2 right")),
+		see(`//main//*[name()="svg"][contains(@aria-label, "planned")]`),
+	)
 	for name, head := range map[string]string{"diary.pdf": "%PDF", "cards.pdf?paper=Letter": "%PDF", "plan.ics": "BEGIN:VCALENDAR", "plan.csv": "id,stage,title"} {
 		r, err := http.Get(a.url + "/api/builds/" + varrow + "/sheets/" + name)
 		require.NoError(t, err)
@@ -354,13 +618,41 @@ func TestTheDiaryIsOpened(t *testing.T) {
 func TestWhatIfBesideNow(t *testing.T) {
 	a := demo(t)
 	window := browser(t)
-	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Evenings"), see(`//*[name()="svg"][contains(@aria-label, "Drying tails")]`), tab("What if"), click(text("button", "Try it")), see(text("p", "Then")), see(text("p", "ends ")))
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/builds/"+varrow),
+		tab("Evenings"),
+		see(`//*[name()="svg"][contains(@aria-label, "Drying tails")]`),
+		tab("What if"),
+		click(text("button", "Try it")),
+		see(text("p", "Then")),
+		see(text("p", "ends ")),
+	)
 	// Taken with a click, it is in the hours that all builds share.
-	do(t, window, click(`//button[.="Take it"]`), chromedp.WaitNotPresent(`//button[.="Take it"]`, chromedp.BySearch), tab("Hours"))
+	do(
+		t,
+		window,
+		click(`//button[.="Take it"]`),
+		chromedp.WaitNotPresent(`//button[.="Take it"]`, chromedp.BySearch),
+		tab("Hours"),
+	)
 	until(t, window, `document.querySelector('input[aria-label="Sunday again, 2 from"]').value`, "14:00")
 	// A day off, and where the booth may be used: kept for all builds.
-	do(t, window, click(text("summary", "Days that differ")), chromedp.SendKeys(cell("Date that differs"), "2026-12-24", chromedp.BySearch), click(`//details[contains(., "Days that differ")]//button[.="Put it in"]`), see(text("p", "2026-12-24: no work")),
-		click(text("summary", "The air by day")), click(text("button", "take the simulated weather")), click(text("button", "Keep these hours")), see(text("summary", "60 outside")))
+	do(
+		t,
+		window,
+		click(text("summary", "Days that differ")),
+		chromedp.SendKeys(cell("Date that differs"), "2026-12-24", chromedp.BySearch),
+		click(`//details[contains(., "Days that differ")]//button[.="Put it in"]`),
+		see(text("p", "2026-12-24: no work")),
+		click(
+			text("summary", "The air by day"),
+		),
+		click(text("button", "take the simulated weather")),
+		click(text("button", "Keep these hours")),
+		see(text("summary", "60 outside")),
+	)
 	var home struct {
 		Workshop struct {
 			Calendar struct {
@@ -369,7 +661,12 @@ func TestWhatIfBesideNow(t *testing.T) {
 			}
 		}
 	}
-	require.Eventually(t, func() bool { a.get(t, "/api/workshop", &home); return len(home.Workshop.Calendar.Exceptions) == 1 }, 30*time.Second, 200*time.Millisecond)
+	require.Eventually(
+		t,
+		func() bool { a.get(t, "/api/workshop", &home); return len(home.Workshop.Calendar.Exceptions) == 1 },
+		30*time.Second,
+		200*time.Millisecond,
+	)
 	assert.Len(t, home.Workshop.Calendar.Weather, 60)
 }
 
@@ -388,7 +685,15 @@ func TestTonightOverAllBuilds(t *testing.T) {
 	require.NotEmpty(t, evenings.Tonight.Tools)
 	first := evenings.Tonight.Lines[0]
 	require.NotEmpty(t, first.Sense)
-	do(t, window, chromedp.Navigate(a.url+"/"), see(text("section[@aria-label='Tonight']//li", first.Sense)), see(text("section[@aria-label='Tonight']", evenings.Tonight.Tools[0])), click(`//section[@aria-label="Tonight"]//a[.="`+first.Title+`"]`), see(text("h1", first.Title)))
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/"),
+		see(text("section[@aria-label='Tonight']//li", first.Sense)),
+		see(text("section[@aria-label='Tonight']", evenings.Tonight.Tools[0])),
+		click(`//section[@aria-label="Tonight"]//a[.="`+first.Title+`"]`),
+		see(text("h1", first.Title)),
+	)
 	var at string
 	do(t, window, chromedp.Location(&at))
 	assert.Contains(t, at, first.Build)
@@ -398,13 +703,29 @@ func TestTonightOverAllBuilds(t *testing.T) {
 func TestABuildIsWorkedOnFirst(t *testing.T) {
 	a := demo(t)
 	window := browser(t)
-	do(t, window, chromedp.Navigate(a.url+"/"), click(`//button[@aria-label="More for Drumble recovery tractor"]`), click(text("button[@role='menuitem']", "Work on it first")))
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/"),
+		click(`//button[@aria-label="More for Drumble recovery tractor"]`),
+		click(text("button[@role='menuitem']", "Work on it first")),
+	)
 	first := `document.querySelector('main article h2')?.textContent.includes('Drumble') ? 'first' : ''`
 	until(t, window, first, "first")
 	do(t, window, chromedp.Reload())
 	until(t, window, first, "first")
-	do(t, window, click(`//button[@aria-label="More for Drumble recovery tractor"]`), click(text("button[@role='menuitem']", "Let it wait for the others")))
-	until(t, window, `[...document.querySelectorAll('main article h2')].at(-1)?.textContent.includes('Drumble') ? 'last' : ''`, "last")
+	do(
+		t,
+		window,
+		click(`//button[@aria-label="More for Drumble recovery tractor"]`),
+		click(text("button[@role='menuitem']", "Let it wait for the others")),
+	)
+	until(
+		t,
+		window,
+		`[...document.querySelectorAll('main article h2')].at(-1)?.textContent.includes('Drumble') ? 'last' : ''`,
+		"last",
+	)
 }
 
 // A kit typed in: a decal, and a rope that runs over it, which therefore stays off until
@@ -413,10 +734,43 @@ func TestADecalAndWhatRunsOverIt(t *testing.T) {
 	a := demo(t)
 	window := browser(t)
 	do(t, window, chromedp.Navigate(a.url+"/builds/01997a00-0000-7000-8000-0000c1de0063"), tab("Version"))
-	do(t, window, see(text("button", "Add the version")), chromedp.SendKeys(field("Version"), "Harbour tug", chromedp.BySearch), click(text("button", "Add the version")), see(text("button[@role='radio']", "Harbour tug")),
-		chromedp.SendKeys(field("Hole, opening, mark or decal"), "harbour number", chromedp.BySearch), pick("It is", "decal"), click(text("button", "Add the line")), see(`//button[@aria-label="harbour number on Harbour tug: carried"]`))
-	do(t, window, tab("Parts"), click(text("summary", "Add a part")), chromedp.SendKeys(`//form[@aria-label="A new part"]`+field("Part"), "tow rope", chromedp.BySearch))
-	do(t, window, pick("A decal beneath it", "harbour number"), click(text("button", "Add the part")), see(`//div[@role="button"][starts-with(@aria-label, "tow rope: painted apart. harbour number")]`))
+	do(
+		t,
+		window,
+		see(text("button", "Add the version")),
+		chromedp.SendKeys(field("Version"), "Harbour tug", chromedp.BySearch),
+		click(text("button", "Add the version")),
+		see(text("button[@role='radio']", "Harbour tug")),
+		chromedp.SendKeys(
+			field("Hole, opening, mark or decal"),
+			"harbour number",
+			chromedp.BySearch,
+		),
+		pick("It is", "decal"),
+		click(text("button", "Add the line")),
+		see(`//button[@aria-label="harbour number on Harbour tug: carried"]`),
+	)
+	do(
+		t,
+		window,
+		tab("Parts"),
+		click(text("summary", "Add a part")),
+		chromedp.SendKeys(`//form[@aria-label="A new part"]`+field("Part"), "tow rope", chromedp.BySearch),
+	)
+	do(
+		t,
+		window,
+		pick("A decal beneath it", "harbour number"),
+		click(text("button", "Add the part")),
+		see(`//div[@role="button"][starts-with(@aria-label, "tow rope: painted apart. harbour number")]`),
+	)
 	do(t, window, tab("Steps"), see(planned("Put back: tow rope")))
-	do(t, window, tab("Version"), click(`//button[@aria-label="Take out harbour number"]`), see(text("p[@role='alert']", "tow rope")), see(`//button[@aria-label="harbour number on Harbour tug: carried"]`))
+	do(
+		t,
+		window,
+		tab("Version"),
+		click(`//button[@aria-label="Take out harbour number"]`),
+		see(text("p[@role='alert']", "tow rope")),
+		see(`//button[@aria-label="harbour number on Harbour tug: carried"]`),
+	)
 }

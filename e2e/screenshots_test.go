@@ -20,7 +20,11 @@ func TestScreenshots(t *testing.T) {
 	a := startApp(t, dataDir(t))
 	window := browser(t)
 	into := os.Getenv("CINDERPATH_SHOTS")
-	drawn := chromedp.Poll(`[...document.images].every((i) => i.complete && (i.naturalWidth > 0 || !i.offsetParent))`, nil, chromedp.WithPollingTimeout(time.Minute))
+	drawn := chromedp.Poll(
+		`[...document.images].every((i) => i.complete && (i.naturalWidth > 0 || !i.offsetParent))`,
+		nil,
+		chromedp.WithPollingTimeout(time.Minute),
+	)
 	shot := func(name string) {
 		var png []byte
 		do(t, window, drawn)
@@ -34,7 +38,13 @@ func TestScreenshots(t *testing.T) {
 	shot("home")
 	do(t, window, click(text("h2/a", "Varrow")), see(text("h2", "Chips")), see(pictured))
 	shot("plate")
-	do(t, window, tab("Sizes"), see(text("span", "track links a side")), chromedp.Focus(cell("Barrel length, in the kit"), chromedp.BySearch))
+	do(
+		t,
+		window,
+		tab("Sizes"),
+		see(text("span", "track links a side")),
+		chromedp.Focus(cell("Barrel length, in the kit"), chromedp.BySearch),
+	)
 	shot("sizes")
 	do(t, window, tab("Kit check"), see(text("strong", "The kit is 1:34.6")))
 	shot("kit-check")
@@ -62,15 +72,29 @@ func TestScreenshots(t *testing.T) {
 	do(t, window, click(text("button", "five views")))
 	maskPage(t, a, into)
 	// A finding, made as a user would make it: decals moved before the gloss coat.
-	do(t, window, tab("Layers"), click(`//ol//button[contains(., "Gloss coat")]`), click(`//li[contains(., "Gloss coat")]//button[.="Later"]`), found,
-		see(text("h3", "silver")), chromedp.ScrollIntoView(text("h3", "silver"), chromedp.BySearch))
+	do(
+		t,
+		window,
+		tab("Layers"),
+		click(`//ol//button[contains(., "Gloss coat")]`),
+		click(`//li[contains(., "Gloss coat")]//button[.="Later"]`),
+		found,
+		see(text("h3", "silver")),
+		chromedp.ScrollIntoView(text("h3", "silver"), chromedp.BySearch),
+	)
 	shot("finding")
 	do(t, window, click(`//header//button[.="Undo"]`), chromedp.WaitNotPresent(text("h3", "silver"), chromedp.BySearch))
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow+"/bench"), see(text("h1", "Chips")))
 	shot("bench")
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow+"/diary"), see(text("h2", "Learned")))
 	shot("diary")
-	do(t, window, chromedp.Navigate(a.url+"/builds/01997a00-0000-7000-8000-0000c1de0063"), tab("Own parts"), see(text("dt", "Thinnest wall")))
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/builds/01997a00-0000-7000-8000-0000c1de0063"),
+		tab("Own parts"),
+		see(text("dt", "Thinnest wall")),
+	)
 	shot("own-parts")
 }
 
@@ -89,5 +113,8 @@ func maskPage(t testing.TB, a *app, into string) {
 	}
 	file := filepath.Join(t.TempDir(), "masks.pdf")
 	require.NoError(t, os.WriteFile(file, data, 0o600))
-	require.NoError(t, exec.Command(turner, "-png", "-r", "100", "-singlefile", file, filepath.Join(into, "mask-sheet")).Run())
+	require.NoError(
+		t,
+		exec.Command(turner, "-png", "-r", "100", "-singlefile", file, filepath.Join(into, "mask-sheet")).Run(),
+	)
 }

@@ -42,29 +42,66 @@ func TestFromLengthToBench(t *testing.T) {
 
 	// Strong solvent brushed over the oil of the rust streaks.
 	var steps, stepsMended []*cdp.Node
-	do(t, w, tab("Layers"), click(text("button", "Add a layer on top")),
+	do(
+		t,
+		w,
+		tab("Layers"),
+		click(text("button", "Add a layer on top")),
 		retype(field("Name"), "Hot dust"),
-		retype(field("Product"), "lacquer"), click(`//div[@role="option"][normalize-space(.)="lacquer"]`),
-		click(field("Where")), chromedp.KeyEvent("turret"), click(`//div[@role="option"][normalize-space(.)="turret"]`), chromedp.KeyEvent(kb.Escape),
-		click(text("button", "Add this layer")), found,
-		see(text("h3", "Hot dust destroys rust streaks")), see(text("p", "Strong solvent brushed dissolves rust streaks, cured or not.")),
-		chromedp.Nodes(`nav [data-index]`, &steps, chromedp.ByQueryAll))
+		retype(field("Product"), "lacquer"),
+		click(`//div[@role="option"][normalize-space(.)="lacquer"]`),
+		click(
+			field("Where"),
+		),
+		chromedp.KeyEvent("turret"),
+		click(`//div[@role="option"][normalize-space(.)="turret"]`),
+		chromedp.KeyEvent(kb.Escape),
+		click(text("button", "Add this layer")),
+		found,
+		see(
+			text("h3", "Hot dust destroys rust streaks"),
+		),
+		see(text("p", "Strong solvent brushed dissolves rust streaks, cured or not.")),
+		chromedp.Nodes(`nav [data-index]`, &steps, chromedp.ByQueryAll),
+	)
 
 	// Its first mend: a barrier, which waits for the oil to cure.
-	do(t, w, click(`//article[contains(@aria-label, "Hot dust destroys rust streaks")]//button[contains(., "Put a barrier between")]`),
+	do(
+		t,
+		w,
+		click(
+			`//article[contains(@aria-label, "Hot dust destroys rust streaks")]//button[contains(., "Put a barrier between")]`,
+		),
 		chromedp.WaitNotPresent(text("h3", "Hot dust destroys rust streaks"), chromedp.BySearch),
 		chromedp.Nodes(`nav [data-index]`, &stepsMended, chromedp.ByQueryAll),
-		click(`//nav//button[@title="Clear coat, lacquer"]`), opened,
-		see(`//li[contains(., "2 days") and contains(., "after Rust streaks (cured")]`))
+		click(`//nav//button[@title="Clear coat, lacquer"]`),
+		opened,
+		see(`//li[contains(., "2 days") and contains(., "after Rust streaks (cured")]`),
+	)
 	assert.Len(t, stepsMended, len(steps)+1)
 
 	// At the bench: start and finish what is next.
-	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow+"/bench?step=chips%3A01997a00-0000-7000-8000-0000c1de0008%3A1"), see(text("h1", "Chips")), click(`//main//button[contains(., "Start")]`), see(text("p", "Under way")),
-		click(`//main//button[.="Done"]`), see(text("span", "Chips: done.")))
+	do(
+		t,
+		w,
+		chromedp.Navigate(a.url+"/builds/"+varrow+"/bench?step=chips%3A01997a00-0000-7000-8000-0000c1de0008%3A1"),
+		see(text("h1", "Chips")),
+		click(`//main//button[contains(., "Start")]`),
+		see(text("p", "Under way")),
+		click(`//main//button[.="Done"]`),
+		see(text("span", "Chips: done.")),
+	)
 
 	// Everything is there after a reload.
-	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), see(`//nav//button[contains(@aria-label, "Chips, ")][contains(@aria-label, "dr") or contains(@aria-label, "done")]`),
-		see(`//nav//button[@title="Clear coat, lacquer"]`), tab("Sizes"), see(text("span", "203.2 mm")))
+	do(
+		t,
+		w,
+		chromedp.Navigate(a.url+"/builds/"+varrow),
+		see(`//nav//button[contains(@aria-label, "Chips, ")][contains(@aria-label, "dr") or contains(@aria-label, "done")]`),
+		see(`//nav//button[@title="Clear coat, lacquer"]`),
+		tab("Sizes"),
+		see(text("span", "203.2 mm")),
+	)
 }
 
 // Two windows on one build: the stale one is told and keeps its typing.
@@ -73,7 +110,14 @@ func TestTwoWindows(t *testing.T) {
 	first := browser(t)
 	do(t, first, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Sizes"), see(cell("Width, real")))
 	second := another(t, first)
-	do(t, second, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Sizes"), retype(cell("Width, real"), "3.2 m"+kb.Enter), see(text("span", "91.4 mm")))
+	do(
+		t,
+		second,
+		chromedp.Navigate(a.url+"/builds/"+varrow),
+		tab("Sizes"),
+		retype(cell("Width, real"), "3.2 m"+kb.Enter),
+		see(text("span", "91.4 mm")),
+	)
 
 	var kept, width string
 	do(t, first, retype(cell("Hull length, real"), "6.6 m"+kb.Enter), see(text("p", "Changed in another window")),
@@ -88,29 +132,84 @@ func TestTwoWindows(t *testing.T) {
 func TestNewBuild(t *testing.T) {
 	a := demo(t)
 	w := browser(t)
-	do(t, w, chromedp.Navigate(a.url), click(text("button", "New build")),
-		retype(field("Name"), "Tussock carrier"), retype(field("Real hull length"), "5,250"), retype(field("Real width"), "8 ft 6 in"), retype(field("Real height"), "2.3 m"),
-		click(text("button", "Start the build")), see(text("p", "5250 or 5.250")),
-		retype(field("Real hull length"), "5.25 m"), click(text("button", "Start the build")),
-		see(text("h1", "Tussock carrier")), tab("Sizes"), see(text("span", "150.0 mm")))
-	do(t, w, chromedp.KeyEvent("h"), click(`//button[@aria-label="More for Tussock carrier"]`), click(text("button", "Duplicate")), see(text("h2", "Tussock carrier, copy")),
-		click(`//button[@aria-label="More for Tussock carrier, copy"]`), click(text("button", "Rename")), retype(field("Name of the build"), "Tussock two"+kb.Enter), see(text("h2", "Tussock two")),
-		click(`//button[@aria-label="More for Tussock two"]`), click(text("button", "Remove")),
-		chromedp.WaitNotPresent(text("h2", "Tussock two"), chromedp.BySearch), click(text("button", "Bring it back")), see(text("h2", "Tussock two")))
+	do(
+		t,
+		w,
+		chromedp.Navigate(a.url),
+		click(text("button", "New build")),
+		retype(
+			field("Name"),
+			"Tussock carrier",
+		),
+		retype(field("Real hull length"), "5,250"),
+		retype(field("Real width"), "8 ft 6 in"),
+		retype(field("Real height"), "2.3 m"),
+		click(text("button", "Start the build")),
+		see(text("p", "5250 or 5.250")),
+		retype(field("Real hull length"), "5.25 m"),
+		click(text("button", "Start the build")),
+		see(text("h1", "Tussock carrier")),
+		tab("Sizes"),
+		see(text("span", "150.0 mm")),
+	)
+	do(
+		t,
+		w,
+		chromedp.KeyEvent("h"),
+		click(`//button[@aria-label="More for Tussock carrier"]`),
+		click(text("button", "Duplicate")),
+		see(text("h2", "Tussock carrier, copy")),
+		click(
+			`//button[@aria-label="More for Tussock carrier, copy"]`,
+		),
+		click(text("button", "Rename")),
+		retype(field("Name of the build"), "Tussock two"+kb.Enter),
+		see(text("h2", "Tussock two")),
+		click(`//button[@aria-label="More for Tussock two"]`),
+		click(text("button", "Remove")),
+		chromedp.WaitNotPresent(
+			text("h2", "Tussock two"),
+			chromedp.BySearch,
+		),
+		click(text("button", "Bring it back")),
+		see(text("h2", "Tussock two")),
+	)
 }
 
 // The rule, the picked zone, a number asked why, and undo; by keyboard where it can be.
 func TestRuleWhyAndUndo(t *testing.T) {
 	a := demo(t)
 	w := browser(t)
-	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), see(text("h2", "Chips")),
-		chromedp.KeyEvent(kb.ArrowRight), see(text("h2", "Undo coat")), chromedp.KeyEvent("n"), see(text("h2", "Chips")), press("/"), chromedp.KeyEvent("28mm"+kb.Enter),
-		see(text("output", "0.80 mm")), see(text("output", "drill")),
-		tab("Sizes"), click(`//button[@aria-label="Hull length on the model: why this number?"]`), see(text("code", "model = real / N")), chromedp.KeyEvent(kb.Escape),
-		chromedp.Click(`[data-view="rear"] [data-zone="turret.bin"]`, chromedp.ByQuery), picked("turret, bin"),
-		retype(cell("Height, real"), "2.6 m"+kb.Enter), see(text("span", "74.3 mm")),
-		click(`//header//button[.="Undo"]`), see(text("span", "72.0 mm")),
-		retype(cell("Height, real"), "10 km"+kb.Enter), see(text("p", "longer than one kilometre")))
+	do(
+		t,
+		w,
+		chromedp.Navigate(a.url+"/builds/"+varrow),
+		see(text("h2", "Chips")),
+		chromedp.KeyEvent(
+			kb.ArrowRight,
+		),
+		see(text("h2", "Undo coat")),
+		chromedp.KeyEvent("n"),
+		see(text("h2", "Chips")),
+		press("/"),
+		chromedp.KeyEvent("28mm"+kb.Enter),
+		see(text("output", "0.80 mm")),
+		see(text("output", "drill")),
+		tab(
+			"Sizes",
+		),
+		click(`//button[@aria-label="Hull length on the model: why this number?"]`),
+		see(text("code", "model = real / N")),
+		chromedp.KeyEvent(kb.Escape),
+		chromedp.Click(`[data-view="rear"] [data-zone="turret.bin"]`, chromedp.ByQuery),
+		picked("turret, bin"),
+		retype(cell("Height, real"), "2.6 m"+kb.Enter),
+		see(text("span", "74.3 mm")),
+		click(`//header//button[.="Undo"]`),
+		see(text("span", "72.0 mm")),
+		retype(cell("Height, real"), "10 km"+kb.Enter),
+		see(text("p", "longer than one kilometre")),
+	)
 }
 
 // calc plan gives the plan of the app from its export, byte for byte.
@@ -153,10 +252,25 @@ func TestHoursAndRoom(t *testing.T) {
 	a := demo(t)
 	w := browser(t)
 	room := `//input[@id=//label[.="Room, °C"]/@for]`
-	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), opened, see(`//li[contains(., "4 h") and contains(., "after Take back the pin wash")]`),
-		tab("Hours"), retype(room, "30"), click(text("button", "Keep these hours")),
-		tab("Layers"), see(`//li[contains(., "2 h") and contains(., "after Take back the pin wash")]`), tab("Hours"),
-		retype(`//input[@aria-label="Monday from"]`, "late"), click(text("button", "Keep these hours")), see(text("p", "times of day")))
+	do(
+		t,
+		w,
+		chromedp.Navigate(a.url+"/builds/"+varrow),
+		opened,
+		see(`//li[contains(., "4 h") and contains(., "after Take back the pin wash")]`),
+		tab("Hours"),
+		retype(room, "30"),
+		click(text("button", "Keep these hours")),
+		tab("Layers"),
+		see(`//li[contains(., "2 h") and contains(., "after Take back the pin wash")]`),
+		tab("Hours"),
+		retype(
+			`//input[@aria-label="Monday from"]`,
+			"late",
+		),
+		click(text("button", "Keep these hours")),
+		see(text("p", "times of day")),
+	)
 }
 
 // Another server than the private one: its database is used, and kept.

@@ -20,11 +20,34 @@ func TestScheme(t *testing.T) {
 	w := browser(t)
 	share := `//input[@aria-label="Share of basalt grey in per cent"]`
 	var before, kept string
-	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), see(text("span", "basalt grey 30.0 %")), see(pictured),
-		tab("Scheme"), retype(share, "40"), click(text("button", "Take this scheme")), see(text("span", "basalt grey 40.0 %")),
-		chromedp.Evaluate(looked, &before), click(text("button", "Lay the bands anew")), see(text("span", "basalt grey 40.0 %")))
+	do(
+		t,
+		w,
+		chromedp.Navigate(a.url+"/builds/"+varrow),
+		see(text("span", "basalt grey 30.0 %")),
+		see(pictured),
+		tab(
+			"Scheme",
+		),
+		retype(share, "40"),
+		click(text("button", "Take this scheme")),
+		see(text("span", "basalt grey 40.0 %")),
+		chromedp.Evaluate(
+			looked,
+			&before,
+		),
+		click(text("button", "Lay the bands anew")),
+		see(text("span", "basalt grey 40.0 %")),
+	)
 	until(t, w, fmt.Sprintf(`%s === %q ? 'as before' : 'painted anew'`, looked, before), "painted anew")
-	do(t, w, retype(share, "85"), click(text("button", "Take this scheme")), see(text("p[@role='alert']", "at least 5 %")), chromedp.Value(share, &kept, chromedp.BySearch))
+	do(
+		t,
+		w,
+		retype(share, "85"),
+		click(text("button", "Take this scheme")),
+		see(text("p[@role='alert']", "at least 5 %")),
+		chromedp.Value(share, &kept, chromedp.BySearch),
+	)
 	assert.Contains(t, kept, "85")
 }
 
@@ -33,26 +56,64 @@ func TestScheme(t *testing.T) {
 func TestLayers(t *testing.T) {
 	a := demo(t)
 	w := browser(t)
-	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), tab("Layers"),
-		click(`//ol//button[contains(., "Mud")]`), retype(field("Pinned wait after the layer below"), "5"), click(text("button", "Change this layer")), found,
-		see(text("h3", "Mud too soon over dust")), see(text("p", "you pinned 5 min")),
+	do(
+		t,
+		w,
+		chromedp.Navigate(a.url+"/builds/"+varrow),
+		tab("Layers"),
+		click(
+			`//ol//button[contains(., "Mud")]`,
+		),
+		retype(field("Pinned wait after the layer below"), "5"),
+		click(text("button", "Change this layer")),
+		found,
+		see(text("h3", "Mud too soon over dust")),
+		see(text("p", "you pinned 5 min")),
 		click(`//article[contains(@aria-label, "Mud too soon over dust")]//button[contains(., "Wait the")]`),
-		chromedp.WaitNotPresent(text("h3", "too soon"), chromedp.BySearch))
-	do(t, w, click(`//ol//button[contains(., "Satin seal")]`), click(`//li[contains(., "Satin seal")]//button[.="Leave it out"]`),
+		chromedp.WaitNotPresent(text("h3", "too soon"), chromedp.BySearch),
+	)
+	do(
+		t,
+		w,
+		click(`//ol//button[contains(., "Satin seal")]`),
+		click(`//li[contains(., "Satin seal")]//button[.="Leave it out"]`),
 		chromedp.WaitNotPresent(`//ol//button[contains(., "Satin seal")]`, chromedp.BySearch),
-		found, see(text("h3", "Pin wash over unsealed decals")),
+		found,
+		see(text("h3", "Pin wash over unsealed decals")),
 		click(`//article[contains(@aria-label, "unsealed decals")]//button[.="Mark as meant"]`),
-		chromedp.WaitNotPresent(text("h3", "unsealed decals"), chromedp.BySearch))
+		chromedp.WaitNotPresent(text("h3", "unsealed decals"), chromedp.BySearch),
+	)
 }
 
 // The bench by keys alone, and back; then a step that was not done after all.
 func TestBenchByKeys(t *testing.T) {
 	a := demo(t)
 	w := browser(t)
-	do(t, w, chromedp.Navigate(a.url+"/builds/"+varrow), see(text("h2", "Chips")), press("b"), see(text("h1", "Chips")), see(text("section[@aria-label='Timers']", "then: Chips")),
-		chromedp.KeyEvent(kb.Enter), see(text("p", "Under way")), chromedp.KeyEvent(kb.Enter), see(text("span", "Chips: done.")), chromedp.Navigate(a.url+"/builds/"+varrow+"/bench?step=clear%3A01997a00-0000-7000-8000-0000c1de0009%3A1"), see(text("h1", "Undo coat")),
-		see(text("p", "Follow the product's safety sheet and your local rules.")), see(text("dd", "1.2–1.5 bar")),
-		chromedp.KeyEvent(kb.Escape), click(`//nav//button[@title="Chips"]`), click(text("button", "Not done after all")), see(text("span", "Wait until")))
+	do(
+		t,
+		w,
+		chromedp.Navigate(a.url+"/builds/"+varrow),
+		see(text("h2", "Chips")),
+		press("b"),
+		see(text("h1", "Chips")),
+		see(text("section[@aria-label='Timers']", "then: Chips")),
+		chromedp.KeyEvent(
+			kb.Enter,
+		),
+		see(text("p", "Under way")),
+		chromedp.KeyEvent(kb.Enter),
+		see(text("span", "Chips: done.")),
+		chromedp.Navigate(a.url+"/builds/"+varrow+"/bench?step=clear%3A01997a00-0000-7000-8000-0000c1de0009%3A1"),
+		see(text("h1", "Undo coat")),
+		see(text("p", "Follow the product's safety sheet and your local rules.")),
+		see(text("dd", "1.2–1.5 bar")),
+		chromedp.KeyEvent(
+			kb.Escape,
+		),
+		click(`//nav//button[@title="Chips"]`),
+		click(text("button", "Not done after all")),
+		see(text("span", "Wait until")),
+	)
 	// The early start stays in nobody's way: taken back, it leaves no finding.
 	do(t, w, chromedp.WaitNotPresent(room("What would go wrong"), chromedp.BySearch))
 }
@@ -68,8 +129,24 @@ func TestImportOnHome(t *testing.T) {
 	require.NoError(t, os.WriteFile(good, document, 0o600))
 	require.NoError(t, os.WriteFile(bad, []byte("not a build"), 0o600))
 	chooser := `input[type="file"]`
-	do(t, w, chromedp.Navigate(a.url), see(text("h2", "Varrow")),
-		chromedp.SetUploadFiles(chooser, []string{bad}, chromedp.ByQuery), see(text("p[@role='alert']", "not readable JSON")),
-		chromedp.SetUploadFiles(chooser, []string{good}, chromedp.ByQuery), see(text("h2", "Varrow II medium tank, imported")),
-		click(text("button", "Darker")), see(text("button", "Lighter")), click(text("button", "Lighter")), see(text("button", "Darker")))
+	do(
+		t,
+		w,
+		chromedp.Navigate(a.url),
+		see(text("h2", "Varrow")),
+		chromedp.SetUploadFiles(chooser, []string{bad}, chromedp.ByQuery),
+		see(text("p[@role='alert']", "not readable JSON")),
+		chromedp.SetUploadFiles(
+			chooser,
+			[]string{good},
+			chromedp.ByQuery,
+		),
+		see(text("h2", "Varrow II medium tank, imported")),
+		click(
+			text("button", "Darker"),
+		),
+		see(text("button", "Lighter")),
+		click(text("button", "Lighter")),
+		see(text("button", "Darker")),
+	)
 }

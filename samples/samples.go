@@ -78,7 +78,10 @@ func Weather(from time.Time) ([]path.Air, error) {
 		if err := errors.Join(errDay, errTemperature, errHumidity); err != nil {
 			return nil, err
 		}
-		out = append(out, path.Air{Date: from.AddDate(0, 0, day).Format(time.DateOnly), Temperature: temperature, Humidity: humidity / 100})
+		out = append(
+			out,
+			path.Air{Date: from.AddDate(0, 0, day).Format(time.DateOnly), Temperature: temperature, Humidity: humidity / 100},
+		)
 	}
 	return out, nil
 }

@@ -40,13 +40,27 @@ func BenchmarkAnswer(b *testing.B) {
 			for b.Loop() {
 				kind := []string{"started", "undone"}[ticks%2]
 				ticks++
-				h.plain("POST", id+"/log", fmt.Sprintf(`{"key":%q,"kind":%q,"task":"chips:01997a00-0000-7000-8000-0000c1de0008:1","title":"Chips"}`, newID(), kind))
+				h.plain(
+					"POST",
+					id+"/log",
+					fmt.Sprintf(
+						`{"key":%q,"kind":%q,"task":"chips:01997a00-0000-7000-8000-0000c1de0008:1","title":"Chips"}`,
+						newID(),
+						kind,
+					),
+				)
 			}
 		})
 		b.Run(name("edit"), func(b *testing.B) {
 			for b.Loop() {
 				answer := []string{kit.Mixed, kit.BuiltUp}[revision%2]
-				h.plain("POST", id+"/edits", fmt.Sprintf(`{"edits":[{"op":"school","school":"pieces","text":%q}]}`, answer), "If-Match", fmt.Sprintf(`"%d"`, revision))
+				h.plain(
+					"POST",
+					id+"/edits",
+					fmt.Sprintf(`{"edits":[{"op":"school","school":"pieces","text":%q}]}`, answer),
+					"If-Match",
+					fmt.Sprintf(`"%d"`, revision),
+				)
 				revision++
 			}
 		})

@@ -11,7 +11,10 @@ import (
 	"cinderpath/sheets"
 )
 
-func (h *handlers) CalcLength(ctx context.Context, r api.CalcLengthRequestObject) (api.CalcLengthResponseObject, error) {
+func (h *handlers) CalcLength(
+	ctx context.Context,
+	r api.CalcLengthRequestObject,
+) (api.CalcLengthResponseObject, error) {
 	if err := h.shelf(ctx, &r.Body.Shelf); err != nil {
 		return nil, err
 	}
@@ -27,7 +30,10 @@ func (h *handlers) CalcPlace(_ context.Context, r api.CalcPlaceRequestObject) (a
 	return api.CalcPlace200JSONResponse{Mm: float64(mm)}, nil
 }
 
-func (h *handlers) CalcKitcheck(_ context.Context, r api.CalcKitcheckRequestObject) (api.CalcKitcheckResponseObject, error) {
+func (h *handlers) CalcKitcheck(
+	_ context.Context,
+	r api.CalcKitcheckRequestObject,
+) (api.CalcKitcheckResponseObject, error) {
 	a, err := measure.AskKit(*r.Body)
 	return api.CalcKitcheck200JSONResponse(a), err
 }
@@ -101,12 +107,18 @@ func (h *handlers) CalcForm(_ context.Context, r api.CalcFormRequestObject) (api
 	return api.CalcForm200JSONResponse(a), err
 }
 
-func (h *handlers) CalcClearance(_ context.Context, r api.CalcClearanceRequestObject) (api.CalcClearanceResponseObject, error) {
+func (h *handlers) CalcClearance(
+	_ context.Context,
+	r api.CalcClearanceRequestObject,
+) (api.CalcClearanceResponseObject, error) {
 	a, err := vehicle.AskClearance(*r.Body)
 	return api.CalcClearance200JSONResponse(a), err
 }
 
-func (h *handlers) CalcWheels(ctx context.Context, r api.CalcWheelsRequestObject) (api.CalcWheelsResponseObject, error) {
+func (h *handlers) CalcWheels(
+	ctx context.Context,
+	r api.CalcWheelsRequestObject,
+) (api.CalcWheelsResponseObject, error) {
 	if err := h.shelf(ctx, &r.Body.Shelf); err != nil {
 		return nil, err
 	}
@@ -119,7 +131,10 @@ func (h *handlers) CalcOrder(_ context.Context, r api.CalcOrderRequestObject) (a
 	return api.CalcOrder200JSONResponse(a), err
 }
 
-func (h *handlers) CalcSchedule(_ context.Context, r api.CalcScheduleRequestObject) (api.CalcScheduleResponseObject, error) {
+func (h *handlers) CalcSchedule(
+	_ context.Context,
+	r api.CalcScheduleRequestObject,
+) (api.CalcScheduleResponseObject, error) {
 	a, err := sheets.AskSchedule(*r.Body)
 	return api.CalcSchedule200JSONResponse(a), err
 }

@@ -24,7 +24,10 @@ const LargestMesh = 150 << 20
 // hundred megabytes while it is.
 var decoding sync.Mutex
 
-func (h *handlers) UploadPhoto(ctx context.Context, r api.UploadPhotoRequestObject) (api.UploadPhotoResponseObject, error) {
+func (h *handlers) UploadPhoto(
+	ctx context.Context,
+	r api.UploadPhotoRequestObject,
+) (api.UploadPhotoResponseObject, error) {
 	data, err := io.ReadAll(r.Body)
 	if err != nil {
 		return nil, err
@@ -39,14 +42,22 @@ func (h *handlers) UploadPhoto(ctx context.Context, r api.UploadPhotoRequestObje
 	if err != nil {
 		return nil, err
 	}
-	return api.UploadPhoto200JSONResponse{Hash: f.Hash, Size: int(f.Size), Width: &picture.Width, Height: &picture.Height}, nil
+	return api.UploadPhoto200JSONResponse{
+		Hash:   f.Hash,
+		Size:   int(f.Size),
+		Width:  &picture.Width,
+		Height: &picture.Height,
+	}, nil
 }
 
 const meshMedia = "model/stl"
 
 // UploadMesh reads the mesh while it goes into the store, so that neither has to
 // wait for the other and a file that is no STL is not kept.
-func (h *handlers) UploadMesh(ctx context.Context, r api.UploadMeshRequestObject) (api.UploadMeshResponseObject, error) {
+func (h *handlers) UploadMesh(
+	ctx context.Context,
+	r api.UploadMeshRequestObject,
+) (api.UploadMeshResponseObject, error) {
 	there, here := io.Pipe()
 	type result struct {
 		mesh *form.Mesh
@@ -163,7 +174,11 @@ func (j *jobs) begin(hash string, run func(tell func(stage string, share float64
 
 // measureWalls finds the thinnest wall of a mesh and remembers it with the file.
 // Without a mesh it reads the file first.
-func (h *handlers) measureWalls(f store.File, m *form.Mesh, solid form.Solid) func(func(string, float64, *sheets.Shape)) error {
+func (h *handlers) measureWalls(
+	f store.File,
+	m *form.Mesh,
+	solid form.Solid,
+) func(func(string, float64, *sheets.Shape)) error {
 	return func(tell func(string, float64, *sheets.Shape)) error {
 		ctx := context.Background() // the request that asked may be long gone
 		if m == nil {
@@ -232,7 +247,11 @@ func (h *handlers) PartState(ctx context.Context, r api.PartStateRequestObject) 
 		out.Answer = &sheets.MeshAnswer{Shape: shape, Report: part.Judge(shape.Facts(), k.Build.Scale, printer)}
 		return api.PartState200JSONResponse(out), nil
 	}
-	return nil, &measure.Fault{Field: "part", Reason: "there is no such part in this build", Remedy: "look at the newer state"}
+	return nil, &measure.Fault{
+		Field:  "part",
+		Reason: "there is no such part in this build",
+		Remedy: "look at the newer state",
+	}
 }
 
 func (h *handlers) File(ctx context.Context, r api.FileRequestObject) (api.FileResponseObject, error) {
@@ -253,7 +272,10 @@ func (h *handlers) File(ctx context.Context, r api.FileRequestObject) (api.FileR
 	return api.File200ImagepngResponse{Body: from, Headers: headers, ContentLength: f.Size}, nil
 }
 
-func (h *handlers) Calibration(ctx context.Context, r api.CalibrationRequestObject) (api.CalibrationResponseObject, error) {
+func (h *handlers) Calibration(
+	ctx context.Context,
+	r api.CalibrationRequestObject,
+) (api.CalibrationResponseObject, error) {
 	w, _, _, err := h.store.Workshop(ctx)
 	if err != nil {
 		return nil, err
@@ -304,7 +326,11 @@ func (h *handlers) asBody(ctx context.Context, id string, edits []document.Edit)
 		}
 		at := slices.IndexFunc(k.Build.Parts, func(p measure.Part) bool { return p.ID == e.Text })
 		if at < 0 {
-			return &measure.Fault{Field: document.SetShell, Reason: "the build has no such own part", Remedy: "upload the mesh under own parts first"}
+			return &measure.Fault{
+				Field:  document.SetShell,
+				Reason: "the build has no such own part",
+				Remedy: "upload the mesh under own parts first",
+			}
 		}
 		part := k.Build.Parts[at]
 		f, err := h.store.FileOf(ctx, id, part.Hash)

@@ -52,7 +52,10 @@ func TestPhotographs(t *testing.T) {
 	assert.Equal(t, "image/png", got.Header().Get("Content-Type"))
 	assert.True(t, bytes.Equal(picture, got.Body.Bytes()))
 	photo := func(hash string) string {
-		return fmt.Sprintf(`{"op":"photo","photo":{"id":"","name":"side","hash":%q,"width":1600,"height":1000,"mode":"reference","a":[0,0],"b":[100,0],"real":{"mm":0,"typed":"1 m"},"corners":[[0,0],[1,0],[1,1],[0,1]],"across":{"mm":0,"typed":""},"down":{"mm":0,"typed":""},"lengths":[]}}`, hash)
+		return fmt.Sprintf(
+			`{"op":"photo","photo":{"id":"","name":"side","hash":%q,"width":1600,"height":1000,"mode":"reference","a":[0,0],"b":[100,0],"real":{"mm":0,"typed":"1 m"},"corners":[[0,0],[1,0],[1,1],[0,1]],"across":{"mm":0,"typed":""},"down":{"mm":0,"typed":""},"lengths":[]}}`,
+			hash,
+		)
 	}
 	assert.Equal(t, "photo.hash", b.edit(1, photo(strings.Repeat("a", 64))).problem.Field)
 	assert.Equal(t, http.StatusOK, b.edit(1, photo(kept.Hash)).Code)
@@ -74,7 +77,11 @@ func TestPhotographs(t *testing.T) {
 	assert.Equal(t, http.StatusRequestEntityTooLarge, large.Code)
 	assert.Contains(t, large.problem.Detail, "20 MB")
 	// Documents keep their own, smaller limit.
-	assert.Equal(t, http.StatusRequestEntityTooLarge, b.ask("POST", "/api/calc/sizes", `{"text":"`+strings.Repeat("x", 2<<20)+`"}`).Code)
+	assert.Equal(
+		t,
+		http.StatusRequestEntityTooLarge,
+		b.ask("POST", "/api/calc/sizes", `{"text":"`+strings.Repeat("x", 2<<20)+`"}`).Code,
+	)
 }
 
 // A mesh is measured while one asks for it, then at once.
@@ -146,7 +153,17 @@ func TestMeshes(t *testing.T) {
 		assert.Equal(t, http.StatusUnprocessableEntity, a.Code, name)
 		assert.Equal(t, "stl", a.problem.Field, name)
 	}
-	assert.Equal(t, http.StatusNotFound, b.ask("POST", "/api/builds/01997a00-0000-7000-8000-00000000ffff/meshes", stl.String(), "Content-Type", "application/octet-stream").Code)
+	assert.Equal(
+		t,
+		http.StatusNotFound,
+		b.ask(
+			"POST",
+			"/api/builds/01997a00-0000-7000-8000-00000000ffff/meshes",
+			stl.String(),
+			"Content-Type",
+			"application/octet-stream",
+		).Code,
+	)
 }
 
 // addPrinter gives the bench a printer, as its own page would.
@@ -156,10 +173,16 @@ func (b bench) addPrinter() {
 		Workshop map[string]any
 	}
 	require.NoError(b.t, json.Unmarshal(b.ask("GET", "/api/workshop", "").Body.Bytes(), &home))
-	home.Workshop["printers"] = []map[string]any{{"id": "p1", "name": "printer", "kind": "filament", "bed": []float64{220, 220, 250}, "feature": 0.4}}
+	home.Workshop["printers"] = []map[string]any{
+		{"id": "p1", "name": "printer", "kind": "filament", "bed": []float64{220, 220, 250}, "feature": 0.4},
+	}
 	body, err := json.Marshal(home.Workshop)
 	require.NoError(b.t, err)
-	require.Equal(b.t, http.StatusOK, b.ask("PUT", "/api/workshop", string(body), "If-Match", fmt.Sprintf(`"%d"`, home.Revision)).Code)
+	require.Equal(
+		b.t,
+		http.StatusOK,
+		b.ask("PUT", "/api/workshop", string(body), "If-Match", fmt.Sprintf(`"%d"`, home.Revision)).Code,
+	)
 }
 
 // Every calculator answers as the contract says, and refuses with field and remedy.
@@ -190,7 +213,11 @@ func TestCalculators(t *testing.T) {
 	}
 	csv := b.ask("GET", "/api/builds/"+b.varrow+"/sheets/sizes.csv", "")
 	assert.Contains(t, csv.Header().Get("Content-Type"), "text/csv")
-	assert.Contains(t, csv.Body.String(), "gun,Barrel length,2624,74.971,71.8,0.03,caliper,-3.171,length,,\"drawing, sheet 2\"")
+	assert.Contains(
+		t,
+		csv.Body.String(),
+		"gun,Barrel length,2624,74.971,71.8,0.03,caliper,-3.171,length,,\"drawing, sheet 2\"",
+	)
 	assert.Equal(t, http.StatusOK, b.ask("GET", "/api/stock", "").Code)
 	assert.Equal(t, http.StatusOK, b.ask("POST", "/api/builds/"+b.varrow+"/pick", `{"side":"left","x":100,"y":40}`).Code)
 	assert.Equal(t, "x", b.ask("POST", "/api/builds/"+b.varrow+"/pick", `{"side":"left","x":-1,"y":40}`).problem.Field)
@@ -207,11 +234,29 @@ func TestCalculatorsKnowTheShelf(t *testing.T) {
 	home.Workshop["stock"] = map[string]any{"own": []string{"wire:0.80 mm tin wire"}}
 	body, err := json.Marshal(home.Workshop)
 	require.NoError(t, err)
-	require.Equal(t, http.StatusOK, b.ask("PUT", "/api/workshop", string(body), "If-Match", fmt.Sprintf(`"%d"`, home.Revision)).Code)
-	assert.Contains(t, b.ask("POST", "/api/calc/length", `{"text":"28mm","scale":"1:35"}`).Body.String(), "0.80 mm tin wire (yours)")
-	assert.Contains(t, b.ask("POST", "/api/calc/stock", `{"kind":"wire","size":"28","scale":"1:35","owned":true}`).Body.String(), "0.80 mm tin wire")
-	home.Workshop["stock"] = map[string]any{"added": []map[string]any{{"id": "x", "kind": "rod", "material": "", "name": "x", "sizeMm": -1}}}
+	require.Equal(
+		t,
+		http.StatusOK,
+		b.ask("PUT", "/api/workshop", string(body), "If-Match", fmt.Sprintf(`"%d"`, home.Revision)).Code,
+	)
+	assert.Contains(
+		t,
+		b.ask("POST", "/api/calc/length", `{"text":"28mm","scale":"1:35"}`).Body.String(),
+		"0.80 mm tin wire (yours)",
+	)
+	assert.Contains(
+		t,
+		b.ask("POST", "/api/calc/stock", `{"kind":"wire","size":"28","scale":"1:35","owned":true}`).Body.String(),
+		"0.80 mm tin wire",
+	)
+	home.Workshop["stock"] = map[string]any{
+		"added": []map[string]any{{"id": "x", "kind": "rod", "material": "", "name": "x", "sizeMm": -1}},
+	}
 	body, err = json.Marshal(home.Workshop)
 	require.NoError(t, err)
-	assert.Equal(t, "stock.added[0].sizeMm", b.ask("PUT", "/api/workshop", string(body), "If-Match", fmt.Sprintf(`"%d"`, home.Revision+1)).problem.Field)
+	assert.Equal(
+		t,
+		"stock.added[0].sizeMm",
+		b.ask("PUT", "/api/workshop", string(body), "If-Match", fmt.Sprintf(`"%d"`, home.Revision+1)).problem.Field,
+	)
 }

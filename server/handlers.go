@@ -80,7 +80,10 @@ func (h *handlers) Home(ctx context.Context, _ api.HomeRequestObject) (api.HomeR
 	return api.Home200JSONResponse(out), err
 }
 
-func (h *handlers) GetWorkshop(ctx context.Context, _ api.GetWorkshopRequestObject) (api.GetWorkshopResponseObject, error) {
+func (h *handlers) GetWorkshop(
+	ctx context.Context,
+	_ api.GetWorkshopRequestObject,
+) (api.GetWorkshopResponseObject, error) {
 	w, revision, ok, err := h.store.Workshop(ctx)
 	return api.GetWorkshop200JSONResponse{Workshop: w, Revision: revision}, errors.Join(err, missing(ok || err != nil))
 }
@@ -96,18 +99,28 @@ func (h *handlers) Families(context.Context, api.FamiliesRequestObject) (api.Fam
 	return api.Families200JSONResponse(strata.Families()), nil
 }
 
-func (h *handlers) KeepWorkshop(ctx context.Context, r api.KeepWorkshopRequestObject) (api.KeepWorkshopResponseObject, error) {
+func (h *handlers) KeepWorkshop(
+	ctx context.Context,
+	r api.KeepWorkshopRequestObject,
+) (api.KeepWorkshopResponseObject, error) {
 	if err := r.Body.Check(); err != nil {
 		return nil, err
 	}
 	if _, err := time.LoadLocation(r.Body.Zone); err != nil {
-		return nil, &measure.Fault{Field: "zone", Reason: fmt.Sprintf("%q is not a time zone", r.Body.Zone), Remedy: `write it like "Europe/Lisbon"`}
+		return nil, &measure.Fault{
+			Field:  "zone",
+			Reason: fmt.Sprintf("%q is not a time zone", r.Body.Zone),
+			Remedy: `write it like "Europe/Lisbon"`,
+		}
 	}
 	kept, err := h.store.KeepWorkshop(ctx, *r.Body, revision(r.Params.IfMatch))
 	return api.KeepWorkshop200JSONResponse{Workshop: *r.Body, Revision: kept}, err
 }
 
-func (h *handlers) StartBuild(ctx context.Context, r api.StartBuildRequestObject) (api.StartBuildResponseObject, error) {
+func (h *handlers) StartBuild(
+	ctx context.Context,
+	r api.StartBuildRequestObject,
+) (api.StartBuildResponseObject, error) {
 	b, err := plan.Begin(*r.Body, h.newID)
 	if err != nil {
 		return nil, err
@@ -124,15 +137,24 @@ func (h *handlers) GetBuild(ctx context.Context, r api.GetBuildRequestObject) (a
 	return api.GetBuild200JSONResponse(s), err
 }
 
-func (h *handlers) RemoveBuild(ctx context.Context, r api.RemoveBuildRequestObject) (api.RemoveBuildResponseObject, error) {
+func (h *handlers) RemoveBuild(
+	ctx context.Context,
+	r api.RemoveBuildRequestObject,
+) (api.RemoveBuildResponseObject, error) {
 	return api.RemoveBuild204Response{}, h.store.Remove(ctx, r.Id)
 }
 
-func (h *handlers) RestoreBuild(ctx context.Context, r api.RestoreBuildRequestObject) (api.RestoreBuildResponseObject, error) {
+func (h *handlers) RestoreBuild(
+	ctx context.Context,
+	r api.RestoreBuildRequestObject,
+) (api.RestoreBuildResponseObject, error) {
 	return api.RestoreBuild204Response{}, h.store.Restore(ctx, r.Id)
 }
 
-func (h *handlers) DuplicateBuild(ctx context.Context, r api.DuplicateBuildRequestObject) (api.DuplicateBuildResponseObject, error) {
+func (h *handlers) DuplicateBuild(
+	ctx context.Context,
+	r api.DuplicateBuildRequestObject,
+) (api.DuplicateBuildResponseObject, error) {
 	k, err := h.store.Build(ctx, r.Id)
 	if err != nil {
 		return nil, err
@@ -189,7 +211,11 @@ func (h *handlers) UndoEdit(ctx context.Context, r api.UndoEditRequestObject) (a
 		return err
 	})
 	if errors.Is(err, store.ErrFirst) {
-		return nil, &measure.Fault{Field: "revision", Reason: "this is the first state of the build", Remedy: "there is nothing to take back"}
+		return nil, &measure.Fault{
+			Field:  "revision",
+			Reason: "this is the first state of the build",
+			Remedy: "there is nothing to take back",
+		}
 	}
 	return api.UndoEdit200JSONResponse(s), err
 }
@@ -197,7 +223,12 @@ func (h *handlers) UndoEdit(ctx context.Context, r api.UndoEditRequestObject) (a
 // change makes a new state of a build, derives its plan, and keeps it: a build without a
 // plan is never kept, and nothing is derived while the database holds a lock. Who was
 // overtaken meanwhile is told at the write.
-func (h *handlers) change(ctx context.Context, id string, next func(document.Workshop) (document.Build, error), keep func(document.Build) error) (api.BuildState, error) {
+func (h *handlers) change(
+	ctx context.Context,
+	id string,
+	next func(document.Workshop) (document.Build, error),
+	keep func(document.Build) error,
+) (api.BuildState, error) {
 	w, _, ok, err := h.store.Workshop(ctx)
 	if err := errors.Join(err, missing(ok || err != nil)); err != nil {
 		return api.BuildState{}, err
@@ -281,7 +312,10 @@ func told(before, after api.BuildState) api.BuildState {
 
 var notInFileNames = regexp.MustCompile(`[^a-z0-9]+`)
 
-func (h *handlers) ExportBuild(ctx context.Context, r api.ExportBuildRequestObject) (api.ExportBuildResponseObject, error) {
+func (h *handlers) ExportBuild(
+	ctx context.Context,
+	r api.ExportBuildRequestObject,
+) (api.ExportBuildResponseObject, error) {
 	d, _, _, err := h.all(ctx)
 	if err != nil {
 		return nil, err
@@ -300,10 +334,16 @@ func (h *handlers) ExportBuild(ctx context.Context, r api.ExportBuildRequestObje
 	if name == "" {
 		return nil, store.ErrNotFound
 	}
-	return api.ExportBuild200JSONResponse{Body: d, Headers: api.ExportBuild200ResponseHeaders{ContentDisposition: ptr(`attachment; filename="` + name + `.json"`)}}, nil
+	return api.ExportBuild200JSONResponse{
+		Body:    d,
+		Headers: api.ExportBuild200ResponseHeaders{ContentDisposition: ptr(`attachment; filename="` + name + `.json"`)},
+	}, nil
 }
 
-func (h *handlers) ImportBuilds(ctx context.Context, r api.ImportBuildsRequestObject) (api.ImportBuildsResponseObject, error) {
+func (h *handlers) ImportBuilds(
+	ctx context.Context,
+	r api.ImportBuildsRequestObject,
+) (api.ImportBuildsResponseObject, error) {
 	imported, err := Import(ctx, h.store, *r.Body, h.now(), h.newID)
 	return api.ImportBuilds200JSONResponse(imported), err
 }
@@ -315,13 +355,23 @@ func (h *handlers) CalcPlan(_ context.Context, r api.CalcPlanRequestObject) (api
 
 // Import adds a document's builds to the store. A build whose id is there already
 // comes in as a copy under a new id; nothing is ever overwritten.
-func Import(ctx context.Context, s *store.Store, d sheets.Document, now time.Time, newID func() string) ([]api.Imported, error) {
+func Import(
+	ctx context.Context,
+	s *store.Store,
+	d sheets.Document,
+	now time.Time,
+	newID func() string,
+) ([]api.Imported, error) {
 	out := []api.Imported{}
 	resolved := d.Resolve(now)
 	for i := range resolved.Items {
 		item := &resolved.Items[i]
 		if uuid.Validate(item.Build.ID) != nil {
-			return nil, &measure.Fault{Field: "id", Reason: fmt.Sprintf("%q is not a UUID", item.Build.ID), Remedy: "give the build one"}
+			return nil, &measure.Fault{
+				Field:  "id",
+				Reason: fmt.Sprintf("%q is not a UUID", item.Build.ID),
+				Remedy: "give the build one",
+			}
 		}
 		there, err := s.Has(ctx, item.Build.ID)
 		if err != nil {
@@ -442,6 +492,9 @@ func (h *handlers) bodyFile(ctx context.Context, r api.SheetRequestObject) (api.
 	return api.Sheet200ModelstlResponse{Body: io.Reader(&buf)}, err
 }
 
-func (h *handlers) FittingKinds(context.Context, api.FittingKindsRequestObject) (api.FittingKindsResponseObject, error) {
+func (h *handlers) FittingKinds(
+	context.Context,
+	api.FittingKindsRequestObject,
+) (api.FittingKindsResponseObject, error) {
 	return api.FittingKinds200JSONResponse{Kinds: form.FittingKinds()}, nil
 }

@@ -34,7 +34,14 @@ func (b bench) send(s state, edits string) state {
 }
 
 func insert(name, kind, family, applied, more string) string {
-	return fmt.Sprintf(`{"op":"insert","layer":{"id":"","name":%q,"kind":%q,"family":%q,"applied":%q,"coats":1,"zones":["turret"]%s}}`, name, kind, family, applied, more)
+	return fmt.Sprintf(
+		`{"op":"insert","layer":{"id":"","name":%q,"kind":%q,"family":%q,"applied":%q,"coats":1,"zones":["turret"]%s}}`,
+		name,
+		kind,
+		family,
+		applied,
+		more,
+	)
 }
 
 // Each rule of this floor, from a stack sent to the server: the finding with its
@@ -47,16 +54,82 @@ func TestEveryRuleIsFoundAndMendedThroughTheServer(t *testing.T) {
 	}{
 		{"strong solvent brushed over oil", "P1", "stop", []string{
 			insert("Oil", "streaks", "oil_thin", "brushed", ""), insert("Hot", "dust", "lacquer", "brushed", "")}},
-		{"oil on enamel, pinned too soon", "W1", "warn", []string{
-			insert("Enamel", "colour", "enamel_paint", "misted", `,"hex":"#556655"`), insert("Oil", "streaks", "oil_thin", "brushed", `,"waitMin":60`)}},
-		{"wash on a matt colour", "W2", "warn", []string{
-			insert("Matt", "colour", "waterborne_acrylic", "misted", `,"hex":"#556655"`), insert("Wash", "wash", "enamel_effect", "brushed", "")}},
-		{"chipping coat under enamel", "P4", "stop", []string{
-			insert("Chipping coat", "chipping_coat", "chipping_coat", "misted", ""), insert("White", "colour", "enamel_paint", "misted", `,"hex":"#dddddd"`)}},
-		{"decals on a matt colour", "M1", "warn", []string{
-			insert("Matt", "colour", "waterborne_acrylic", "misted", `,"hex":"#556655"`), insert("Numbers", "decals", "decal", "brushed", "")}},
-		{"wash over unsealed decals", "M3", "warn", []string{
-			insert("Gloss", "clear", "clear_acrylic", "misted", `,"sheen":"gloss"`), insert("Numbers", "decals", "decal", "brushed", ""), insert("Wash", "wash", "enamel_effect", "brushed", "")}},
+		{
+			"oil on enamel, pinned too soon",
+			"W1",
+			"warn",
+			[]string{
+				insert(
+					"Enamel",
+					"colour",
+					"enamel_paint",
+					"misted",
+					`,"hex":"#556655"`,
+				),
+				insert("Oil", "streaks", "oil_thin", "brushed", `,"waitMin":60`),
+			},
+		},
+		{
+			"wash on a matt colour",
+			"W2",
+			"warn",
+			[]string{
+				insert(
+					"Matt",
+					"colour",
+					"waterborne_acrylic",
+					"misted",
+					`,"hex":"#556655"`,
+				),
+				insert("Wash", "wash", "enamel_effect", "brushed", ""),
+			},
+		},
+		{
+			"chipping coat under enamel",
+			"P4",
+			"stop",
+			[]string{
+				insert(
+					"Chipping coat",
+					"chipping_coat",
+					"chipping_coat",
+					"misted",
+					"",
+				),
+				insert("White", "colour", "enamel_paint", "misted", `,"hex":"#dddddd"`),
+			},
+		},
+		{
+			"decals on a matt colour",
+			"M1",
+			"warn",
+			[]string{
+				insert(
+					"Matt",
+					"colour",
+					"waterborne_acrylic",
+					"misted",
+					`,"hex":"#556655"`,
+				),
+				insert("Numbers", "decals", "decal", "brushed", ""),
+			},
+		},
+		{
+			"wash over unsealed decals",
+			"M3",
+			"warn",
+			[]string{
+				insert(
+					"Gloss",
+					"clear",
+					"clear_acrylic",
+					"misted",
+					`,"sheen":"gloss"`,
+				),
+				insert("Numbers", "decals", "decal", "brushed", ""),
+				insert("Wash", "wash", "enamel_effect", "brushed", ""),
+			},
+		},
 	}
 	for _, c := range cases {
 		t.Run(c.name, func(t *testing.T) {

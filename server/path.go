@@ -26,7 +26,15 @@ func (h *handlers) Evenings(ctx context.Context, _ api.EveningsRequestObject) (a
 
 func (h *handlers) Library(context.Context, api.LibraryRequestObject) (api.LibraryResponseObject, error) {
 	weather, err := samples.Weather(h.now())
-	return api.Library200JSONResponse{Kinds: bench.Kinds(), Layers: strata.Abouts(), Mishaps: mishaps(), Schools: document.Schools(), Weather: weather, Arrival: kit.Arrival, Materials: kit.Materials}, err
+	return api.Library200JSONResponse{
+		Kinds:     bench.Kinds(),
+		Layers:    strata.Abouts(),
+		Mishaps:   mishaps(),
+		Schools:   document.Schools(),
+		Weather:   weather,
+		Arrival:   kit.Arrival,
+		Materials: kit.Materials,
+	}, err
 }
 
 func mishaps() (out []api.Mishap) {

@@ -20,7 +20,11 @@ func (b bench) read(method, path, body string, into any, headers ...string) {
 }
 
 func (b bench) log(kind, task, more string) answer {
-	return b.ask("POST", "/api/builds/"+b.varrow+"/log", fmt.Sprintf(`{"key":%q,"kind":%q,"task":%q,"title":"A step"%s}`, newID(), kind, task, more))
+	return b.ask(
+		"POST",
+		"/api/builds/"+b.varrow+"/log",
+		fmt.Sprintf(`{"key":%q,"kind":%q,"task":%q,"title":"A step"%s}`, newID(), kind, task, more),
+	)
 }
 
 type evenings struct {
@@ -89,7 +93,13 @@ func TestFaultyWorkshopsNameTheField(t *testing.T) {
 		"two of one name":       {`"weekly":[],"temperatureC":20,"humidity":0.5`, `,"airbrushes":[{"id":"a","name":"Fine","nozzleMm":0.2,"paint":"","changes":0},{"id":"a","name":"Wide","nozzleMm":0.4,"paint":"","changes":0}]`, "taken"},
 	} {
 		t.Run(name, func(t *testing.T) {
-			a := b.ask("PUT", "/api/workshop", `{"name":"other","zone":"UTC","calendar":{`+c.calendar+`}`+c.more+`}`, "If-Match", `"1"`)
+			a := b.ask(
+				"PUT",
+				"/api/workshop",
+				`{"name":"other","zone":"UTC","calendar":{`+c.calendar+`}`+c.more+`}`,
+				"If-Match",
+				`"1"`,
+			)
 			assert.Contains(t, []int{400, 422}, a.Code, a.Body)
 			assert.NotEmpty(t, a.problem.Field)
 			assert.Contains(t, a.problem.Detail, c.detail)
@@ -184,7 +194,11 @@ func TestTheLogMovesThePlan(t *testing.T) {
 	require.NotEmpty(t, s.Changes)
 	s = send("repeat", chips, "")
 	assert.Len(t, s.Plan.Steps, open+1, "done once more")
-	s = send("mishap", "colour:01997a00-0000-7000-8000-0000c1de0003:1", `,"mishap":"run","choice":"repair","zones":["hull"]`)
+	s = send(
+		"mishap",
+		"colour:01997a00-0000-7000-8000-0000c1de0003:1",
+		`,"mishap":"run","choice":"repair","zones":["hull"]`,
+	)
 	assert.Greater(t, len(s.Plan.Steps), open+2, "levelling and respraying")
 	var told []string
 	for _, c := range s.Changes {
@@ -192,7 +206,11 @@ func TestTheLogMovesThePlan(t *testing.T) {
 	}
 	assert.Contains(t, strings.Join(told, "; "), "Level the run")
 	left := len(s.Plan.Steps)
-	s = send("mishap", "colour:01997a00-0000-7000-8000-0000c1de0003:1", `,"mishap":"run","choice":"leave","zones":["hull"]`)
+	s = send(
+		"mishap",
+		"colour:01997a00-0000-7000-8000-0000c1de0003:1",
+		`,"mishap":"run","choice":"leave","zones":["hull"]`,
+	)
 	assert.Len(t, s.Plan.Steps, left, "texture covers it")
 
 	for name, a := range map[string]answer{
@@ -221,7 +239,10 @@ func TestARefusedOrderCarriesItsMends(t *testing.T) {
 		t.Fatalf("no step %q", title)
 		return ""
 	}
-	a := b.edit(s.Revision, fmt.Sprintf(`{"op":"order","order":{"do":"move","task":%q,"after":%q}}`, id("Mud"), id("Put wheels and tracks")))
+	a := b.edit(
+		s.Revision,
+		fmt.Sprintf(`{"op":"order","order":{"do":"move","task":%q,"after":%q}}`, id("Mud"), id("Put wheels and tracks")),
+	)
 	require.Equal(t, 422, a.Code, a.Body)
 	var refused struct {
 		Rule  string
@@ -300,13 +321,22 @@ func TestTheScheduleCalculator(t *testing.T) {
 		Conflicts []struct{ Words string }
 	}
 	var got placed
-	a := b.ask("POST", "/api/calc/schedule", fmt.Sprintf(question, `{"from":"a","waitMin":600,"reason":"the primer cures"}`))
+	a := b.ask(
+		"POST",
+		"/api/calc/schedule",
+		fmt.Sprintf(question, `{"from":"a","waitMin":600,"reason":"the primer cures"}`),
+	)
 	require.Equal(t, 200, a.Code, a.Body)
 	require.NoError(t, json.Unmarshal(a.Body.Bytes(), &got))
 	assert.Contains(t, a.Body.String(), "2026-11-23T20:00:00Z", "Monday's evening, in winter Lisbon keeps UTC")
 	assert.Contains(t, a.Body.String(), "2026-11-24T20:00:00Z", "ten hours later is Tuesday's")
 	summer := strings.Replace(fmt.Sprintf(question, `{"from":"a","reason":"x"}`), "2026-11-23", "2026-07-06", 1)
-	assert.Contains(t, b.ask("POST", "/api/calc/schedule", summer).Body.String(), "2026-07-06T20:00:00+01:00", "in summer it does not")
+	assert.Contains(
+		t,
+		b.ask("POST", "/api/calc/schedule", summer).Body.String(),
+		"2026-07-06T20:00:00+01:00",
+		"in summer it does not",
+	)
 	for name, arrow := range map[string]string{
 		"from nobody": `{"from":"z","reason":"x"}`,
 		"no time":     `{"from":"a","waitMin":-5,"reason":"x"}`,
@@ -314,7 +344,11 @@ func TestTheScheduleCalculator(t *testing.T) {
 		a := b.ask("POST", "/api/calc/schedule", fmt.Sprintf(question, arrow))
 		assert.Contains(t, []int{400, 422}, a.Code, "%s: %s", name, a.Body)
 	}
-	a = b.ask("POST", "/api/calc/schedule", fmt.Sprintf(question, `{"from":"a","waitMin":600,"mostMin":60,"reason":"the primer cures"}`))
+	a = b.ask(
+		"POST",
+		"/api/calc/schedule",
+		fmt.Sprintf(question, `{"from":"a","waitMin":600,"mostMin":60,"reason":"the primer cures"}`),
+	)
 	require.Equal(t, 200, a.Code, a.Body)
 	assert.Contains(t, a.Body.String(), "finished at most 60 min after it", "the contradiction is told")
 }
@@ -344,7 +378,16 @@ func TestAirbrushesAreAsTheLogOrSomebodySays(t *testing.T) {
 	keep(brush{"id": "one", "name": "the airbrush", "nozzleMm": 0.3, "paint": "", "changes": 0})
 	require.Len(t, e.Airbrushes, 1)
 	assert.Equal(t, "clear coat, acrylic", e.Airbrushes[0]["paint"], "the last clear coat went through it")
-	keep(brush{"id": "one", "name": "the airbrush", "nozzleMm": 0.3, "paint": "", "changes": 0, "since": now.UTC().Format("2006-01-02T15:04:05.000Z")})
+	keep(
+		brush{
+			"id":       "one",
+			"name":     "the airbrush",
+			"nozzleMm": 0.3,
+			"paint":    "",
+			"changes":  0,
+			"since":    now.UTC().Format("2006-01-02T15:04:05.000Z"),
+		},
+	)
 	assert.Equal(t, "", e.Airbrushes[0]["paint"])
 	assert.NotEmpty(t, e.Airbrushes[0]["since"])
 
@@ -352,6 +395,11 @@ func TestAirbrushesAreAsTheLogOrSomebodySays(t *testing.T) {
 		Workshop struct{ Calendar struct{ Weekly []any } }
 	}
 	before := len(home.Workshop["calendar"].(map[string]any)["weekly"].([]any))
-	bench.read("POST", "/api/builds/"+bench.varrow+"/whatif", `{"kind":"evening","day":0,"from":"10:00","to":"12:00","degrees":0,"school":"","answer":""}`, &tried)
+	bench.read(
+		"POST",
+		"/api/builds/"+bench.varrow+"/whatif",
+		`{"kind":"evening","day":0,"from":"10:00","to":"12:00","degrees":0,"school":"","answer":""}`,
+		&tried,
+	)
 	assert.Len(t, tried.Workshop.Calendar.Weekly, before+1)
 }

@@ -24,7 +24,10 @@ func (h *handlers) Solid(ctx context.Context, r api.SolidRequestObject) (api.Sol
 		return nil, err
 	}
 	s, err := h.deriver.Solid(b)
-	return api.Solid200JSONResponse{Body: s, Headers: api.Solid200ResponseHeaders{CacheControl: ptr(forever), ETag: ptr(tag(r.Drawing))}}, err
+	return api.Solid200JSONResponse{
+		Body:    s,
+		Headers: api.Solid200ResponseHeaders{CacheControl: ptr(forever), ETag: ptr(tag(r.Drawing))},
+	}, err
 }
 
 func (h *handlers) Drawing(ctx context.Context, r api.DrawingRequestObject) (api.DrawingResponseObject, error) {
@@ -33,7 +36,10 @@ func (h *handlers) Drawing(ctx context.Context, r api.DrawingRequestObject) (api
 		return nil, err
 	}
 	d, err := h.deriver.Drawing(b)
-	return api.Drawing200JSONResponse{Body: d, Headers: api.Drawing200ResponseHeaders{CacheControl: ptr(forever), ETag: ptr(tag(r.Drawing))}}, err
+	return api.Drawing200JSONResponse{
+		Body:    d,
+		Headers: api.Drawing200ResponseHeaders{CacheControl: ptr(forever), ETag: ptr(tag(r.Drawing))},
+	}, err
 }
 
 // drawn is the build that a drawing is of. Where no plan named it lately, the build is
@@ -52,7 +58,12 @@ func (h *handlers) drawn(ctx context.Context, id, name string) (document.Build, 
 func tag(name string) string { return `"` + name + `"` }
 
 func (h *handlers) Picture(ctx context.Context, r api.PictureRequestObject) (api.PictureResponseObject, error) {
-	q := plan.PictureQuestion{Look: r.Look, Side: form.Side(r.Side), Pixel: 0.5, Lines: r.Params.Bare == nil || !*r.Params.Bare}
+	q := plan.PictureQuestion{
+		Look:  r.Look,
+		Side:  form.Side(r.Side),
+		Pixel: 0.5,
+		Lines: r.Params.Bare == nil || !*r.Params.Bare,
+	}
 	if r.Params.Px != nil {
 		q.Pixel = 1 / float64(*r.Params.Px)
 	}

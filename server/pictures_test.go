@@ -56,7 +56,12 @@ func TestPicturesComeByWhatTheyShow(t *testing.T) {
 	assert.Zero(t, again.Body.Len())
 
 	require.Equal(t, 200, b.edit(1, `{"op":"length","text":"6.6 m"}`).Code)
-	assert.Equal(t, drawing.Body.String(), b.ask("GET", id+"/drawings/"+s.Plan.Drawing, "").Body.String(), "who asked before the edit still finds it")
+	assert.Equal(
+		t,
+		drawing.Body.String(),
+		b.ask("GET", id+"/drawings/"+s.Plan.Drawing, "").Body.String(),
+		"who asked before the edit still finds it",
+	)
 	assert.Equal(t, http.StatusNotFound, b.ask("GET", id+"/drawings/00000000000000000000000000000000", "").Code)
 	gone := b.ask("GET", id+"/pictures/00000000000000000000000000000000/left", "")
 	assert.Equal(t, http.StatusNotFound, gone.Code)

@@ -30,7 +30,9 @@ func write(ctx *gin.Context, status int, body any) {
 	data, err := json.Marshal(body)
 	if err != nil {
 		slog.Error("a problem could not be written", "error", err)
-		status, data = http.StatusInternalServerError, []byte(`{"type":"about:blank","title":"This went wrong here","status":500,"detail":""}`)
+		status, data = http.StatusInternalServerError, []byte(
+			`{"type":"about:blank","title":"This went wrong here","status":500,"detail":""}`,
+		)
 	}
 	ctx.Data(status, "application/problem+json", data)
 	ctx.Abort()
@@ -57,31 +59,122 @@ func fail(ctx *gin.Context, err error) {
 	)
 	switch {
 	case errors.As(err, &older):
-		write(ctx, http.StatusPreconditionFailed, api.StaleProblem{Type: "about:blank", Title: "Changed in another window", Status: http.StatusPreconditionFailed,
-			Detail:  fmt.Sprintf("You saw revision %d; it is now %d. Nothing of yours was written.", older.seen, older.current.Revision),
-			Remedy:  ptr("look at the newer state and save again"),
-			Current: older.current})
+		write(
+			ctx,
+			http.StatusPreconditionFailed,
+			api.StaleProblem{
+				Type:   "about:blank",
+				Title:  "Changed in another window",
+				Status: http.StatusPreconditionFailed,
+				Detail: fmt.Sprintf(
+					"You saw revision %d; it is now %d. Nothing of yours was written.",
+					older.seen,
+					older.current.Revision,
+				),
+				Remedy:  ptr("look at the newer state and save again"),
+				Current: older.current,
+			},
+		)
 	case errors.As(err, &oldWork):
-		problem(ctx, api.Problem{Status: http.StatusPreconditionFailed, Title: "Changed in another window", Detail: "The workshop was changed meanwhile. Nothing of yours was written.", Remedy: ptr("look at the newer state and save again")})
+		problem(
+			ctx,
+			api.Problem{
+				Status: http.StatusPreconditionFailed,
+				Title:  "Changed in another window",
+				Detail: "The workshop was changed meanwhile. Nothing of yours was written.",
+				Remedy: ptr("look at the newer state and save again"),
+			},
+		)
 	case errors.As(err, &refusal):
-		problem(ctx, api.Problem{Status: http.StatusUnprocessableEntity, Title: "This order cannot be taken", Detail: refusal.Reason, Field: &refusal.Field, Remedy: &refusal.Remedy, Rule: &refusal.Rule, Mends: &refusal.Mends})
+		problem(
+			ctx,
+			api.Problem{
+				Status: http.StatusUnprocessableEntity,
+				Title:  "This order cannot be taken",
+				Detail: refusal.Reason,
+				Field:  &refusal.Field,
+				Remedy: &refusal.Remedy,
+				Rule:   &refusal.Rule,
+				Mends:  &refusal.Mends,
+			},
+		)
 	case errors.Is(err, plan.ErrForgotten):
-		problem(ctx, api.Problem{Status: http.StatusNotFound, Title: "No longer so", Detail: "The build does not look so any more: it was changed since.", Remedy: ptr("ask for the build again, and for what it names then")})
+		problem(
+			ctx,
+			api.Problem{
+				Status: http.StatusNotFound,
+				Title:  "No longer so",
+				Detail: "The build does not look so any more: it was changed since.",
+				Remedy: ptr("ask for the build again, and for what it names then"),
+			},
+		)
 	case errors.As(err, &fault):
-		problem(ctx, api.Problem{Status: http.StatusUnprocessableEntity, Title: "This cannot be taken", Detail: fault.Reason, Field: &fault.Field, Remedy: &fault.Remedy})
+		problem(
+			ctx,
+			api.Problem{
+				Status: http.StatusUnprocessableEntity,
+				Title:  "This cannot be taken",
+				Detail: fault.Reason,
+				Field:  &fault.Field,
+				Remedy: &fault.Remedy,
+			},
+		)
 	case errors.As(err, &large):
-		problem(ctx, api.Problem{Status: http.StatusRequestEntityTooLarge, Title: "Too large", Detail: fmt.Sprintf("It is larger than %s.", amount(large.Limit)), Field: ptr("body"), Remedy: ptr("send less at a time; photographs and meshes have addresses of their own")})
+		problem(
+			ctx,
+			api.Problem{
+				Status: http.StatusRequestEntityTooLarge,
+				Title:  "Too large",
+				Detail: fmt.Sprintf("It is larger than %s.", amount(large.Limit)),
+				Field:  ptr("body"),
+				Remedy: ptr("send less at a time; photographs and meshes have addresses of their own"),
+			},
+		)
 	case errors.As(err, &request):
 		problem(ctx, badRequest(request))
 	case errors.Is(err, store.ErrNoFile):
-		problem(ctx, api.Problem{Status: http.StatusNotFound, Title: "No such file", Detail: "The picture or mesh itself is not in this workshop: an export carries only its name.", Field: ptr("hash"), Remedy: ptr("upload the same file again; its marks are kept")})
+		problem(
+			ctx,
+			api.Problem{
+				Status: http.StatusNotFound,
+				Title:  "No such file",
+				Detail: "The picture or mesh itself is not in this workshop: an export carries only its name.",
+				Field:  ptr("hash"),
+				Remedy: ptr("upload the same file again; its marks are kept"),
+			},
+		)
 	case errors.Is(err, store.ErrNotFound):
-		problem(ctx, api.Problem{Status: http.StatusNotFound, Title: "No such build", Detail: "It is not in this workshop, or was removed.", Remedy: ptr("go home and choose one that is there")})
+		problem(
+			ctx,
+			api.Problem{
+				Status: http.StatusNotFound,
+				Title:  "No such build",
+				Detail: "It is not in this workshop, or was removed.",
+				Remedy: ptr("go home and choose one that is there"),
+			},
+		)
 	case errors.As(err, &syntax), errors.Is(err, io.ErrUnexpectedEOF), errors.Is(err, io.EOF):
-		problem(ctx, api.Problem{Status: http.StatusBadRequest, Title: "Not readable", Detail: err.Error(), Field: ptr("body"), Remedy: ptr("send JSON as openapi.yaml describes it")})
+		problem(
+			ctx,
+			api.Problem{
+				Status: http.StatusBadRequest,
+				Title:  "Not readable",
+				Detail: err.Error(),
+				Field:  ptr("body"),
+				Remedy: ptr("send JSON as openapi.yaml describes it"),
+			},
+		)
 	default:
 		slog.Error("a request failed", "path", ctx.Request.URL.Path, "error", err.Error())
-		problem(ctx, api.Problem{Status: http.StatusInternalServerError, Title: "This went wrong here", Detail: "The program could not finish this; nothing was changed.", Remedy: ptr("try again; if it stays, see cinderpath doctor")})
+		problem(
+			ctx,
+			api.Problem{
+				Status: http.StatusInternalServerError,
+				Title:  "This went wrong here",
+				Detail: "The program could not finish this; nothing was changed.",
+				Remedy: ptr("try again; if it stays, see cinderpath doctor"),
+			},
+		)
 	}
 }
 
@@ -94,7 +187,12 @@ func amount(n int64) string {
 
 // badRequest words what the validator found.
 func badRequest(err *openapi3filter.RequestError) api.Problem {
-	p := api.Problem{Status: http.StatusBadRequest, Title: "Not as described", Detail: err.Reason, Remedy: ptr("see openapi.yaml for what belongs there")}
+	p := api.Problem{
+		Status: http.StatusBadRequest,
+		Title:  "Not as described",
+		Detail: err.Reason,
+		Remedy: ptr("see openapi.yaml for what belongs there"),
+	}
 	if err.Parameter != nil {
 		p.Field = &err.Parameter.Name
 		p.Detail = "it is missing or not readable"
@@ -119,7 +217,10 @@ func badRequest(err *openapi3filter.RequestError) api.Problem {
 		p.Detail = "it is not readable JSON: " + parse.Error()
 	}
 	if err.Err != nil && strings.Contains(err.Err.Error(), "request body too large") {
-		p.Status, p.Title, p.Detail = http.StatusRequestEntityTooLarge, "Too large", fmt.Sprintf("It is larger than %s.", amount(documentLimit))
+		p.Status, p.Title, p.Detail = http.StatusRequestEntityTooLarge, "Too large", fmt.Sprintf(
+			"It is larger than %s.",
+			amount(documentLimit),
+		)
 	}
 	return p
 }

@@ -76,12 +76,28 @@ func New(c Config) (http.Handler, error) {
 	g := gin.New()
 	g.HandleMethodNotAllowed = true
 	g.ContextWithFallback = true
-	g.Use(recovered, guard(c.Hosts), wait, gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPathsRegexs([]string{`/files/`, `/pictures/`})))
+	g.Use(
+		recovered,
+		guard(c.Hosts),
+		wait,
+		gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPathsRegexs([]string{`/files/`, `/pictures/`})),
+	)
 	g.NoMethod(func(ctx *gin.Context) {
-		problem(ctx, api.Problem{Status: http.StatusMethodNotAllowed, Title: "Not that way", Detail: ctx.Request.Method + " does nothing at this address"})
+		problem(
+			ctx,
+			api.Problem{
+				Status: http.StatusMethodNotAllowed,
+				Title:  "Not that way",
+				Detail: ctx.Request.Method + " does nothing at this address",
+			},
+		)
 	})
 	g.NoRoute(interfaceFiles(c.UI))
-	strict := api.NewStrictHandlerWithOptions(h, nil, api.StrictGinServerOptions{RequestErrorHandlerFunc: fail, HandlerErrorFunc: fail, ResponseErrorHandlerFunc: fail})
+	strict := api.NewStrictHandlerWithOptions(
+		h,
+		nil,
+		api.StrictGinServerOptions{RequestErrorHandlerFunc: fail, HandlerErrorFunc: fail, ResponseErrorHandlerFunc: fail},
+	)
 	api.RegisterHandlersWithOptions(g.Group("/", limit, validate(router), unchanged), strict, api.GinServerOptions{
 		ErrorHandler: func(ctx *gin.Context, err error, _ int) { fail(ctx, err) }})
 	return g, nil
@@ -109,8 +125,14 @@ func Contract() (*openapi3.T, error) {
 
 // Serve answers on the listener until the context ends, then lets what runs finish.
 func Serve(ctx context.Context, l net.Listener, h http.Handler) error {
-	s := &http.Server{Handler: h, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 30 * time.Second, WriteTimeout: 60 * time.Second,
-		IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10}
+	s := &http.Server{
+		Handler:           h,
+		ReadHeaderTimeout: 5 * time.Second,
+		ReadTimeout:       30 * time.Second,
+		WriteTimeout:      60 * time.Second,
+		IdleTimeout:       2 * time.Minute,
+		MaxHeaderBytes:    64 << 10,
+	}
 	done := make(chan error, 1)
 	go func() {
 		<-ctx.Done()
@@ -129,7 +151,14 @@ func recovered(ctx *gin.Context) {
 	defer func() {
 		if r := recover(); r != nil {
 			slog.Error("a request failed", "path", ctx.Request.URL.Path, "panic", fmt.Sprint(r))
-			problem(ctx, api.Problem{Status: http.StatusInternalServerError, Title: "This went wrong here", Detail: "The program failed while it answered; nothing was changed."})
+			problem(
+				ctx,
+				api.Problem{
+					Status: http.StatusInternalServerError,
+					Title:  "This went wrong here",
+					Detail: "The program failed while it answered; nothing was changed.",
+				},
+			)
 		}
 	}()
 	ctx.Next()
@@ -145,12 +174,28 @@ func guard(extra []string) gin.HandlerFunc {
 			host = name
 		}
 		if !slices.Contains(own, strings.Trim(host, "[]")) {
-			problem(ctx, api.Problem{Status: http.StatusMisdirectedRequest, Title: "Foreign host name", Detail: "This server answers only under its own name.", Remedy: ptr("open it as localhost or 127.0.0.1")})
+			problem(
+				ctx,
+				api.Problem{
+					Status: http.StatusMisdirectedRequest,
+					Title:  "Foreign host name",
+					Detail: "This server answers only under its own name.",
+					Remedy: ptr("open it as localhost or 127.0.0.1"),
+				},
+			)
 			return
 		}
 		if origin := ctx.GetHeader("Origin"); origin != "" {
 			if u, err := url.Parse(origin); err != nil || u.Host != ctx.Request.Host {
-				problem(ctx, api.Problem{Status: http.StatusForbidden, Title: "Foreign page", Detail: "A page of another origin sent this.", Remedy: ptr("use the program's own page")})
+				problem(
+					ctx,
+					api.Problem{
+						Status: http.StatusForbidden,
+						Title:  "Foreign page",
+						Detail: "A page of another origin sent this.",
+						Remedy: ptr("use the program's own page"),
+					},
+				)
 				return
 			}
 		}
@@ -226,8 +271,15 @@ func validate(router routers.Router) gin.HandlerFunc {
 			ctx.Request.Body = io.NopCloser(bytes.NewReader(data))
 		}
 		_, file := upload(ctx.Request)
-		in := &openapi3filter.RequestValidationInput{Request: ctx.Request, PathParams: params, Route: route,
-			Options: &openapi3filter.Options{ExcludeRequestBody: whole || file, AuthenticationFunc: openapi3filter.NoopAuthenticationFunc}}
+		in := &openapi3filter.RequestValidationInput{
+			Request:    ctx.Request,
+			PathParams: params,
+			Route:      route,
+			Options: &openapi3filter.Options{
+				ExcludeRequestBody: whole || file,
+				AuthenticationFunc: openapi3filter.NoopAuthenticationFunc,
+			},
+		}
 		if err := openapi3filter.ValidateRequest(ctx, in); err != nil {
 			fail(ctx, err)
 			return
@@ -242,8 +294,17 @@ func interfaceFiles(files fs.FS) gin.HandlerFunc {
 	static := http.FileServerFS(files)
 	return func(ctx *gin.Context) {
 		name := strings.TrimPrefix(path.Clean(ctx.Request.URL.Path), "/")
-		if strings.HasPrefix(name, "api/") || (ctx.Request.Method != http.MethodGet && ctx.Request.Method != http.MethodHead) {
-			problem(ctx, api.Problem{Status: http.StatusNotFound, Title: "Not here", Detail: "There is nothing at this address.", Remedy: ptr("see openapi.yaml for what there is")})
+		if strings.HasPrefix(name, "api/") ||
+			(ctx.Request.Method != http.MethodGet && ctx.Request.Method != http.MethodHead) {
+			problem(
+				ctx,
+				api.Problem{
+					Status: http.StatusNotFound,
+					Title:  "Not here",
+					Detail: "There is nothing at this address.",
+					Remedy: ptr("see openapi.yaml for what there is"),
+				},
+			)
 			return
 		}
 		if info, err := fs.Stat(files, name); err == nil && !info.IsDir() && name != "index.html" {
@@ -255,7 +316,15 @@ func interfaceFiles(files fs.FS) gin.HandlerFunc {
 		}
 		page, err := fs.ReadFile(files, "index.html")
 		if err != nil {
-			problem(ctx, api.Problem{Status: http.StatusNotFound, Title: "No interface", Detail: "The interface was not built into this program.", Remedy: ptr("run make build")})
+			problem(
+				ctx,
+				api.Problem{
+					Status: http.StatusNotFound,
+					Title:  "No interface",
+					Detail: "The interface was not built into this program.",
+					Remedy: ptr("run make build"),
+				},
+			)
 			return
 		}
 		raw := make([]byte, 16)
@@ -265,7 +334,10 @@ func interfaceFiles(files fs.FS) gin.HandlerFunc {
 		}
 		nonce := base64.StdEncoding.EncodeToString(raw)
 		ctx.Header("Cache-Control", "no-store")
-		ctx.Header("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self' 'nonce-"+nonce+"'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'")
+		ctx.Header(
+			"Content-Security-Policy",
+			"default-src 'none'; script-src 'self'; style-src 'self' 'nonce-"+nonce+"'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'",
+		)
 		ctx.Data(http.StatusOK, "text/html; charset=utf-8", []byte(strings.ReplaceAll(string(page), "__NONCE__", nonce)))
 	}
 }

@@ -103,17 +103,30 @@ func (b bench) hold(r *http.Request, a answer) {
 	if err != nil {
 		return
 	}
-	in := &openapi3filter.ResponseValidationInput{Status: a.Code, Header: a.Header(), Body: io.NopCloser(bytes.NewReader(a.Body.Bytes())),
+	in := &openapi3filter.ResponseValidationInput{
+		Status:                 a.Code,
+		Header:                 a.Header(),
+		Body:                   io.NopCloser(bytes.NewReader(a.Body.Bytes())),
 		RequestValidationInput: &openapi3filter.RequestValidationInput{Request: r, PathParams: params, Route: route},
-		Options:                &openapi3filter.Options{IncludeResponseStatus: true}}
-	if ct := a.Header().Get("Content-Type"); strings.Contains(ct, "pdf") || strings.Contains(ct, "svg") || strings.Contains(ct, "image/") || strings.Contains(ct, "model/") {
+		Options:                &openapi3filter.Options{IncludeResponseStatus: true},
+	}
+	if ct := a.Header().Get(
+		"Content-Type",
+	); strings.Contains(ct, "pdf") || strings.Contains(ct, "svg") || strings.Contains(ct, "image/") ||
+		strings.Contains(ct, "model/") {
 		return
 	}
 	assert.NoError(b.t, openapi3filter.ValidateResponse(r.Context(), in), "%s %s", r.Method, r.URL)
 }
 
 func (b bench) edit(revision int, edits string) answer {
-	return b.ask("POST", "/api/builds/"+b.varrow+"/edits", `{"edits":[`+edits+`]}`, "If-Match", fmt.Sprintf(`"%d"`, revision))
+	return b.ask(
+		"POST",
+		"/api/builds/"+b.varrow+"/edits",
+		`{"edits":[`+edits+`]}`,
+		"If-Match",
+		fmt.Sprintf(`"%d"`, revision),
+	)
 }
 
 func TestAnswersKeepTheContract(t *testing.T) {
@@ -183,7 +196,14 @@ func TestBadInputIsRefusedWithFieldReasonAndRemedy(t *testing.T) {
 		{"twenty megabytes", "/api/builds", start(`"` + strings.Repeat("9", 20<<20) + `"`), 413, "body", "larger than"},
 		{"newer document", "/api/import", `{"format":"cinderpath","version":99}`, 422, "version", "version 99"},
 		{"foreign document", "/api/import", `{"format":"else","version":1}`, 422, "format", "not a document"},
-		{"document with an unknown field", "/api/import", `{"format":"cinderpath","version":1,"shoe":2}`, 422, "document", "shoe"},
+		{
+			"document with an unknown field",
+			"/api/import",
+			`{"format":"cinderpath","version":1,"shoe":2}`,
+			422,
+			"document",
+			"shoe",
+		},
 		{"document cut short", "/api/calc/plan", `{"format":"cinderpath"`, 422, "document", "unexpected end"},
 	}
 	for _, c := range cases {
@@ -209,7 +229,12 @@ func TestStaleEditIsToldWithTheNewerState(t *testing.T) {
 	assert.Equal(t, http.StatusPreconditionFailed, a.Code)
 	assert.Equal(t, int64(2), a.problem.Current.Revision)
 	assert.Equal(t, "First", a.problem.Current.Build.Name)
-	assert.Equal(t, 400, b.ask("POST", "/api/builds/"+b.varrow+"/edits", `{"edits":[{"op":"rename","text":"x"}]}`).Code, "without a revision")
+	assert.Equal(
+		t,
+		400,
+		b.ask("POST", "/api/builds/"+b.varrow+"/edits", `{"edits":[{"op":"rename","text":"x"}]}`).Code,
+		"without a revision",
+	)
 	assert.Equal(t, 422, b.edit(2, `{"op":"length","text":"-1 m"}`).Code)
 	assert.Equal(t, 200, b.ask("POST", "/api/builds/"+b.varrow+"/undo", "", "If-Match", `"2"`).Code)
 	assert.Contains(t, b.ask("GET", "/api/builds/"+b.varrow, "").Body.String(), "Varrow II")
@@ -221,8 +246,19 @@ func TestLogTakesEachKeyOnce(t *testing.T) {
 	for range 3 {
 		require.Equal(t, 200, b.ask("POST", "/api/builds/"+b.varrow+"/log", body).Code)
 	}
-	assert.Equal(t, 1, strings.Count(b.ask("GET", "/api/builds/"+b.varrow, "").Body.String(), `"task":"fit:gear:1","title":"Put wheels back on"`))
-	assert.Equal(t, 400, b.ask("POST", "/api/builds/"+b.varrow+"/log", `{"key":"no","kind":"started","task":"a","title":"b"}`).Code)
+	assert.Equal(
+		t,
+		1,
+		strings.Count(
+			b.ask("GET", "/api/builds/"+b.varrow, "").Body.String(),
+			`"task":"fit:gear:1","title":"Put wheels back on"`,
+		),
+	)
+	assert.Equal(
+		t,
+		400,
+		b.ask("POST", "/api/builds/"+b.varrow+"/log", `{"key":"no","kind":"started","task":"a","title":"b"}`).Code,
+	)
 }
 
 func TestForeignHostsAndOriginsAreRefused(t *testing.T) {
@@ -233,7 +269,11 @@ func TestForeignHostsAndOriginsAreRefused(t *testing.T) {
 	assert.Equal(t, http.StatusMisdirectedRequest, w.Code)
 	a := b.ask("POST", "/api/calc/length", `{"text":"1 m","scale":"1:35"}`, "Origin", "http://elsewhere.test")
 	assert.Equal(t, http.StatusForbidden, a.Code)
-	assert.Equal(t, 200, b.ask("POST", "/api/calc/length", `{"text":"1 m","scale":"1:35"}`, "Origin", "http://localhost").Code)
+	assert.Equal(
+		t,
+		200,
+		b.ask("POST", "/api/calc/length", `{"text":"1 m","scale":"1:35"}`, "Origin", "http://localhost").Code,
+	)
 }
 
 func TestThePageCarriesAStrictPolicy(t *testing.T) {
@@ -263,11 +303,37 @@ func TestImportTwiceMakesCopies(t *testing.T) {
 func TestWorkshopHoursMoveThePlans(t *testing.T) {
 	b := open(t)
 	before := b.ask("GET", "/api/builds/"+b.varrow, "").Body.String()
-	a := b.ask("PUT", "/api/workshop", `{"name":"bench","zone":"UTC","calendar":{"weekly":[{"day":0,"from":"09:00","to":"12:00"}],"temperatureC":20,"humidity":0.5}}`, "If-Match", `"1"`)
+	a := b.ask(
+		"PUT",
+		"/api/workshop",
+		`{"name":"bench","zone":"UTC","calendar":{"weekly":[{"day":0,"from":"09:00","to":"12:00"}],"temperatureC":20,"humidity":0.5}}`,
+		"If-Match",
+		`"1"`,
+	)
 	require.Equal(t, 200, a.Code, a.Body)
 	assert.NotEqual(t, before, b.ask("GET", "/api/builds/"+b.varrow, "").Body.String())
-	assert.Equal(t, 412, b.ask("PUT", "/api/workshop", `{"name":"x","zone":"UTC","calendar":{"weekly":[],"temperatureC":20,"humidity":0.5}}`, "If-Match", `"1"`).Code)
-	assert.Equal(t, 422, b.ask("PUT", "/api/workshop", `{"name":"x","zone":"Nowhere/Land","calendar":{"weekly":[],"temperatureC":20,"humidity":0.5}}`, "If-Match", `"2"`).Code)
+	assert.Equal(
+		t,
+		412,
+		b.ask(
+			"PUT",
+			"/api/workshop",
+			`{"name":"x","zone":"UTC","calendar":{"weekly":[],"temperatureC":20,"humidity":0.5}}`,
+			"If-Match",
+			`"1"`,
+		).Code,
+	)
+	assert.Equal(
+		t,
+		422,
+		b.ask(
+			"PUT",
+			"/api/workshop",
+			`{"name":"x","zone":"Nowhere/Land","calendar":{"weekly":[],"temperatureC":20,"humidity":0.5}}`,
+			"If-Match",
+			`"2"`,
+		).Code,
+	)
 }
 
 // Many edits at once: one gets through, the others are told, and nobody waits for
@@ -277,7 +343,11 @@ func TestManyEditsAtOnce(t *testing.T) {
 	codes := make(chan int, 40)
 	for i := range 40 {
 		go func() {
-			r := httptest.NewRequest(http.MethodPost, "http://localhost/api/builds/"+b.varrow+"/edits", strings.NewReader(fmt.Sprintf(`{"edits":[{"op":"story","text":"%d"}]}`, i)))
+			r := httptest.NewRequest(
+				http.MethodPost,
+				"http://localhost/api/builds/"+b.varrow+"/edits",
+				strings.NewReader(fmt.Sprintf(`{"edits":[{"op":"story","text":"%d"}]}`, i)),
+			)
 			r.Header.Set("Content-Type", "application/json")
 			r.Header.Set("If-Match", `"1"`)
 			w := httptest.NewRecorder()

@@ -13,7 +13,11 @@ func AskSchedule(q plan.ScheduleQuestion) (plan.ScheduleAnswer, error) {
 	if q.Zone != "" {
 		zone, err := time.LoadLocation(q.Zone)
 		if err != nil {
-			return plan.ScheduleAnswer{}, &measure.Fault{Field: "zone", Reason: fmt.Sprintf("%q is not a time zone", q.Zone), Remedy: `write it like "Europe/Lisbon"`}
+			return plan.ScheduleAnswer{}, &measure.Fault{
+				Field:  "zone",
+				Reason: fmt.Sprintf("%q is not a time zone", q.Zone),
+				Remedy: `write it like "Europe/Lisbon"`,
+			}
 		}
 		q.AsOf = q.AsOf.In(zone)
 	}

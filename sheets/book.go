@@ -26,7 +26,12 @@ const (
 )
 
 func newBook(p Paper, foot string) *book {
-	b := &book{canvas: newPages(vg.Length(p.Width)*mm, vg.Length(p.Height)*mm), paper: p, cache: font.NewCache(liberation.Collection()), foot: foot}
+	b := &book{
+		canvas: newPages(vg.Length(p.Width)*mm, vg.Length(p.Height)*mm),
+		paper:  p,
+		cache:  font.NewCache(liberation.Collection()),
+		foot:   foot,
+	}
 	b.open()
 	return b
 }
@@ -100,7 +105,15 @@ func (b *book) tick(size, indent float64, words string) {
 	b.need(high)
 	at := b.y - high
 	b.canvas.SetLineWidth(0.25 * mm)
-	b.canvas.Stroke(lines(true, point(bookEdge+indent, at), point(bookEdge+indent+3, at), point(bookEdge+indent+3, at+3), point(bookEdge+indent, at+3)))
+	b.canvas.Stroke(
+		lines(
+			true,
+			point(bookEdge+indent, at),
+			point(bookEdge+indent+3, at),
+			point(bookEdge+indent+3, at+3),
+			point(bookEdge+indent, at+3),
+		),
+	)
 	b.say(size, false, indent+5, words)
 }
 

@@ -98,8 +98,24 @@ func TestCardsAndDiaryArePrinted(t *testing.T) {
 	item := document.Item{Build: tank(t)}
 	item.Log = []document.Entry{
 		{Key: "1", Kind: document.Started, Task: "clean:parts:1", Title: "Clean the parts", StepKind: "clean", At: begin},
-		{Key: "2", Kind: document.Finished, Task: "clean:parts:1", Title: "Clean the parts", StepKind: "clean", Planned: 40, At: begin.Add(50 * time.Minute), Coats: &document.Coats{Left: 2, Right: 1}},
-		{Key: "3", Kind: document.Picture, Task: "clean:parts:1", Title: "Clean the parts", Photo: "abc", At: begin.Add(time.Hour)},
+		{
+			Key:      "2",
+			Kind:     document.Finished,
+			Task:     "clean:parts:1",
+			Title:    "Clean the parts",
+			StepKind: "clean",
+			Planned:  40,
+			At:       begin.Add(50 * time.Minute),
+			Coats:    &document.Coats{Left: 2, Right: 1},
+		},
+		{
+			Key:   "3",
+			Kind:  document.Picture,
+			Task:  "clean:parts:1",
+			Title: "Clean the parts",
+			Photo: "abc",
+			At:    begin.Add(time.Hour),
+		},
 	}
 	d := plan.DiaryOf([]document.Item{item}, 0, zone)
 	require.Len(t, d.Days, 1)

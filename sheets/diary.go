@@ -112,7 +112,9 @@ func WriteCards(w io.Writer, p plan.Plan, paper Paper) error {
 // WriteTasks writes the steps of a plan as a table.
 func WriteTasks(w io.Writer, p plan.Plan) error {
 	out := csv.NewWriter(w)
-	rows := [][]string{{"id", "stage", "title", "status", "minutes", "from", "to", "place", "product", "airbrush", "after", "rules", "why"}}
+	rows := [][]string{
+		{"id", "stage", "title", "status", "minutes", "from", "to", "place", "product", "airbrush", "after", "rules", "why"},
+	}
 	for _, s := range p.Steps {
 		var after, rules []string
 		for _, a := range s.After {
@@ -125,7 +127,24 @@ func WriteTasks(w io.Writer, p plan.Plan) error {
 		if len(s.Spans) > 0 {
 			from, to = s.Spans[0].From.Format(time.RFC3339), s.End().Format(time.RFC3339)
 		}
-		rows = append(rows, []string{s.ID, s.Stage, s.Title, string(s.Status), strconv.Itoa(int(math.Round(s.Minutes))), from, to, s.Room, s.Product, s.Airbrush, strings.Join(after, " "), strings.Join(rules, " "), s.Why})
+		rows = append(
+			rows,
+			[]string{
+				s.ID,
+				s.Stage,
+				s.Title,
+				string(s.Status),
+				strconv.Itoa(int(math.Round(s.Minutes))),
+				from,
+				to,
+				s.Room,
+				s.Product,
+				s.Airbrush,
+				strings.Join(after, " "),
+				strings.Join(rules, " "),
+				s.Why,
+			},
+		)
 	}
 	if err := out.WriteAll(rows); err != nil {
 		return fmt.Errorf("tasks: %w", err)

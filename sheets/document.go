@@ -101,11 +101,19 @@ func (d Document) Plan(deriver *plan.Deriver) (plan.Plan, error) {
 		return plan.Plan{}, &measure.Fault{Field: "items", Reason: "the document has no build", Remedy: "export one"}
 	}
 	if d.AsOf.IsZero() {
-		return plan.Plan{}, &measure.Fault{Field: "asOf", Reason: "the instant of planning is missing", Remedy: `write it like "2026-11-23T19:00:00Z"`}
+		return plan.Plan{}, &measure.Fault{
+			Field:  "asOf",
+			Reason: "the instant of planning is missing",
+			Remedy: `write it like "2026-11-23T19:00:00Z"`,
+		}
 	}
 	zone, err := time.LoadLocation(d.Workshop.Zone)
 	if err != nil {
-		return plan.Plan{}, &measure.Fault{Field: "workshop.zone", Reason: fmt.Sprintf("%q is not a time zone", d.Workshop.Zone), Remedy: `write it like "Europe/Lisbon"`}
+		return plan.Plan{}, &measure.Fault{
+			Field:  "workshop.zone",
+			Reason: fmt.Sprintf("%q is not a time zone", d.Workshop.Zone),
+			Remedy: `write it like "Europe/Lisbon"`,
+		}
 	}
 	plans, err := deriver.Plans(d.Workshop, d.Items, d.AsOf.In(zone))
 	if err != nil {
@@ -123,11 +131,23 @@ func (d Document) Plan(deriver *plan.Deriver) (plan.Plan, error) {
 func CheckHead(format string, version int) error {
 	switch {
 	case format != Format:
-		return &measure.Fault{Field: "format", Reason: fmt.Sprintf("%q is not a document of this program", format), Remedy: `it must say "format": "cinderpath"`}
+		return &measure.Fault{
+			Field:  "format",
+			Reason: fmt.Sprintf("%q is not a document of this program", format),
+			Remedy: `it must say "format": "cinderpath"`,
+		}
 	case version > Version:
-		return &measure.Fault{Field: "version", Reason: fmt.Sprintf("this document has version %d, this program reads up to %d", version, Version), Remedy: "update Cinder Path, then import it again; nothing was changed"}
+		return &measure.Fault{
+			Field:  "version",
+			Reason: fmt.Sprintf("this document has version %d, this program reads up to %d", version, Version),
+			Remedy: "update Cinder Path, then import it again; nothing was changed",
+		}
 	case version < 1:
-		return &measure.Fault{Field: "version", Reason: "the version is missing", Remedy: fmt.Sprintf(`it must say "version": %d`, Version)}
+		return &measure.Fault{
+			Field:  "version",
+			Reason: "the version is missing",
+			Remedy: fmt.Sprintf(`it must say "version": %d`, Version),
+		}
 	}
 	return nil
 }
@@ -138,7 +158,11 @@ func notJSON(err error) error {
 	if errors.As(err, &wrong) {
 		field, reason = wrong.Field, fmt.Sprintf("%s stands where %s belongs", wrong.Value, wrong.Type)
 	}
-	return &measure.Fault{Field: field, Reason: strings.TrimPrefix(reason, "json: "), Remedy: "export a document to see how it must look"}
+	return &measure.Fault{
+		Field:  field,
+		Reason: strings.TrimPrefix(reason, "json: "),
+		Remedy: "export a document to see how it must look",
+	}
 }
 
 // Resolve turns the relative times of samples into instants: minutesBefore counts

@@ -24,7 +24,11 @@ func Jig(j vehicle.Jig) Drawing {
 		wide, high = math.Max(wide, p[0]), math.Max(high, p[1])
 	}
 	long := float64(j.Links) * j.Pitch
-	d := Drawing{Title: fmt.Sprintf("%s, %s: track jig.", j.Name, j.Scale), Width: math.Max(math.Max(wide, long), 150), Height: high + cardDeep + 3*between}
+	d := Drawing{
+		Title:  fmt.Sprintf("%s, %s: track jig.", j.Name, j.Scale),
+		Width:  math.Max(math.Max(wide, long), 150),
+		Height: high + cardDeep + 3*between,
+	}
 	d.Draw = func(c Pen) {
 		const gauge = 4.0
 		c.Line(0.2, false, [2]float64{0, gauge}, [2]float64{long, gauge})
@@ -71,7 +75,11 @@ func WheelMasks(s vehicle.MaskSheet) Drawing {
 		rings = math.Max(rings, 2*m.Rim)
 	}
 	words := 4.0*float64(len(s.Words)) + 4
-	d := Drawing{Title: fmt.Sprintf("%s, %s: wheel masks.", s.Name, s.Scale), Width: width, Height: height + rings + gap + words}
+	d := Drawing{
+		Title:  fmt.Sprintf("%s, %s: wheel masks.", s.Name, s.Scale),
+		Width:  width,
+		Height: height + rings + gap + words,
+	}
 	d.Draw = func(c Pen) {
 		y := d.Height - 4
 		for _, w := range s.Words {
@@ -82,14 +90,31 @@ func WheelMasks(s vehicle.MaskSheet) Drawing {
 		for _, strip := range s.Strips {
 			y -= strip.Tape
 			c.SetColor(color.Gray{Y: 150})
-			c.Line(0.1, true, [2]float64{0, y}, [2]float64{strip.Length, y}, [2]float64{strip.Length, y + strip.Tape}, [2]float64{0, y + strip.Tape})
+			c.Line(
+				0.1,
+				true,
+				[2]float64{0, y},
+				[2]float64{strip.Length, y},
+				[2]float64{strip.Length, y + strip.Tape},
+				[2]float64{0, y + strip.Tape},
+			)
 			c.SetColor(color.Black)
 			for _, at := range strip.Discs {
 				c.Circle(0.15, at[0], y+at[1], strip.Radius)
 				c.Line(0.1, false, [2]float64{at[0] - 0.6, y + at[1]}, [2]float64{at[0] + 0.6, y + at[1]})
 				c.Line(0.1, false, [2]float64{at[0], y + at[1] - 0.6}, [2]float64{at[0], y + at[1] + 0.6})
 			}
-			c.Say(0, y-3, fmt.Sprintf("%s, %.0f mm of it: %d discs of %.2f mm across", strip.Name, strip.Length, len(strip.Discs), 2*strip.Radius))
+			c.Say(
+				0,
+				y-3,
+				fmt.Sprintf(
+					"%s, %.0f mm of it: %d discs of %.2f mm across",
+					strip.Name,
+					strip.Length,
+					len(strip.Discs),
+					2*strip.Radius,
+				),
+			)
 			y -= gap
 		}
 		x := 0.0
@@ -115,7 +140,11 @@ func Arms(s vehicle.ArmSheet) Drawing {
 		high = math.Max(math.Max(high, a.Wheel[1]+a.Radius), a.Pivot[1])
 	}
 	const foot = 12.0
-	d := Drawing{Title: fmt.Sprintf("%s, %s: arms on the ground.", s.Name, s.Scale), Width: math.Max(wide, 150), Height: foot + high + 18}
+	d := Drawing{
+		Title:  fmt.Sprintf("%s, %s: arms on the ground.", s.Name, s.Scale),
+		Width:  math.Max(wide, 150),
+		Height: foot + high + 18,
+	}
 	d.Draw = func(c Pen) {
 		at := func(p [2]float64) [2]float64 { return [2]float64{p[0], foot + p[1]} }
 		card := [][2]float64{{0, 0}}

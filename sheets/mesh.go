@@ -31,8 +31,16 @@ type MeshAnswer struct {
 
 // Facts turns a shape into what a part is judged by.
 func (s Shape) Facts() measure.PartFacts {
-	f := measure.PartFacts{Size: s.Solid.Size(), Area: s.Solid.Area, Volume: s.Solid.Volume, Closed: s.Solid.Closed, Open: s.Solid.Open, Crowded: s.Solid.Crowded,
-		Shells: s.Solid.Shells, Triangles: s.Solid.Triangles}
+	f := measure.PartFacts{
+		Size:      s.Solid.Size(),
+		Area:      s.Solid.Area,
+		Volume:    s.Solid.Volume,
+		Closed:    s.Solid.Closed,
+		Open:      s.Solid.Open,
+		Crowded:   s.Solid.Crowded,
+		Shells:    s.Solid.Shells,
+		Triangles: s.Solid.Triangles,
+	}
 	if w := s.Walls; w != nil {
 		f.Walled, f.Thinnest, f.Feature, f.Spacing, f.Samples = true, w.Thinnest, w.Feature, w.Spacing, w.Samples
 	}
@@ -56,7 +64,11 @@ func AskMesh(q MeshQuestion) (MeshAnswer, error) {
 		return MeshAnswer{}, measure.At("printer", err)
 	}
 	if measure.Units[q.Unit] == 0 {
-		return MeshAnswer{}, &measure.Fault{Field: "unit", Reason: "no unit a mesh is drawn in", Remedy: "use mm, cm, m or in"}
+		return MeshAnswer{}, &measure.Fault{
+			Field:  "unit",
+			Reason: "no unit a mesh is drawn in",
+			Remedy: "use mm, cm, m or in",
+		}
 	}
 	m, err := ReadSTL(bytes.NewReader(q.STL), nil)
 	if err != nil {

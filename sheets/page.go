@@ -160,7 +160,14 @@ func (d Drawing) frame(pen Pen, width, height float64, column, row, columns, row
 	pen.SetColor(color.Black)
 	title := d.Title
 	if columns*rows > 1 {
-		title = fmt.Sprintf("%s Page %c%d of %c%d: lay the crosses over each other.", title, 'A'+column, row+1, 'A'+columns-1, rows)
+		title = fmt.Sprintf(
+			"%s Page %c%d of %c%d: lay the crosses over each other.",
+			title,
+			'A'+column,
+			row+1,
+			'A'+columns-1,
+			rows,
+		)
 		cross := func(x, y float64) {
 			pen.Line(0.1, false, [2]float64{x - 3, y}, [2]float64{x + 3, y})
 			pen.Line(0.1, false, [2]float64{x, y - 3}, [2]float64{x, y + 3})

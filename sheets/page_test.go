@@ -103,7 +103,14 @@ func strokes(t testing.TB, pdf []byte) (pages [][]stroke) {
 				now, saved = saved[len(saved)-1], saved[:len(saved)-1]
 			case "cm":
 				a := args[n-6:]
-				now = matrix{a[0]*now[0] + a[1]*now[2], a[0]*now[1] + a[1]*now[3], a[2]*now[0] + a[3]*now[2], a[2]*now[1] + a[3]*now[3], a[4]*now[0] + a[5]*now[2] + now[4], a[4]*now[1] + a[5]*now[3] + now[5]}
+				now = matrix{
+					a[0]*now[0] + a[1]*now[2],
+					a[0]*now[1] + a[1]*now[3],
+					a[2]*now[0] + a[3]*now[2],
+					a[2]*now[1] + a[3]*now[3],
+					a[4]*now[0] + a[5]*now[2] + now[4],
+					a[4]*now[1] + a[5]*now[3] + now[5],
+				}
 			case "m":
 				path = stroke{points: [][2]float64{at(args[n-2], args[n-1])}}
 			case "l":
@@ -197,7 +204,12 @@ func radiusCount(radii []float64) map[float64]int {
 // On neighbouring pages the same line lies one page's step apart: laid over each other by
 // the crosses, they join.
 func TestPagesJoin(t *testing.T) {
-	d := sheets.Drawing{Title: "A line.", Width: 500, Height: 50, Draw: func(c sheets.Pen) { c.Line(0.2, false, [2]float64{3, 25}, [2]float64{497, 25}) }}
+	d := sheets.Drawing{
+		Title:  "A line.",
+		Width:  500,
+		Height: 50,
+		Draw:   func(c sheets.Pen) { c.Line(0.2, false, [2]float64{3, 25}, [2]float64{497, 25}) },
+	}
 	var out bytes.Buffer
 	require.NoError(t, d.WritePDF(&out, sheets.A4))
 	columns, rows, turned := d.Pages(sheets.A4)
@@ -215,7 +227,8 @@ func TestPagesJoin(t *testing.T) {
 	}
 	crosses := func(page []stroke) (x []float64) {
 		for _, s := range page {
-			if len(s.points) == 2 && math.Abs(math.Abs(s.points[1][1]-s.points[0][1])-6) < 0.05 && s.points[0][0] == s.points[1][0] {
+			if len(s.points) == 2 && math.Abs(math.Abs(s.points[1][1]-s.points[0][1])-6) < 0.05 &&
+				s.points[0][0] == s.points[1][0] {
 				x = append(x, s.points[0][0])
 			}
 		}
@@ -284,7 +297,11 @@ func TestWheelMasksAreTrueToSize(t *testing.T) {
 	assert.Equal(t, 13, count, "twelve discs and the inside of the ring")
 	for _, strip := range s.Strips {
 		for i, a := range strip.Discs {
-			assert.True(t, a[0]-strip.Radius >= 0 && a[0]+strip.Radius <= strip.Length && a[1]-strip.Radius >= -1e-9 && a[1]+strip.Radius <= strip.Tape+1e-9)
+			assert.True(
+				t,
+				a[0]-strip.Radius >= 0 && a[0]+strip.Radius <= strip.Length && a[1]-strip.Radius >= -1e-9 &&
+					a[1]+strip.Radius <= strip.Tape+1e-9,
+			)
 			for _, o := range strip.Discs[:i] {
 				assert.GreaterOrEqual(t, math.Hypot(a[0]-o[0], a[1]-o[1]), 2*strip.Radius+0.5)
 			}

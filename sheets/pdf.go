@@ -39,7 +39,14 @@ func (m affine) of(p vg.Point) (x, y float64) {
 
 // times does n first, then m.
 func (m affine) times(n affine) affine {
-	return affine{m.a*n.a + m.c*n.b, m.b*n.a + m.d*n.b, m.a*n.c + m.c*n.d, m.b*n.c + m.d*n.d, m.a*n.e + m.c*n.f + m.e, m.b*n.e + m.d*n.f + m.f}
+	return affine{
+		m.a*n.a + m.c*n.b,
+		m.b*n.a + m.d*n.b,
+		m.a*n.c + m.c*n.d,
+		m.b*n.c + m.d*n.d,
+		m.a*n.e + m.c*n.f + m.e,
+		m.b*n.e + m.d*n.f + m.f,
+	}
 }
 
 func newPages(width, height vg.Length) *pages {

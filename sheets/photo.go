@@ -58,9 +58,15 @@ func ReadPhoto(data []byte) (Picture, error) {
 	case head.Width < 1 || head.Height < 1:
 		return Picture{}, photoFault("it has no pixels", "save it again")
 	case pixels > mostPixels:
-		return Picture{}, photoFault(fmt.Sprintf("%d × %d are more than %d million pixels", head.Width, head.Height, mostPixels/1_000_000), "save it smaller")
+		return Picture{}, photoFault(
+			fmt.Sprintf("%d × %d are more than %d million pixels", head.Width, head.Height, mostPixels/1_000_000),
+			"save it smaller",
+		)
 	case pixels > mostPerByte*int64(len(data)):
-		return Picture{}, photoFault(fmt.Sprintf("%d bytes cannot hold %d × %d pixels", len(data), head.Width, head.Height), "copy it again, it was cut short")
+		return Picture{}, photoFault(
+			fmt.Sprintf("%d bytes cannot hold %d × %d pixels", len(data), head.Width, head.Height),
+			"copy it again, it was cut short",
+		)
 	}
 	// A camera's notes lie in a JPEG's segments of this mark, which its packed pixels
 	// never contain; whether they are in order does not matter, the decoder may turn by them.

@@ -53,9 +53,27 @@ const (
 
 // headings are the words that a column is known by.
 var headings = map[string]string{
-	"group": colGroup, "part": colGroup, "name": colName, "dimension": colName, "what": colName, "size": colReal, "real": colReal, "full size": colReal,
-	"kit": colKit, "caliper": colKit, "measured": colKit, "plus_minus": colPlus, "±": colPlus, "+/-": colPlus, "+-": colPlus, "uncertainty": colPlus,
-	"from": colFrom, "along": colAlong, "seen": colSeen, "source": colSource, "note": colSource,
+	"group":       colGroup,
+	"part":        colGroup,
+	"name":        colName,
+	"dimension":   colName,
+	"what":        colName,
+	"size":        colReal,
+	"real":        colReal,
+	"full size":   colReal,
+	"kit":         colKit,
+	"caliper":     colKit,
+	"measured":    colKit,
+	"plus_minus":  colPlus,
+	"±":           colPlus,
+	"+/-":         colPlus,
+	"+-":          colPlus,
+	"uncertainty": colPlus,
+	"from":        colFrom,
+	"along":       colAlong,
+	"seen":        colSeen,
+	"source":      colSource,
+	"note":        colSource,
 }
 
 // ReadSizes reads a table of dimensions as a spreadsheet copies or saves it:
@@ -65,7 +83,11 @@ var headings = map[string]string{
 func ReadSizes(text string) (SizeTable, error) {
 	out := SizeTable{Rows: []document.DimensionEdit{}, Faults: []SizeFault{}, Columns: []string{}}
 	if len(text) > longestTable {
-		return out, &measure.Fault{Field: "table", Reason: fmt.Sprintf("longer than %d kB", longestTable>>10), Remedy: "paste it in parts"}
+		return out, &measure.Fault{
+			Field:  "table",
+			Reason: fmt.Sprintf("longer than %d kB", longestTable>>10),
+			Remedy: "paste it in parts",
+		}
 	}
 	text = strings.TrimPrefix(text, "\ufeff")
 	r := csv.NewReader(strings.NewReader(text))
@@ -96,7 +118,11 @@ func ReadSizes(text string) (SizeTable, error) {
 			out.Columns = guess(row)
 		}
 		if len(out.Rows)+len(out.Faults) >= measure.MostDimensions {
-			return out, &measure.Fault{Field: "table", Reason: fmt.Sprintf("more than %d rows", measure.MostDimensions), Remedy: "paste it in parts"}
+			return out, &measure.Fault{
+				Field:  "table",
+				Reason: fmt.Sprintf("more than %d rows", measure.MostDimensions),
+				Remedy: "paste it in parts",
+			}
 		}
 		edit, err := rowEdit(row, out.Columns, units)
 		if err != nil {
@@ -111,7 +137,11 @@ func ReadSizes(text string) (SizeTable, error) {
 		out.Rows = append(out.Rows, edit)
 	}
 	if len(out.Rows)+len(out.Faults) == 0 {
-		return out, &measure.Fault{Field: "table", Reason: "there is no row in it", Remedy: "paste rows of name, real size and kit size"}
+		return out, &measure.Fault{
+			Field:  "table",
+			Reason: "there is no row in it",
+			Remedy: "paste rows of name, real size and kit size",
+		}
 	}
 	return out, nil
 }
@@ -185,7 +215,11 @@ func rowEdit(row, columns []string, units map[int]string) (document.DimensionEdi
 		case colGroup:
 			value = strings.ToLower(value)
 			if !slices.Contains(measure.Groups, value) {
-				return e, &measure.Fault{Field: colGroup, Reason: fmt.Sprintf("%q is not a group", cell), Remedy: "use " + strings.Join(measure.Groups, ", ")}
+				return e, &measure.Fault{
+					Field:  colGroup,
+					Reason: fmt.Sprintf("%q is not a group", cell),
+					Remedy: "use " + strings.Join(measure.Groups, ", "),
+				}
 			}
 			e.Group = &value
 		case colName:
@@ -215,9 +249,17 @@ func rowEdit(row, columns []string, units map[int]string) (document.DimensionEdi
 	}
 	switch {
 	case e.Name == nil:
-		return e, &measure.Fault{Field: colName, Reason: "the row has no name", Remedy: "write what is measured in its first column"}
+		return e, &measure.Fault{
+			Field:  colName,
+			Reason: "the row has no name",
+			Remedy: "write what is measured in its first column",
+		}
 	case e.Real == nil:
-		return e, &measure.Fault{Field: colReal, Reason: "the row has no real size", Remedy: "write it in the column after the name"}
+		return e, &measure.Fault{
+			Field:  colReal,
+			Reason: "the row has no real size",
+			Remedy: "write it in the column after the name",
+		}
 	case e.Kit == nil:
 		e.PlusMinus, e.From = nil, nil
 	}
@@ -229,9 +271,35 @@ func rowEdit(row, columns []string, units map[int]string) (document.DimensionEdi
 func WriteSizes(w io.Writer, p plan.Plan) error {
 	out := csv.NewWriter(w)
 	mm := func(x float64) string { return strconv.FormatFloat(x, 'f', -1, 64) }
-	rows := [][]string{{"group", "name", "real_mm", "model_mm", "kit_mm", "plus_minus_mm", "from", "deviation_mm", "along", "seen", "source"}}
+	rows := [][]string{
+		{
+			"group",
+			"name",
+			"real_mm",
+			"model_mm",
+			"kit_mm",
+			"plus_minus_mm",
+			"from",
+			"deviation_mm",
+			"along",
+			"seen",
+			"source",
+		},
+	}
 	for _, l := range p.Sizes {
-		row := []string{l.Group, l.Name, mm(l.RealMM), fmt.Sprintf("%.3f", l.ModelMM), "", "", "", "", l.Along, l.Seen, l.Source}
+		row := []string{
+			l.Group,
+			l.Name,
+			mm(l.RealMM),
+			fmt.Sprintf("%.3f", l.ModelMM),
+			"",
+			"",
+			"",
+			"",
+			l.Along,
+			l.Seen,
+			l.Source,
+		}
 		if l.Kit != nil {
 			row[4], row[5], row[6], row[7] = mm(l.Kit.MM), mm(l.Kit.Plus), l.Kit.From, fmt.Sprintf("%.3f", l.Kit.MM-l.ModelMM)
 		}

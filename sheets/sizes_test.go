@@ -44,14 +44,28 @@ func measured(t testing.TB, b document.Build, table string) document.Build {
 }
 
 func tank(t testing.TB) document.Build {
-	b, err := document.New(document.Start{Name: "Varrow", Outline: form.Tracked, Scale: "1:35", Length: "6.4 m", Width: "3.1 m", Height: "2.52 m"}, names())
+	b, err := document.New(
+		document.Start{
+			Name:    "Varrow",
+			Outline: form.Tracked,
+			Scale:   "1:35",
+			Length:  "6.4 m",
+			Width:   "3.1 m",
+			Height:  "2.52 m",
+		},
+		names(),
+	)
 	require.NoError(t, err)
 	return b
 }
 
 func planOf(t testing.TB, b document.Build) plan.Plan {
 	var d plan.Deriver
-	w := document.Workshop{Name: "bench", Zone: "UTC", Calendar: path.Calendar{Weekly: []path.Window{{Day: 1, From: "20:00", To: "22:00"}}, Temperature: 20, Humidity: 0.5}}
+	w := document.Workshop{
+		Name:     "bench",
+		Zone:     "UTC",
+		Calendar: path.Calendar{Weekly: []path.Window{{Day: 1, From: "20:00", To: "22:00"}}, Temperature: 20, Humidity: 0.5},
+	}
 	plans, err := d.Plans(w, []document.Item{{Build: b}}, time.Date(2026, 11, 23, 19, 0, 0, 0, time.UTC))
 	require.NoError(t, err)
 	return plans[0]
@@ -83,7 +97,9 @@ func TestReadSizes(t *testing.T) {
 
 // One bad row is told and kept; the others stand.
 func TestReadSizesKeepsWhatItCannotRead(t *testing.T) {
-	read, err := sheets.ReadSizes("name\treal\tkit\nBarrel\t2880\t78\nSkirt\t-5\t1\nHatch\t500\twide\n\t600\t17\nRing\t1,780\t50\nRope\n")
+	read, err := sheets.ReadSizes(
+		"name\treal\tkit\nBarrel\t2880\t78\nSkirt\t-5\t1\nHatch\t500\twide\n\t600\t17\nRing\t1,780\t50\nRope\n",
+	)
 	require.NoError(t, err)
 	assert.Len(t, read.Rows, 1)
 	var fields []string
@@ -105,7 +121,11 @@ func TestReadSizesKeepsWhatItCannotRead(t *testing.T) {
 // What is written is read back onto another build with nothing changed, and again
 // without doubling anything.
 func TestSizesRoundTrip(t *testing.T) {
-	b := measured(t, tank(t), "group\tname\treal\tkit\t±\tfrom\tsource\ngun\tBarrel length\t2880\t78.3\t0.02\tcaliper\tdrawing 4\nfittings\tTow rope, length\t4.2 m\t131\t\tleaflet\t\nhull\tSkirt thickness\t8\t1.2\t\t\t\nhull\tWidth\t3.12 m\t88.9\t\t\t\n")
+	b := measured(
+		t,
+		tank(t),
+		"group\tname\treal\tkit\t±\tfrom\tsource\ngun\tBarrel length\t2880\t78.3\t0.02\tcaliper\tdrawing 4\nfittings\tTow rope, length\t4.2 m\t131\t\tleaflet\t\nhull\tSkirt thickness\t8\t1.2\t\t\t\nhull\tWidth\t3.12 m\t88.9\t\t\t\n",
+	)
 	p := planOf(t, b)
 	var out bytes.Buffer
 	require.NoError(t, sheets.WriteSizes(&out, p))
@@ -114,10 +134,18 @@ func TestSizesRoundTrip(t *testing.T) {
 	require.Len(t, q.Sizes, len(p.Sizes))
 	for i := range p.Sizes {
 		a, b := p.Sizes[i], q.Sizes[i]
-		assert.Equal(t, []any{a.Group, a.Name, a.RealMM, a.ModelMM, a.Along, a.Source}, []any{b.Group, b.Name, b.RealMM, b.ModelMM, b.Along, b.Source})
+		assert.Equal(
+			t,
+			[]any{a.Group, a.Name, a.RealMM, a.ModelMM, a.Along, a.Source},
+			[]any{b.Group, b.Name, b.RealMM, b.ModelMM, b.Along, b.Source},
+		)
 		require.Equal(t, a.Kit == nil, b.Kit == nil, a.Name)
 		if a.Kit != nil {
-			assert.Equal(t, []any{a.Kit.MM, a.Kit.Plus, a.Kit.From, a.Kit.Model}, []any{b.Kit.MM, b.Kit.Plus, b.Kit.From, b.Kit.Model})
+			assert.Equal(
+				t,
+				[]any{a.Kit.MM, a.Kit.Plus, a.Kit.From, a.Kit.Model},
+				[]any{b.Kit.MM, b.Kit.Plus, b.Kit.From, b.Kit.Model},
+			)
 		}
 	}
 	assert.InDelta(t, 3120, again.Sizes.Width.MM, 1e-9, "an overall size is set by its name")
@@ -140,7 +168,12 @@ func FuzzReadSizes(f *testing.F) {
 		}
 		id := names()
 		for i := range read.Rows {
-			b, err := document.Apply(tank(t), []document.Edit{{Op: document.SetDimension, Dimension: &read.Rows[i]}}, id, document.Standing{})
+			b, err := document.Apply(
+				tank(t),
+				[]document.Edit{{Op: document.SetDimension, Dimension: &read.Rows[i]}},
+				id,
+				document.Standing{},
+			)
 			if err == nil {
 				require.NoError(t, b.Check())
 			}
@@ -165,7 +198,9 @@ func jpegOf(t testing.TB, orientation byte) []byte {
 	if orientation == 0 {
 		return out.Bytes()
 	}
-	exif := []byte("Exif\x00\x00MM\x00*\x00\x00\x00\x08\x00\x01\x01\x12\x00\x03\x00\x00\x00\x01\x00\x00\x00\x00\x00\x00\x00\x00")
+	exif := []byte(
+		"Exif\x00\x00MM\x00*\x00\x00\x00\x08\x00\x01\x01\x12\x00\x03\x00\x00\x00\x01\x00\x00\x00\x00\x00\x00\x00\x00",
+	)
 	exif[6+8+2+9] = orientation
 	head := append([]byte{0xff, 0xd8, 0xff, 0xe1, 0, byte(len(exif) + 2)}, exif...)
 	return append(head, out.Bytes()[2:]...)
@@ -254,7 +289,18 @@ const mostPerByte = 1032 * 8 * 24
 func TestAskMesh(t *testing.T) {
 	cuts := []float64{0, 1.2, 18.8, 20}
 	tub := form.Cells(cuts, cuts, []float64{0, 2, 10}, func(i, j, k int) bool { return k == 0 || i != 1 || j != 1 })
-	q := sheets.MeshQuestion{STL: binarySTL(t, tub), Unit: "mm", DrawnAt: "1:35", Scale: "1:50", Printer: measure.Printer{Name: "filament printer", Kind: measure.Filament, Bed: [3]float64{10, 200, 200}, Feature: 0.6}}
+	q := sheets.MeshQuestion{
+		STL:     binarySTL(t, tub),
+		Unit:    "mm",
+		DrawnAt: "1:35",
+		Scale:   "1:50",
+		Printer: measure.Printer{
+			Name:    "filament printer",
+			Kind:    measure.Filament,
+			Bed:     [3]float64{10, 200, 200},
+			Feature: 0.6,
+		},
+	}
 	a, err := sheets.AskMesh(q)
 	require.NoError(t, err)
 	assert.InDelta(t, 14, a.Report.Box[0], 1e-5)

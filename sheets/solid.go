@@ -19,7 +19,10 @@ func WriteBodySTL(w io.Writer, parts []form.Part, scale float64, name string) er
 	for _, p := range parts {
 		first := uint32(len(all.Points))
 		for _, q := range p.Mesh.Points {
-			all.Points = append(all.Points, [3]float32{float32(float64(q[0]) / scale), float32(float64(q[1]) / scale), float32(float64(q[2]) / scale)})
+			all.Points = append(
+				all.Points,
+				[3]float32{float32(float64(q[0]) / scale), float32(float64(q[1]) / scale), float32(float64(q[2]) / scale)},
+			)
 		}
 		for _, f := range p.Mesh.Faces {
 			all.Faces = append(all.Faces, [3]uint32{first + f[0], first + f[1], first + f[2]})
@@ -68,7 +71,12 @@ func WriteGLB(w io.Writer, s plan.Solid, name string, worn []byte) error {
 	var meshes []gltfMesh
 	nodes := []gltfNode{{Name: name}}
 	put := func(wide int, from []float32, triangles []int, k float32) int {
-		a := gltfAccessor{ByteOffset: data.Len(), ComponentType: gltfFloat, Count: 3 * len(triangles), Type: fmt.Sprintf("VEC%d", wide)}
+		a := gltfAccessor{
+			ByteOffset:    data.Len(),
+			ComponentType: gltfFloat,
+			Count:         3 * len(triangles),
+			Type:          fmt.Sprintf("VEC%d", wide),
+		}
 		for range wide {
 			a.Min, a.Max = append(a.Min, math.MaxFloat32), append(a.Max, -math.MaxFloat32)
 		}
@@ -83,7 +91,11 @@ func WriteGLB(w io.Writer, s plan.Solid, name string, worn []byte) error {
 		return len(accessors) - 1
 	}
 	for z, triangles := range zones {
-		attributes := map[string]int{"POSITION": put(3, s.Positions, triangles, 0.001), "NORMAL": put(3, s.Normals, triangles, 1), "TEXCOORD_0": put(2, s.UVs, triangles, 1)}
+		attributes := map[string]int{
+			"POSITION":   put(3, s.Positions, triangles, 0.001),
+			"NORMAL":     put(3, s.Normals, triangles, 1),
+			"TEXCOORD_0": put(2, s.UVs, triangles, 1),
+		}
 		meshes = append(meshes, gltfMesh{Name: s.Zones[z], Primitives: []gltfPrimitive{{Attributes: attributes}}})
 		mesh := z
 		nodes = append(nodes, gltfNode{Name: s.Zones[z], Mesh: &mesh})
@@ -95,15 +107,21 @@ func WriteGLB(w io.Writer, s plan.Solid, name string, worn []byte) error {
 		data.WriteByte(0)
 	}
 	head, err := json.Marshal(map[string]any{
-		"asset": map[string]string{"version": "2.0", "generator": "Cinder Path"},
-		"scene": 0, "scenes": []any{map[string]any{"nodes": []int{0}}},
-		"nodes": nodes, "meshes": meshes, "accessors": accessors,
+		"asset":     map[string]string{"version": "2.0", "generator": "Cinder Path"},
+		"scene":     0,
+		"scenes":    []any{map[string]any{"nodes": []int{0}}},
+		"nodes":     nodes,
+		"meshes":    meshes,
+		"accessors": accessors,
 		"materials": []any{map[string]any{"name": "as it looks", "pbrMetallicRoughness": map[string]any{
 			"baseColorTexture": map[string]int{"index": 0}, "metallicFactor": 0, "roughnessFactor": 0.9}}},
-		"textures":    []any{map[string]int{"source": 0}},
-		"images":      []any{map[string]any{"bufferView": 1, "mimeType": "image/png"}},
-		"bufferViews": []any{map[string]int{"buffer": 0, "byteLength": numbers}, map[string]int{"buffer": 0, "byteOffset": numbers, "byteLength": len(worn)}},
-		"buffers":     []any{map[string]any{"byteLength": data.Len()}},
+		"textures": []any{map[string]int{"source": 0}},
+		"images":   []any{map[string]any{"bufferView": 1, "mimeType": "image/png"}},
+		"bufferViews": []any{
+			map[string]int{"buffer": 0, "byteLength": numbers},
+			map[string]int{"buffer": 0, "byteOffset": numbers, "byteLength": len(worn)},
+		},
+		"buffers": []any{map[string]any{"byteLength": data.Len()}},
 	})
 	if err != nil {
 		return err

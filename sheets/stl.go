@@ -59,7 +59,10 @@ func stlFault(reason, remedy string) error {
 	return &measure.Fault{Field: "stl", Reason: reason, Remedy: remedy}
 }
 
-var errMany = stlFault(fmt.Sprintf("more than %d triangles", form.MostTriangles), "reduce the mesh, or cut it into parts")
+var errMany = stlFault(
+	fmt.Sprintf("more than %d triangles", form.MostTriangles),
+	"reduce the mesh, or cut it into parts",
+)
 
 // looksASCII tells the two kinds apart: binary files may begin with "solid" too,
 // but have no text after it.
@@ -124,7 +127,10 @@ func sound(t [3][3]float32, i int) error {
 	for _, p := range t {
 		for _, v := range p {
 			if !(v >= -farthest && v <= farthest) {
-				return stlFault(fmt.Sprintf("triangle %d has a coordinate that is no number or lies beyond %g", i+1, farthest), "export the part again")
+				return stlFault(
+					fmt.Sprintf("triangle %d has a coordinate that is no number or lies beyond %g", i+1, farthest),
+					"export the part again",
+				)
 			}
 		}
 	}
@@ -169,7 +175,10 @@ func readASCII(in *bufio.Reader, w *form.Welder) error {
 			open, corners = true, 0
 		case is(word, "endfacet"):
 			if !open || corners != 3 {
-				return stlFault(fmt.Sprintf("line %d: a facet with %d corners", line, corners), "an STL has triangles only; export the part again")
+				return stlFault(
+					fmt.Sprintf("line %d: a facet with %d corners", line, corners),
+					"an STL has triangles only; export the part again",
+				)
 			}
 			open = false
 			if len(w.Faces)+w.Dropped >= form.MostTriangles {
@@ -183,7 +192,10 @@ func readASCII(in *bufio.Reader, w *form.Welder) error {
 			ended = true
 		case len(word) == 0, is(word, "outer"), is(word, "endloop"), is(word, "solid"):
 		default:
-			return stlFault(fmt.Sprintf("line %d begins with %q", line, clip(word)), "an STL has facets and vertices only; export the part again")
+			return stlFault(
+				fmt.Sprintf("line %d begins with %q", line, clip(word)),
+				"an STL has facets and vertices only; export the part again",
+			)
 		}
 		if last {
 			if open || !ended {

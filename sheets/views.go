@@ -28,7 +28,11 @@ const (
 // Views draws the five views at the model's own size: the picture after a step, and the
 // drawing's lines over it.
 func Views(p plan.Plan, seen []plan.Portrait) Drawing {
-	d := Drawing{Title: fmt.Sprintf("%s, %s.", p.Name, p.Scale), Width: math.Max(p.Sheet.Width, 120), Height: p.Sheet.Height}
+	d := Drawing{
+		Title:  fmt.Sprintf("%s, %s.", p.Name, p.Scale),
+		Width:  math.Max(p.Sheet.Width, 120),
+		Height: p.Sheet.Height,
+	}
 	d.Draw = func(c Pen) {
 		for _, v := range seen {
 			drawView(c, v, d.Height)
@@ -78,5 +82,9 @@ func checkBar(c vg.Canvas, face font.Face, words string) {
 	for _, x := range []vg.Length{0, Bar * mm} {
 		c.Stroke(lines(false, vg.Point{X: left + x, Y: foot - 1.5*mm}, vg.Point{X: left + x, Y: foot + 1.5*mm}))
 	}
-	c.FillString(face, vg.Point{X: left, Y: foot + 3*mm}, fmt.Sprintf("%s This bar is %.0f mm long when printed at 100 %%.", words, Bar))
+	c.FillString(
+		face,
+		vg.Point{X: left, Y: foot + 3*mm},
+		fmt.Sprintf("%s This bar is %.0f mm long when printed at 100 %%.", words, Bar),
+	)
 }

@@ -48,7 +48,13 @@ func TestEveryLetterOfTheFontIsPrinted(t *testing.T) {
 			runes := []rune(all)
 			for len(runes) > 0 { // in portions that fit a line
 				n := min(len(runes), 40)
-				p.Steps = append(p.Steps, plan.Step{Task: path.Task{Title: string(runes[:n])}, Placed: path.Placed{Status: path.IsReady, Spans: []path.Span{{From: now, To: now}}}})
+				p.Steps = append(
+					p.Steps,
+					plan.Step{
+						Task:   path.Task{Title: string(runes[:n])},
+						Placed: path.Placed{Status: path.IsReady, Spans: []path.Span{{From: now, To: now}}},
+					},
+				)
 				runes = runes[n:]
 			}
 			var out bytes.Buffer

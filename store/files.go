@@ -49,7 +49,13 @@ func (s *Store) KeepFile(ctx context.Context, build, media string, r io.Reader) 
 			if n > 0 {
 				sum.Write(buf[:n])
 				f.Size += int64(n)
-				if _, err := tx.Exec(ctx, `INSERT INTO file_chunk (file_id, seq, data) VALUES ($1, $2, $3)`, f.id, seq, buf[:n]); err != nil {
+				if _, err := tx.Exec(
+					ctx,
+					`INSERT INTO file_chunk (file_id, seq, data) VALUES ($1, $2, $3)`,
+					f.id,
+					seq,
+					buf[:n],
+				); err != nil {
 					return err
 				}
 			}
@@ -79,7 +85,12 @@ func (s *Store) KeepFile(ctx context.Context, build, media string, r io.Reader) 
 		default:
 			return err
 		}
-		_, err := tx.Exec(ctx, `INSERT INTO build_file (build_id, file_id) VALUES ($1, $2) ON CONFLICT DO NOTHING`, build, f.id)
+		_, err := tx.Exec(
+			ctx,
+			`INSERT INTO build_file (build_id, file_id) VALUES ($1, $2) ON CONFLICT DO NOTHING`,
+			build,
+			f.id,
+		)
 		return err
 	})
 	return f, err
@@ -88,8 +99,18 @@ func (s *Store) KeepFile(ctx context.Context, build, media string, r io.Reader) 
 // FileOf finds a file of a build.
 func (s *Store) FileOf(ctx context.Context, build, hash string) (File, error) {
 	var f File
-	err := s.pool.QueryRow(ctx, `SELECT f.id, f.hash, f.media, f.size FROM file f JOIN build_file b ON b.file_id = f.id WHERE b.build_id = $1 AND f.hash = $2`, build, hash).
-		Scan(&f.id, &f.Hash, &f.Media, &f.Size)
+	err := s.pool.QueryRow(
+		ctx,
+		`SELECT f.id, f.hash, f.media, f.size FROM file f JOIN build_file b ON b.file_id = f.id WHERE b.build_id = $1 AND f.hash = $2`,
+		build,
+		hash,
+	).
+		Scan(
+			&f.id,
+			&f.Hash,
+			&f.Media,
+			&f.Size,
+		)
 	if errors.Is(err, pgx.ErrNoRows) {
 		return f, ErrNoFile
 	}
@@ -115,7 +136,12 @@ func (s *Store) Read(ctx context.Context, f File, w io.Writer) error {
 
 // CopyFiles gives a build the files of another.
 func (s *Store) CopyFiles(ctx context.Context, from, to string) error {
-	_, err := s.pool.Exec(ctx, `INSERT INTO build_file (build_id, file_id) SELECT $2, file_id FROM build_file WHERE build_id = $1 ON CONFLICT DO NOTHING`, from, to)
+	_, err := s.pool.Exec(
+		ctx,
+		`INSERT INTO build_file (build_id, file_id) SELECT $2, file_id FROM build_file WHERE build_id = $1 ON CONFLICT DO NOTHING`,
+		from,
+		to,
+	)
 	return err
 }
 

@@ -97,9 +97,24 @@ func (s *Store) Workshop(ctx context.Context) (w document.Workshop, revision int
 // KeepWorkshop stores the workshop; the revision seen is 0 for the first one.
 func (s *Store) KeepWorkshop(ctx context.Context, w document.Workshop, seen int64) (revision int64, err error) {
 	if seen == 0 {
-		err = s.pool.QueryRow(ctx, `INSERT INTO workshop (id, doc) VALUES ($1, $2) ON CONFLICT (id) DO NOTHING RETURNING revision`, workshopID, w).Scan(&revision)
+		err = s.pool.QueryRow(
+			ctx,
+			`INSERT INTO workshop (id, doc) VALUES ($1, $2) ON CONFLICT (id) DO NOTHING RETURNING revision`,
+			workshopID,
+			w,
+		).Scan(
+			&revision,
+		)
 	} else {
-		err = s.pool.QueryRow(ctx, `UPDATE workshop SET doc = $2, revision = revision + 1 WHERE id = $1 AND revision = $3 RETURNING revision`, workshopID, w, seen).Scan(&revision)
+		err = s.pool.QueryRow(
+			ctx,
+			`UPDATE workshop SET doc = $2, revision = revision + 1 WHERE id = $1 AND revision = $3 RETURNING revision`,
+			workshopID,
+			w,
+			seen,
+		).Scan(
+			&revision,
+		)
 	}
 	if errors.Is(err, pgx.ErrNoRows) {
 		return 0, &StaleError{Seen: seen}
@@ -143,7 +158,13 @@ func buildIn(ctx context.Context, q querier, id, lock string) (Kept, error) {
 func (s *Store) Add(ctx context.Context, items ...document.Item) error {
 	return pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
 		for _, item := range items {
-			if _, err := tx.Exec(ctx, `INSERT INTO build (id, workshop_id, doc) VALUES ($1, $2, $3)`, item.Build.ID, workshopID, item.Build); err != nil {
+			if _, err := tx.Exec(
+				ctx,
+				`INSERT INTO build (id, workshop_id, doc) VALUES ($1, $2, $3)`,
+				item.Build.ID,
+				workshopID,
+				item.Build,
+			); err != nil {
 				return err
 			}
 			if err := remember(ctx, tx, item.Build, 1, 1, 0); err != nil {
@@ -161,7 +182,15 @@ func (s *Store) Add(ctx context.Context, items ...document.Item) error {
 
 // remember keeps a revision with the state it holds and the state before that one.
 func remember(ctx context.Context, tx pgx.Tx, b document.Build, revision, position, parent int64) error {
-	_, err := tx.Exec(ctx, `INSERT INTO build_history (build_id, revision, doc, position, parent) VALUES ($1, $2, $3, $4, $5)`, b.ID, revision, b, position, parent)
+	_, err := tx.Exec(
+		ctx,
+		`INSERT INTO build_history (build_id, revision, doc, position, parent) VALUES ($1, $2, $3, $4, $5)`,
+		b.ID,
+		revision,
+		b,
+		position,
+		parent,
+	)
 	return err
 }
 
@@ -179,7 +208,14 @@ func (s *Store) Seen(ctx context.Context, id string, seen int64) (Kept, error) {
 // changed meanwhile is refused with a StaleError, which carries it.
 func (s *Store) Change(ctx context.Context, id string, seen int64, b document.Build) (Kept, error) {
 	return s.write(ctx, id, seen, b, func(tx pgx.Tx) (position, parent int64, err error) {
-		err = tx.QueryRow(ctx, `SELECT position FROM build_history WHERE build_id = $1 AND revision = $2`, id, seen).Scan(&parent)
+		err = tx.QueryRow(
+			ctx,
+			`SELECT position FROM build_history WHERE build_id = $1 AND revision = $2`,
+			id,
+			seen,
+		).Scan(
+			&parent,
+		)
 		return seen + 1, parent, err
 	})
 }
@@ -218,7 +254,13 @@ func (s *Store) Undo(ctx context.Context, id string, seen int64, to Earlier) (Ke
 
 // write keeps a new state of the build that was seen at a revision; place tells where it
 // stands in the history. Nothing is computed while the build's row is locked.
-func (s *Store) write(ctx context.Context, id string, seen int64, b document.Build, place func(pgx.Tx) (position, parent int64, err error)) (Kept, error) {
+func (s *Store) write(
+	ctx context.Context,
+	id string,
+	seen int64,
+	b document.Build,
+	place func(pgx.Tx) (position, parent int64, err error),
+) (Kept, error) {
 	var out Kept
 	err := pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
 		now, err := buildIn(ctx, tx, id, "FOR UPDATE")

@@ -31,9 +31,23 @@ func newID() string { return uuid.Must(uuid.NewV7()).String() }
 
 func open(t *testing.T) (*store.Store, document.Build) {
 	s := storetest.Open(t)
-	_, err := s.KeepWorkshop(t.Context(), document.Workshop{Name: "bench", Zone: "UTC", Calendar: path.Calendar{Temperature: 20, Humidity: 0.5}}, 0)
+	_, err := s.KeepWorkshop(
+		t.Context(),
+		document.Workshop{Name: "bench", Zone: "UTC", Calendar: path.Calendar{Temperature: 20, Humidity: 0.5}},
+		0,
+	)
 	require.NoError(t, err)
-	b, err := document.New(document.Start{Name: "Varrow", Outline: form.Tracked, Scale: "1:35", Length: "6.4 m", Width: "3.1 m", Height: "2.5 m"}, newID)
+	b, err := document.New(
+		document.Start{
+			Name:    "Varrow",
+			Outline: form.Tracked,
+			Scale:   "1:35",
+			Length:  "6.4 m",
+			Width:   "3.1 m",
+			Height:  "2.5 m",
+		},
+		newID,
+	)
 	require.NoError(t, err)
 	require.NoError(t, s.Add(t.Context(), document.Item{Build: b}))
 	return s, b
@@ -231,12 +245,18 @@ func TestTheLogKeepsOrderAndEachKeyOnce(t *testing.T) {
 	key := newID()
 	for range 8 {
 		wg.Go(func() {
-			assert.NoError(t, s.Append(ctx, b.ID, document.Entry{Key: key, At: at, Kind: document.Started, Task: "a:b:1", Title: "A"}))
+			assert.NoError(
+				t,
+				s.Append(ctx, b.ID, document.Entry{Key: key, At: at, Kind: document.Started, Task: "a:b:1", Title: "A"}),
+			)
 		})
 	}
 	wg.Wait()
 	for range 5 {
-		require.NoError(t, s.Append(ctx, b.ID, document.Entry{Key: newID(), At: at, Kind: document.Note, Task: "a:b:1", Title: "A"}))
+		require.NoError(
+			t,
+			s.Append(ctx, b.ID, document.Entry{Key: newID(), At: at, Kind: document.Note, Task: "a:b:1", Title: "A"}),
+		)
 	}
 	logs, err := s.Logs(ctx)
 	require.NoError(t, err)

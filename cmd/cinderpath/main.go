@@ -29,8 +29,13 @@ func main() {
 	slog.SetDefault(slog.New(slog.NewTextHandler(os.Stderr, nil)))
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	var c cli
-	k := kong.Parse(&c, kong.Name("cinderpath"), kong.Description("From real dimensions to a bench plan."), kong.UsageOnError(),
-		kong.BindTo(ctx, (*context.Context)(nil)))
+	k := kong.Parse(
+		&c,
+		kong.Name("cinderpath"),
+		kong.Description("From real dimensions to a bench plan."),
+		kong.UsageOnError(),
+		kong.BindTo(ctx, (*context.Context)(nil)),
+	)
 	err := k.Run()
 	stop()
 	if err != nil {

@@ -70,13 +70,22 @@ func setUp(ctx context.Context, s *store.Store) error {
 	if err != nil || ok {
 		return err
 	}
-	w := document.Workshop{Name: "My bench", Zone: zone(), Calendar: path.Calendar{Temperature: 20, Humidity: 0.5}, Printers: []measure.Printer{
-		{ID: "filament", Name: "Filament printer", Kind: measure.Filament, Bed: [3]float64{220, 220, 250}, Feature: 0.4},
-		{ID: "resin", Name: "Resin printer", Kind: measure.Resin, Bed: [3]float64{130, 80, 160}, Feature: 0.05}}}
+	w := document.Workshop{
+		Name:     "My bench",
+		Zone:     zone(),
+		Calendar: path.Calendar{Temperature: 20, Humidity: 0.5},
+		Printers: []measure.Printer{
+			{ID: "filament", Name: "Filament printer", Kind: measure.Filament, Bed: [3]float64{220, 220, 250}, Feature: 0.4},
+			{ID: "resin", Name: "Resin printer", Kind: measure.Resin, Bed: [3]float64{130, 80, 160}, Feature: 0.05}},
+	}
 	for day := 1; day <= 5; day++ {
 		w.Calendar.Weekly = append(w.Calendar.Weekly, path.Window{Day: day, From: "20:00", To: "22:30"})
 	}
-	w.Calendar.Weekly = append(w.Calendar.Weekly, path.Window{Day: 6, From: "14:00", To: "18:00"}, path.Window{Day: 0, From: "20:00", To: "22:00"})
+	w.Calendar.Weekly = append(
+		w.Calendar.Weekly,
+		path.Window{Day: 6, From: "14:00", To: "18:00"},
+		path.Window{Day: 0, From: "20:00", To: "22:00"},
+	)
 	_, err = s.KeepWorkshop(ctx, w, 0)
 	return err
 }

@@ -53,5 +53,10 @@ func (l Learned) Apply(minutes float64) (float64, []string) {
 	if l.Count == 0 {
 		return minutes, nil
 	}
-	return math.Max(math.Ceil(minutes*l.Factor), 1), []string{fmt.Sprintf("× %.2f, learned from %d of your own steps of this kind", l.Factor, l.Count)}
+	return math.Max(
+			math.Ceil(minutes*l.Factor),
+			1,
+		), []string{
+			fmt.Sprintf("× %.2f, learned from %d of your own steps of this kind", l.Factor, l.Count),
+		}
 }

@@ -1,10 +1,12 @@
 package bench
 
 import (
+	"embed"
 	"fmt"
 	"math"
 	"slices"
-	"strings"
+
+	"cinderpath/core/table"
 )
 
 // The stages of the path, in order.
@@ -38,89 +40,33 @@ type Kind struct {
 	Wrong   []string `json:"wrong"`   // ids of mishaps
 }
 
-const (
-	atBench  = "bench"
-	inBooth  = "booth"
-	outdoors = "outdoors"
-)
-
-// l makes a list of words that are parted by bars.
-func l(s string) []string {
-	if s == "" {
-		return []string{}
-	}
-	return strings.Split(s, "|")
-}
+//go:embed tables/*.csv
+var tables embed.FS
 
 // kinds is the step library. Minutes are starting values: set-up, then per cm² of the
 // model and coat, per piece, or per cm of seam or edge.
-var kinds = []Kind{
-	{"receive", "Check what came: %s", Build, 5, 5, "piece", atBench, false, false, false, l("leaflet"), l("right subject|no bubbles|complete"), l(""), l("lost")},
-	{"clean", "Clean the parts", Build, 40, 0, "piece", atBench, true, false, false, l("soft brush|soap|side cutters|knife"), l("no grease, no release agent"), l("blades"), l("lost")},
-	{"cut", "Cut %s free", Build, 3, 4, "piece", atBench, true, false, false, l("side cutters|knife|sanding stick"), l("gates are flush"), l("blades"), l("lost")},
-	{"free", "Free %s from its block", Build, 5, 12, "piece", atBench, true, false, false, l("razor saw|wet sanding stick"), l("no bubbles left open"), l("blades|dust"), l("lost")},
-	{"cureprint", "Wash and cure %s", Build, 15, 2, "piece", atBench, false, false, false, l("gloves|curing light"), l("nothing sticky"), l("resin"), l("lost")},
-	{"bend", "Cut, bend and clean %s", Build, 5, 6, "piece", atBench, true, false, false, l("bending pliers|fine file"), l("shaped before paint"), l("blades"), l("etched|lost")},
-	{"dryfit", "Dry fit %s", Build, 5, 2, "piece", atBench, true, false, false, l("tape|clamps"), l("everything meets without force|nothing twists on a flat surface"), l(""), l("reversed")},
-	{"drill", "Drill %s", Build, 4, 2, "piece", atBench, true, false, false, l("pin drill|needle"), l("the drill comes out where it should"), l("blades"), l("slip")},
-	{"fillhole", "Fill %s", Build, 5, 4, "piece", atBench, true, false, false, l("filler|backing plate"), l("layers no deeper than 1 mm"), l("vapour"), l("shrunk")},
-	{"shave", "Shave %s", Build, 3, 3, "piece", atBench, true, false, false, l("chisel blade|sanding stick"), l("nothing is felt with a nail"), l("blades"), l("slip")},
-	{"inside", "Build in: %s", Build, 5, 6, "piece", atBench, true, false, false, l("tweezers|cement"), l("it is in before the halves close"), l("vapour"), l("cement")},
-	{"insidepaint", "Paint the inside of the %s", Build, 12, 0.03, "cm2", inBooth, false, false, false, l("airbrush"), l("nothing pale is seen through a hatch"), l("spray"), l("run")},
-	{"assemble", "Assemble %s", Build, 5, 7, "piece", atBench, true, false, false, l("liquid cement|clamps|flat plate"), l("square, flat and free of twist"), l("vapour"), l("cement|reversed")},
-	{"fill", "Fill the seams of the %s", Build, 5, 0.25, "cm", atBench, true, false, false, l("filler|spatula"), l("each layer no deeper than 1 mm"), l("vapour"), l("shrunk")},
-	{"sand", "Sand the seams of the %s", Build, 5, 0.5, "cm", atBench, true, false, false, l("sanding sticks, wet|water"), l("nothing is felt with a nail|lost lines are scribed again"), l("dust"), l("slip")},
-	{"parts", "Fit parts to the %s", Build, 5, 4, "piece", atBench, true, false, false, l("tweezers|glue"), l("left and right as in the drawing|poses agree"), l("vapour"), l("cement|lost|reversed")},
-	{"etchfit", "Fit etched parts to the %s", Build, 5, 6, "piece", atBench, true, false, false, l("tweezers|super glue|needle"), l("plastic first, then resin, then metal"), l("superglue"), l("cement|etched|lost")},
-	{"tracks", "Assemble the tracks", Build, 5, 0.5, "piece", atBench, true, false, false, l("cement or pins|jig"), l("as many links as counted|the links run the right way"), l("vapour"), l("reversed|lost")},
-	{"takeoff", "Take the tracks off in runs", Build, 10, 0, "piece", atBench, false, false, false, l("knife|sticks"), l("runs are marked left and right"), l("blades"), l("lost")},
-	{"sticks", "Put parts on paint sticks: %s", Build, 5, 1.5, "piece", atBench, true, false, false, l("sticks|tape"), l("mating faces are covered"), l(""), l("lost")},
-	{"degrease", "Degrease before primer", Paint, 10, 0, "piece", atBench, false, false, false, l("lint-free cloth|soft brush"), l("no finger touches it again"), l("fire"), l("")},
-	{"prime", "", Paint, 12, 0.03, "cm2", inBooth, false, true, false, l("airbrush"), l("no flaw shows in raking light"), l("spray"), l("run|flaw|dustgrain")},
-	{"mend", "Mend what the primer shows", Paint, 10, 0.02, "cm2", atBench, true, false, false, l("filler|sanding stick"), l("primed again where it was mended"), l("dust"), l("flaw")},
-	{"shade", "Shade before colour", Paint, 12, 0.02, "cm2", inBooth, false, false, false, l("airbrush, fine"), l("it is stronger than you want it: colour will bury some"), l("spray"), l("run")},
-	{"test", "Spray a test piece, compare", Paint, 12, 0, "piece", inBooth, false, false, false, l("airbrush|scrap|light of the place it will stand in"), l("corrected and the mix written down"), l("spray"), l("")},
-	{"trial", "Try %s on scrap", Wear, 10, 0, "piece", atBench, false, false, false, l("scrap with the same ground"), l("tested dry, not wet"), l(""), l("")},
-	{"colour", "", Paint, 12, 0.025, "cm2", inBooth, false, true, false, l("airbrush"), l("dry to the touch before the next|all sides seen, wheels and rear too"), l("spray"), l("run|spit|overspray")},
-	{"mask", "Mask for %s", Paint, 10, 0.06, "cm2", atBench, true, false, false, l("tape|film|knife"), l("edges are pressed down"), l("blades"), l("bleed")},
-	{"unmask", "Take the masks off", Paint, 5, 0.01, "cm2", atBench, false, false, false, l("tweezers"), l("pulled back on itself, slowly"), l(""), l("bleed")},
-	{"wheelmask", "Paint the tyres of %s", Paint, 10, 2.5, "piece", atBench, true, false, false, l("tape discs|brush"), l("back faces too"), l("blades"), l("bleed")},
-	{"lighten", "Lighten panels and edges", Paint, 12, 0.015, "cm2", inBooth, false, false, true, l("airbrush, fine"), l("it can hardly be seen: washes will show it"), l("spray"), l("run")},
-	{"chipping_coat", "", Paint, 12, 0.03, "cm2", inBooth, false, true, false, l("airbrush"), l("even, not wet"), l("spray"), l("lifts|leftcoat")},
-	{"details", "Paint details: %s", Marks, 10, 6, "piece", atBench, true, false, false, l("fine brushes|slips of paper"), l("wood, metal, leather, lamps|lamps in silver, then clear colour"), l(""), l("cement")},
-	{"decals", "", Marks, 20, 8, "piece", atBench, true, true, false, l("water|tweezers|setting fluid|soft brush"), l("no air beneath"), l(""), l("silver")},
-	{"softener", "Softener on the decals, round %s", Marks, 5, 2, "piece", atBench, false, false, true, l("softener|brush"), l("not touched while it wrinkles"), l("fire"), l("silver")},
-	{"clear", "", Marks, 12, 0.02, "cm2", inBooth, false, true, false, l("airbrush|dust-free box"), l("even in raking light"), l("spray"), l("dustgrain|run")},
-	{"filter", "", Wear, 5, 0.03, "cm2", atBench, true, true, false, l("broad brush"), l("no pools"), l("fire|vapour"), l("wash")},
-	{"wash", "", Wear, 5, 0.10, "cm2", atBench, true, true, false, l("fine brush|thinner"), l("only where it should be"), l("fire|vapour"), l("wash|oldwash")},
-	{"takeback", "Take back the %s", Wear, 4, 0.04, "cm2", atBench, false, false, true, l("nearly dry brush|thinner|cotton bud"), l("no tide marks"), l("fire|vapour"), l("wash|oldwash")},
-	{"chips", "", Wear, 5, 0.12, "cm2", atBench, true, true, false, l("sponge|finest brush"), l("less than you think; edges and paths of the crew first"), l(""), l("")},
-	{"chipping_work", "", Wear, 10, 0.10, "cm2", atBench, false, true, false, l("warm water|stiff brush|toothpick"), l("stopped before it is too much"), l(""), l("lifts")},
-	{"rinse", "Rinse or seal what is left of the chipping coat", Wear, 10, 0.01, "cm2", atBench, false, false, false, l("water|soft brush"), l("nothing sticky is left"), l(""), l("leftcoat")},
-	{"streaks", "", Wear, 5, 0.08, "cm2", atBench, true, true, false, l("fine brush|flat brush, damp with thinner"), l("down the fall line"), l("fire|vapour"), l("wash")},
-	{"rust", "", Wear, 5, 0.08, "cm2", atBench, true, true, false, l("fine brush|sponge"), l("sparing on armour"), l("fire|vapour"), l("wash")},
-	{"dots", "", Wear, 5, 0.06, "cm2", atBench, true, true, false, l("oils on card|flat brush"), l("down on sides, in circles on flats"), l("fire|vapour"), l("wash")},
-	{"dust", "", Earth, 5, 0.08, "cm2", atBench, true, true, false, l("flat brush|thinner"), l("less and less going up"), l("fire|vapour"), l("wash")},
-	{"mud", "", Earth, 10, 0.12, "cm2", atBench, true, true, false, l("old brush|spatula"), l("wheels and tracks still go on|what turns still turns"), l("dust"), l("noroom")},
-	{"splash", "", Earth, 5, 0.03, "cm2", atBench, true, true, false, l("stiff brush|stick"), l("up and against the direction of travel"), l("fire"), l("wash")},
-	{"wet", "", Earth, 5, 0.05, "cm2", atBench, true, true, false, l("fine brush"), l("few places, darker and shinier"), l("fire"), l("wash")},
-	{"pigment", "", Earth, 5, 0.08, "cm2", atBench, true, true, false, l("soft brush|pipette"), l("not touched until fixed"), l("dust"), l("")},
-	{"fix", "", Earth, 5, 0.02, "cm2", atBench, false, true, false, l("pipette"), l("capillary touch, no brush"), l("fire|vapour"), l("dustgrain")},
-	{"grease", "Grease, fuel and oil", Earth, 5, 2, "piece", atBench, true, true, false, l("fine brush"), l("hubs, real fillers, engine deck"), l("fire|vapour"), l("wash")},
-	{"soot", "Soot at the exhaust", Earth, 5, 3, "piece", atBench, true, true, false, l("black pigment|soft brush"), l("fades with the stream"), l("dust"), l("")},
-	{"metal", "", Finish, 5, 0.05, "cm2", atBench, true, true, false, l("graphite|cloth"), l("only where metal meets metal"), l(""), l("")},
-	{"touchup", "Touch up from the kept mix", Finish, 15, 0, "piece", atBench, true, false, false, l("kept mix|fine brush"), l("gates, tweezers' marks, joints"), l(""), l("")},
-	{"fit", "Put back: %s", Finish, 8, 4, "piece", atBench, false, false, false, l("white glue|tweezers"), l("held only where it is dry|left and right as in the drawing"), l(""), l("cement|lost|cable|reversed")},
-	{"fitgear", "Put wheels and tracks back on", Finish, 15, 2, "piece", atBench, false, false, false, l("jig|glue"), l("arms and links run the right way|all wheels touch the ground"), l(""), l("reversed|noroom|cement")},
-	{"handed", "Check left and right against the drawing", Finish, 5, 0.5, "piece", atBench, false, false, false, l("drawing of both sides"), l("arms left and right|links run the right way"), l(""), l("reversed")},
-	{"sheen", "Decide the sheen: matt, satin, gloss", Finish, 10, 0.005, "cm2", atBench, true, false, false, l("clear coats|fine brush"), l("satin on worn rubber|gloss on oil and glass"), l(""), l("")},
-	{"base", "Make the base", Finish, 30, 0.15, "cm2", atBench, true, false, false, l("board|groundwork|same earth mixes"), l("same earth as on the vehicle"), l("dust|screws"), l("figure")},
-	{"mount", "Fix the vehicle on its base", Finish, 20, 0, "piece", atBench, false, false, false, l("screw or epoxy"), l("gaps at the tracks are filled"), l("screws"), l("")},
-	{"record", "Photograph it and close the record", Finish, 20, 0, "piece", atBench, false, false, false, l("camera|neutral ground"), l("mixes labelled or thrown away"), l(""), l("")},
-	{"repair", "Repair: %s", Wear, 5, 0, "piece", atBench, false, false, false, l("as the repair says"), l("as it was before"), l(""), l("")},
-	{"own", "%s", Build, 0, 0, "piece", atBench, true, false, false, l(""), l(""), l(""), l("")},
-	{"flush", "Flush the airbrush", Paint, 4, 0, "piece", inBooth, false, false, false, l("thinner|cleaning brush"), l("runs clear"), l("vapour|pressure"), l("")},
-	{"strip", "Strip and clean the airbrush", Paint, 15, 0, "piece", inBooth, false, false, false, l("thinner|cleaning brushes|wrench"), l("needle straight, tip clear"), l("vapour|pressure"), l("")},
+var kinds = readKinds()
+
+func readKinds() (out []Kind) {
+	for _, r := range table.Read(tables, "steps") {
+		out = append(out, Kind{
+			ID:      r["id"],
+			Name:    r["name"],
+			Stage:   r["stage"],
+			SetUp:   r.Number("set_up_min"),
+			Per:     r.Number("per_unit_min"),
+			Unit:    r["unit"],
+			Place:   r["place"],
+			Split:   r.Is("split"),
+			Lays:    r.Is("lays"),
+			Works:   r.Is("works"),
+			Tools:   r.List("tools"),
+			Checks:  r.List("checks"),
+			Hazards: r.List("hazards"),
+			Wrong:   r.List("wrong"),
+		})
+	}
+	return out
 }
 
 // Kinds lists the step library.
@@ -143,7 +89,11 @@ func (k Kind) Minutes(units float64, coats int) (minutes float64, inputs []strin
 	inputs = []string{fmt.Sprintf("set-up %.0f min", k.SetUp)}
 	unit := map[string]string{"cm2": "cm² on the model", "piece": "pieces", "cm": "cm on the model"}[k.Unit]
 	if k.Per > 0 {
-		inputs = append(inputs, fmt.Sprintf("%.0f %s", units, unit), fmt.Sprintf("%.3g min for each, a starting value", k.Per))
+		inputs = append(
+			inputs,
+			fmt.Sprintf("%.0f %s", units, unit),
+			fmt.Sprintf("%.3g min for each, a starting value", k.Per),
+		)
 	}
 	if coats > 1 {
 		inputs = append(inputs, fmt.Sprintf("%d coats", coats))

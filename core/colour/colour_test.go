@@ -39,14 +39,24 @@ func TestPublishedDifferences(t *testing.T) {
 func TestDifferenceAgainstAnotherLibrary(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		draw := func(name string) colour.Lab {
-			return colour.Lab{rapid.Float64Range(0, 100).Draw(t, name+" L"), rapid.Float64Range(-80, 80).Draw(t, name+" a"), rapid.Float64Range(-80, 80).Draw(t, name+" b")}
+			return colour.Lab{
+				rapid.Float64Range(0, 100).Draw(t, name+" L"),
+				rapid.Float64Range(-80, 80).Draw(t, name+" a"),
+				rapid.Float64Range(-80, 80).Draw(t, name+" b"),
+			}
 		}
 		p, q := draw("p"), draw("q")
 		turn := math.Abs(math.Atan2(p[2], p[1]) - math.Atan2(q[2], q[1]))
 		if math.Abs(turn-math.Pi) < 0.05 {
 			return
 		}
-		other := colorful.Lab(p[0]/100, p[1]/100, p[2]/100).DistanceCIEDE2000(colorful.Lab(q[0]/100, q[1]/100, q[2]/100)) * 100
+		other := colorful.Lab(
+			p[0]/100,
+			p[1]/100,
+			p[2]/100,
+		).DistanceCIEDE2000(
+			colorful.Lab(q[0]/100, q[1]/100, q[2]/100),
+		) * 100
 		// The other goes through XYZ and back, whose knee rounds.
 		assert.InDelta(t, other, colour.Difference(p, q), 0.02+0.001*other)
 	})
@@ -79,7 +89,13 @@ func TestASpectrumLooksLikeItsSwatch(t *testing.T) {
 				assert.Less(t, colour.Difference(s.Solved.XYZ().Lab(), c.Lab()), 1e-6, "%s as solved", c.Hex())
 				if s.Clamped == 0 {
 					checked++
-					assert.Less(t, colour.Difference(colour.Matt.Seen(s.Internal).XYZ().Lab(), c.Lab()), 1e-6, "%s through the skin", c.Hex())
+					assert.Less(
+						t,
+						colour.Difference(colour.Matt.Seen(s.Internal).XYZ().Lab(), c.Lab()),
+						1e-6,
+						"%s through the skin",
+						c.Hex(),
+					)
 				}
 			}
 		}

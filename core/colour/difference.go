@@ -46,7 +46,15 @@ func Difference(p, q Lab) float64 {
 	dL, dC := q[0]-p[0], c2-c1
 	dH := 2 * math.Sqrt(c1*c2) * math.Sin(rad(turn)/2)
 	l, c := (p[0]+q[0])/2, (c1+c2)/2
-	t := 1 - 0.17*math.Cos(rad(mean-30)) + 0.24*math.Cos(rad(2*mean)) + 0.32*math.Cos(rad(3*mean+6)) - 0.2*math.Cos(rad(4*mean-63))
+	t := 1 - 0.17*math.Cos(
+		rad(mean-30),
+	) + 0.24*math.Cos(
+		rad(2*mean),
+	) + 0.32*math.Cos(
+		rad(3*mean+6),
+	) - 0.2*math.Cos(
+		rad(4*mean-63),
+	)
 	around := math.Exp(-((mean - 275) / 25) * ((mean - 275) / 25))
 	m7 := math.Pow(c, 7)
 	square := (l - 50) * (l - 50)

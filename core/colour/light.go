@@ -2,12 +2,11 @@ package colour
 
 import (
 	"embed"
-	"encoding/csv"
 	"fmt"
 	"math"
-	"strconv"
-	"strings"
 	"sync"
+
+	"cinderpath/core/table"
 )
 
 //go:embed tables/*.csv
@@ -53,42 +52,21 @@ func (m matrix) inverse() (out matrix) {
 
 // observer is what each band adds to XYZ.
 var observer = sync.OnceValue(func() (w [3]Bands) {
-	eye, light := readTable("cie1931_2deg_10nm"), readTable("d65_10nm")
+	eye, light := table.Read(tableFiles, "cie1931_2deg_10nm"), table.Read(tableFiles, "d65_10nm")
+	if len(eye) != Count || len(light) != Count {
+		panic(fmt.Sprintf("tables of %d and %d bands, not %d", len(eye), len(light), Count))
+	}
 	sum := 0.0
 	for i := range Count {
-		sum += light[i][1] * eye[i][2]
+		sum += light[i].Number("relative_power") * eye[i].Number("ybar")
 	}
-	for k := range 3 {
+	for k, column := range []string{"xbar", "ybar", "zbar"} {
 		for i := range Count {
-			w[k][i] = light[i][1] * eye[i][k+1] / sum
+			w[k][i] = light[i].Number("relative_power") * eye[i].Number(column) / sum
 		}
 	}
 	return w
 })
-
-// readTable reads a built-in table of numbers by bands; a fault in it is a fault of the
-// program.
-func readTable(name string) [][]float64 {
-	data, err := tableFiles.ReadFile("tables/" + name + ".csv")
-	if err != nil {
-		panic(err)
-	}
-	rows, err := csv.NewReader(strings.NewReader(string(data))).ReadAll()
-	if err != nil || len(rows) != Count+1 {
-		panic(fmt.Sprintf("%s table: %d rows, %v", name, len(rows), err))
-	}
-	out := make([][]float64, Count)
-	for i, row := range rows[1:] {
-		for _, cell := range row {
-			v, err := strconv.ParseFloat(cell, 64)
-			if err != nil {
-				panic(fmt.Sprintf("%s table: %v", name, err))
-			}
-			out[i] = append(out[i], v)
-		}
-	}
-	return out
-}
 
 // Observer gives what each band adds to X, Y and Z.
 func Observer() [3]Bands { return observer() }

@@ -22,7 +22,13 @@ type Item struct {
 
 // WheelName names a wheel by its kind and its place among those, from the front.
 func WheelName(b Build, wheel int) string {
-	names := map[gear.Kind]string{gear.Sprocket: "sprocket", gear.Idler: "idler", gear.Road: "road wheel", gear.Return: "return roller", gear.Tyre: "wheel"}
+	names := map[gear.Kind]string{
+		gear.Sprocket: "sprocket",
+		gear.Idler:    "idler",
+		gear.Road:     "road wheel",
+		gear.Return:   "return roller",
+		gear.Tyre:     "wheel",
+	}
 	w := b.Wheels[wheel]
 	before, all := 1, 0
 	for _, o := range b.Wheels {
@@ -105,21 +111,33 @@ func (b Build) Check() error {
 	case !slices.Contains(form.Kinds, b.Outline):
 		return measure.Refuse("outline", fmt.Sprintf("%q is not known", b.Outline), "use "+form.KindNames())
 	case len(b.Layers) > mostLayers || len(b.Wheels) > MostWheels:
-		return measure.Refuse("build", "more parts than one vehicle has", fmt.Sprintf("at most %d layers and %d wheels a side", mostLayers, MostWheels))
+		return measure.Refuse(
+			"build",
+			"more parts than one vehicle has",
+			fmt.Sprintf("at most %d layers and %d wheels a side", mostLayers, MostWheels),
+		)
 	}
 	for _, s := range []struct {
 		name string
 		size Overall
 	}{{"length", b.Sizes.Length}, {"width", b.Sizes.Width}, {"height", b.Sizes.Height}} {
 		if !(s.size.MM > 0 && s.size.MM <= length.Longest) {
-			return measure.Refuse("sizes."+s.name, "it must lie above zero and below one kilometre", "type the real size of the vehicle")
+			return measure.Refuse(
+				"sizes."+s.name,
+				"it must lie above zero and below one kilometre",
+				"type the real size of the vehicle",
+			)
 		}
 		if err := measure.CheckKit(s.size.Kit, s.size.Decision); err != nil {
 			return measure.At("sizes."+s.name, err)
 		}
 	}
 	if !b.WithinReach() {
-		return measure.Refuse("body", "a part of the body or the running gear lies more than 100 m away", "check the unit: positions are in real millimetres")
+		return measure.Refuse(
+			"body",
+			"a part of the body or the running gear lies more than 100 m away",
+			"check the unit: positions are in real millimetres",
+		)
 	}
 	if err := b.Body.Check(); err != nil {
 		return measure.At("body", err)
@@ -167,16 +185,27 @@ func (b Build) CheckGear() error {
 			return measure.Refuse(fmt.Sprintf("wheels[%d]", i), "it has no radius", "half its diameter is needed")
 		}
 		if w.Hub < 0 || w.Hub >= w.Radius {
-			return measure.Refuse(fmt.Sprintf("wheels[%d].hub", i), fmt.Sprintf("its hub (radius %.0f mm) is not smaller than the wheel (%.0f mm)", w.Hub, w.Radius), "measure where the rubber begins")
+			return measure.Refuse(
+				fmt.Sprintf("wheels[%d].hub", i),
+				fmt.Sprintf("its hub (radius %.0f mm) is not smaller than the wheel (%.0f mm)", w.Hub, w.Radius),
+				"measure where the rubber begins",
+			)
 		}
 		if a := w.Arm; a != nil && !(a.Up >= 0 && a.Up <= 90 && a.Down >= 0 && a.Down <= 90) {
-			return measure.Refuse(fmt.Sprintf("wheels[%d].arm", i), "an arm swings 0 to 90 degrees up and down from rest", "give both as positive angles")
+			return measure.Refuse(
+				fmt.Sprintf("wheels[%d].arm", i),
+				"an arm swings 0 to 90 degrees up and down from rest",
+				"give both as positive angles",
+			)
 		}
 	}
 	if err := b.Ground.Check(); err != nil {
 		return measure.At("ground", err)
 	}
-	return measure.At("wheels", form.Clash(b.Body, b.Wheels, b.Face(), b.Link.Width, func(i int) string { return WheelName(b, i) }))
+	return measure.At(
+		"wheels",
+		form.Clash(b.Body, b.Wheels, b.Face(), b.Link.Width, func(i int) string { return WheelName(b, i) }),
+	)
 }
 
 // Face is the distance of the wheels' outer faces from the middle, real mm.
@@ -195,7 +224,11 @@ func (b Build) checkMeasures() error {
 	case len(b.Dimensions) > measure.MostDimensions:
 		return measure.Refuse("dimensions", fmt.Sprintf("more than %d", measure.MostDimensions), "take some out")
 	case len(b.Cables) > mostCables || len(b.Photos) > mostPhotos || len(b.Parts) > mostParts:
-		return measure.Refuse("build", fmt.Sprintf("more than %d cables, photographs or own parts", mostParts), "take some out")
+		return measure.Refuse(
+			"build",
+			fmt.Sprintf("more than %d cables, photographs or own parts", mostParts),
+			"take some out",
+		)
 	case b.Fit != "" && b.Fit != measure.FitKit && b.Fit != measure.FitBox:
 		return measure.Refuse("fit", fmt.Sprintf("%q is nothing to fit", b.Fit), "use kit or box")
 	}

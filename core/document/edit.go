@@ -113,7 +113,11 @@ func Apply(b Build, edits []Edit, newID func() string, now Standing) (Build, err
 	for _, e := range edits {
 		make, known := ops[e.Op]
 		if !known {
-			return Build{}, measure.Refuse("op", fmt.Sprintf("%q is not an edit", e.Op), "use one that the interface description lists")
+			return Build{}, measure.Refuse(
+				"op",
+				fmt.Sprintf("%q is not an edit", e.Op),
+				"use one that the interface description lists",
+			)
 		}
 		if err := make(&b, e, means{newID, now}); err != nil {
 			return Build{}, err
@@ -154,7 +158,11 @@ var ops = map[string]op{
 	SetScheme: func(b *Build, e Edit, _ means) error { return given(&b.Scheme, e.Scheme, e.Op) },
 	AddColour: func(b *Build, _ Edit, _ means) error {
 		if len(b.Scheme.Colours) == 0 || len(b.Scheme.Colours) >= scheme.MostColours {
-			return measure.Refuse(AddColour, fmt.Sprintf("a scheme has one to %d colours", scheme.MostColours), "leave another one out first")
+			return measure.Refuse(
+				AddColour,
+				fmt.Sprintf("a scheme has one to %d colours", scheme.MostColours),
+				"leave another one out first",
+			)
 		}
 		b.Scheme = b.Scheme.WithColour()
 		return nil

@@ -74,7 +74,11 @@ func (e Entry) Check() error {
 	case e.Key == "":
 		return measure.Refuse("key", "an entry without a key could be stored twice", "send a UUID")
 	case !slices.Contains(happenings, e.Kind):
-		return measure.Refuse("kind", fmt.Sprintf("%q is not something that happens", e.Kind), "use "+strings.Join(happenings, ", "))
+		return measure.Refuse(
+			"kind",
+			fmt.Sprintf("%q is not something that happens", e.Kind),
+			"use "+strings.Join(happenings, ", "),
+		)
 	case e.Task == "" || e.Title == "":
 		return measure.Refuse("task", "an entry speaks of a step", "give its id and title")
 	case len(e.Note) > longText:

@@ -40,7 +40,15 @@ type OwnStep struct {
 
 // AsLayer is the step as a layer of its product, to read its times from.
 func (s OwnStep) AsLayer() strata.Layer {
-	l := strata.Layer{ID: "own:" + s.ID, Name: s.Title, Kind: strata.Kind(s.Kind), Family: s.Family, Zones: s.Zones, Applied: strata.Brushed, Coats: 1}
+	l := strata.Layer{
+		ID:      "own:" + s.ID,
+		Name:    s.Title,
+		Kind:    strata.Kind(s.Kind),
+		Family:  s.Family,
+		Zones:   s.Zones,
+		Applied: strata.Brushed,
+		Coats:   1,
+	}
 	if cmp.Or(s.Place, bench.KindOf(s.Kind).Place) != path.Bench {
 		l.Applied = strata.Misted
 	}
@@ -95,21 +103,45 @@ func (r Rework) Check() error {
 	for _, s := range r.Own {
 		switch {
 		case s.ID == "" || strings.TrimSpace(s.Title) == "" || len(s.Title) > longName:
-			return measure.Refuse("order.title", "a step of your own has no name, or a very long one", "say in a few words what is done")
+			return measure.Refuse(
+				"order.title",
+				"a step of your own has no name, or a very long one",
+				"say in a few words what is done",
+			)
 		case seen[s.ID]:
 			return measure.Refuse("order.id", "two steps of your own have one id", "give each its own")
 		case !(s.Minutes >= 0 && s.Minutes <= LongestStep):
-			return measure.Refuse("order.minutes", fmt.Sprintf("%s takes %.0f min", s.Title, s.Minutes), fmt.Sprintf("give 1 to %.0f, or nothing to have it from the library", LongestStep))
+			return measure.Refuse(
+				"order.minutes",
+				fmt.Sprintf("%s takes %.0f min", s.Title, s.Minutes),
+				fmt.Sprintf("give 1 to %.0f, or nothing to have it from the library", LongestStep),
+			)
 		case s.Minutes == 0 && (s.Kind == "" || bench.KindOf(s.Kind).ID == "own"):
-			return measure.Refuse("order.minutes", s.Title+" is of no kind that the library knows the time of", "say how many minutes it takes, or choose its kind")
+			return measure.Refuse(
+				"order.minutes",
+				s.Title+" is of no kind that the library knows the time of",
+				"say how many minutes it takes, or choose its kind",
+			)
 		case !(s.Count >= 0 && s.Count <= mostPieces):
-			return measure.Refuse("order.count", fmt.Sprintf("%s is done to %g pieces", s.Title, s.Count), fmt.Sprintf("give 1 to %d", mostPieces))
+			return measure.Refuse(
+				"order.count",
+				fmt.Sprintf("%s is done to %g pieces", s.Title, s.Count),
+				fmt.Sprintf("give 1 to %d", mostPieces),
+			)
 		case s.Family != "" && !isFamily(s.Family):
-			return measure.Refuse("order.family", fmt.Sprintf("%q is not a family of products", s.Family), "choose one of the table")
+			return measure.Refuse(
+				"order.family",
+				fmt.Sprintf("%q is not a family of products", s.Family),
+				"choose one of the table",
+			)
 		case !(s.Wait >= 0 && s.Wait <= 60*24*60):
 			return measure.Refuse("order.wait", fmt.Sprintf("%s waits %.0f min", s.Title, s.Wait), "give 0 to 60 days")
 		case s.Place != "" && !slices.Contains(path.Places, s.Place):
-			return measure.Refuse("order.place", fmt.Sprintf("%q is not a place of work", s.Place), "use "+strings.Join(path.Places, ", "))
+			return measure.Refuse(
+				"order.place",
+				fmt.Sprintf("%q is not a place of work", s.Place),
+				"use "+strings.Join(path.Places, ", "),
+			)
 		}
 		seen[s.ID] = true
 	}

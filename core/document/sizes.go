@@ -30,7 +30,13 @@ func (s Sizes) Typed() [3]measure.Size {
 
 // Overalls are the dimensions that every vehicle has.
 var Overalls = []struct{ id, name, along string }{
-	{SetLength, "Hull length", measure.AlongLength}, {SetWidth, "Width", measure.AlongWidth}, {SetHeight, "Height", measure.AlongHeight},
+	{
+		SetLength,
+		"Hull length",
+		measure.AlongLength,
+	},
+	{SetWidth, "Width", measure.AlongWidth},
+	{SetHeight, "Height", measure.AlongHeight},
 }
 
 // AllDimensions lists all dimensions of a build, the overall ones first, then by group.
@@ -38,7 +44,18 @@ func (b Build) AllDimensions() []measure.Dimension {
 	var out []measure.Dimension
 	for _, o := range Overalls {
 		size := b.Sizes.Overall(o.id)
-		out = append(out, measure.Dimension{ID: o.id, Group: "hull", Name: o.name, Real: size.Size, Along: o.along, Kit: size.Kit, Decision: size.Decision})
+		out = append(
+			out,
+			measure.Dimension{
+				ID:       o.id,
+				Group:    "hull",
+				Name:     o.name,
+				Real:     size.Size,
+				Along:    o.along,
+				Kit:      size.Kit,
+				Decision: size.Decision,
+			},
+		)
 	}
 	for _, group := range measure.Groups {
 		for _, d := range b.Dimensions {
@@ -56,7 +73,17 @@ func KitCheck(b Build) *measure.KitReport {
 	var pairs []measure.Pair
 	for _, d := range b.AllDimensions() {
 		if d.Kit != nil && d.Along != measure.Thickness {
-			pairs = append(pairs, measure.Pair{ID: d.ID, Name: d.Name, Real: length.Real(d.Real.MM), RealPlus: d.RealPlus, Kit: *d.Kit, Decision: d.Decision})
+			pairs = append(
+				pairs,
+				measure.Pair{
+					ID:       d.ID,
+					Name:     d.Name,
+					Real:     length.Real(d.Real.MM),
+					RealPlus: d.RealPlus,
+					Kit:      *d.Kit,
+					Decision: d.Decision,
+				},
+			)
 		}
 	}
 	if r, ok := measure.CheckKitScale(pairs, b.Scale, b.Fit); ok {

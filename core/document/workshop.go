@@ -47,7 +47,11 @@ func (w Workshop) checkAirbrushes() error {
 		case !(a.Nozzle >= 0.1 && a.Nozzle <= 1.5):
 			return measure.Refuse(field, fmt.Sprintf("a nozzle of %.2f mm", a.Nozzle), "give its bore, 0.1 to 1.5 mm")
 		case a.Changes < 0 || a.Changes > 50 || a.Flush < 0 || a.Flush > 120 || a.Strip < 0 || a.Strip > 240:
-			return measure.Refuse(field, "its changes or minutes are out of reach", "give 0 to 50 changes, 0 to 120 min to flush, 0 to 240 min to strip")
+			return measure.Refuse(
+				field,
+				"its changes or minutes are out of reach",
+				"give 0 to 50 changes, 0 to 120 min to flush, 0 to 240 min to strip",
+			)
 		}
 		seen[a.ID] = true
 	}

@@ -63,7 +63,14 @@ func (b Body) With(kind string) (Body, error) {
 			top = max(top, s.high[2])
 		}
 		b.Hulls = append(slices.Clone(b.Hulls), Hull{ID: b.free(kind), Width: whole(wide / 2), Profile: [][2]float64{
-			{whole(middle - long/10), top}, {whole(middle + long/10), top}, {whole(middle + long/12), top + 300}, {whole(middle - long/12), top + 300}}})
+			{
+				whole(middle - long/10),
+				top,
+			},
+			{whole(middle + long/10), top},
+			{whole(middle + long/12), top + 300},
+			{whole(middle - long/12), top + 300},
+		}})
 	case "turret":
 		t := Turret{ID: b.free(kind), On: on, X: whole(middle), Ring: wide / 8, Height: 300}
 		if n := len(b.Turrets); n > 0 {
@@ -78,13 +85,36 @@ func (b Body) With(kind string) (Body, error) {
 		if len(b.Turrets) > 0 {
 			on = b.Turrets[0].ID
 		}
-		b.Guns = append(slices.Clone(b.Guns), Gun{ID: b.free(kind), On: on, X: whole(middle), Z: whole(top + 150), Barrel: [][2]float64{{0, 40}, {whole(long / 3), 32}}})
+		b.Guns = append(
+			slices.Clone(b.Guns),
+			Gun{
+				ID:     b.free(kind),
+				On:     on,
+				X:      whole(middle),
+				Z:      whole(top + 150),
+				Barrel: [][2]float64{{0, 40}, {whole(long / 3), 32}},
+			},
+		)
 	case "fender":
-		b.Fenders = append(slices.Clone(b.Fenders), Fender{ID: b.free(kind), Inner: whole(wide / 3), Outer: whole(wide/2 + 100), Thick: 5,
-			Line: [][2]float64{{whole(high[0]), whole(low[2])}, {whole(low[0]), whole(low[2])}}})
+		b.Fenders = append(
+			slices.Clone(b.Fenders),
+			Fender{ID: b.free(kind), Inner: whole(wide / 3), Outer: whole(wide/2 + 100), Thick: 5,
+				Line: [][2]float64{{whole(high[0]), whole(low[2])}, {whole(low[0]), whole(low[2])}}},
+		)
 	case "skirt":
-		b.Skirts = append(slices.Clone(b.Skirts), Skirt{ID: b.free(kind), Rear: whole(middle - long/3), Front: whole(middle + long/3), Base: whole(low[2] / 2), Top: whole(low[2]),
-			Out: whole(wide/2 + 150), Thick: 6, Sections: 5})
+		b.Skirts = append(
+			slices.Clone(b.Skirts),
+			Skirt{
+				ID:       b.free(kind),
+				Rear:     whole(middle - long/3),
+				Front:    whole(middle + long/3),
+				Base:     whole(low[2] / 2),
+				Top:      whole(low[2]),
+				Out:      whole(wide/2 + 150),
+				Thick:    6,
+				Sections: 5,
+			},
+		)
 	default:
 		return b, fmt.Errorf("%q is no part; use hull, turret, gun, fender or skirt", kind)
 	}
@@ -94,8 +124,26 @@ func (b Body) With(kind string) (Body, error) {
 // common sizes of fittings, along, across and out, real mm; those not listed are as large
 // as a box.
 var commonSize = map[string][3]float64{
-	"box": {500, 220, 160}, "aerial": {60, 60, 1200}, "post": {200, 200, 120}, "hatch": {520, 520, 50}, "hook": {150, 150, 110}, "tool": {1000, 170, 90},
-	"lamp": {190, 190, 190}, "rail": {800, 34, 110}, "plate": {500, 300, 15}, "links": {390, 480, 100}, "can": {350, 160, 460}, "jib": {2000, 600, 800},
+	"box": {
+		500,
+		220,
+		160,
+	},
+	"aerial": {60, 60, 1200},
+	"post":   {200, 200, 120},
+	"hatch":  {520, 520, 50},
+	"hook":   {150, 150, 110},
+	"tool":   {1000, 170, 90},
+	"lamp": {
+		190,
+		190,
+		190,
+	},
+	"rail":  {800, 34, 110},
+	"plate": {500, 300, 15},
+	"links": {390, 480, 100},
+	"can":   {350, 160, 460},
+	"jib":   {2000, 600, 800},
 }
 
 // WithFitting puts a fitting of a common size on a face, where it was clicked.
@@ -107,7 +155,10 @@ func (b Body) WithFitting(kind, on string, at Vec) Body {
 	for k := range at {
 		at[k] = math.Round(at[k])
 	}
-	b.Fittings = append(slices.Clone(b.Fittings), Fitting{ID: b.free(kind), Kind: kind, On: on, At: at, Size: size, Count: 3})
+	b.Fittings = append(
+		slices.Clone(b.Fittings),
+		Fitting{ID: b.free(kind), Kind: kind, On: on, At: at, Size: size, Count: 3},
+	)
 	return b
 }
 

@@ -73,7 +73,15 @@ func TestFittingsStandWhereOneClicks(t *testing.T) {
 	}
 	// A second one has another name.
 	b := form.NewBody(form.Tracked, 6400, 3100, 2520)
-	b = b.WithFitting("box", "hull.deck", form.Vec{1700, 0, 1562}).WithFitting("box", "hull.deck", form.Vec{1700, 700, 1562})
+	b = b.WithFitting(
+		"box",
+		"hull.deck",
+		form.Vec{1700, 0, 1562},
+	).WithFitting(
+		"box",
+		"hull.deck",
+		form.Vec{1700, 700, 1562},
+	)
 	n := len(b.Fittings)
 	assert.NotEqual(t, b.Fittings[n-1].ID, b.Fittings[n-2].ID)
 	assert.NoError(t, b.Check())
@@ -121,7 +129,16 @@ func TestCupolaOnATurretOnAShell(t *testing.T) {
 
 // The zones of faces by where they look, for a hull whose every side leans.
 func TestFacesAreNamedByWhereTheyLook(t *testing.T) {
-	b := form.Body{Hulls: []form.Hull{{ID: "hull", Width: 2000, InSide: 150, Profile: [][2]float64{{-2000, 500}, {1800, 400}, {2200, 700}, {1200, 1200}, {-1500, 1210}, {-2000, 900}}}}}
+	b := form.Body{
+		Hulls: []form.Hull{
+			{
+				ID:      "hull",
+				Width:   2000,
+				InSide:  150,
+				Profile: [][2]float64{{-2000, 500}, {1800, 400}, {2200, 700}, {1200, 1200}, {-1500, 1210}, {-2000, 900}},
+			},
+		},
+	}
 	panels, err := form.Panels(b, form.Running{})
 	require.NoError(t, err)
 	seen := map[string]int{}
@@ -147,13 +164,27 @@ func TestFacesAreNamedByWhereTheyLook(t *testing.T) {
 		assert.InDelta(t, 0, dot, 1e-9, "water runs along the face")
 		assert.LessOrEqual(t, fall[2], 0.0, "and down")
 	}
-	assert.Equal(t, map[string]int{"hull.left": 1, "hull.right": 1, "hull.glacis": 2, "hull.rear": 2, "hull.deck": 1, "hull.sponson": 1}, seen)
+	assert.Equal(
+		t,
+		map[string]int{"hull.left": 1, "hull.right": 1, "hull.glacis": 2, "hull.rear": 2, "hull.deck": 1, "hull.sponson": 1},
+		seen,
+	)
 }
 
 // Mirrored fittings lie in zones of their own, which are each other's mirror image.
 func TestMirroredFittingsMirror(t *testing.T) {
 	b := box(4000, 2000, 800)
-	b.Fittings = []form.Fitting{{ID: "lamp", Kind: "lamp", On: "hull.deck", At: form.Vec{1500, 600, 800}, Size: [3]float64{200, 180, 180}, Turn: 20, Mirror: true}}
+	b.Fittings = []form.Fitting{
+		{
+			ID:     "lamp",
+			Kind:   "lamp",
+			On:     "hull.deck",
+			At:     form.Vec{1500, 600, 800},
+			Size:   [3]float64{200, 180, 180},
+			Turn:   20,
+			Mirror: true,
+		},
+	}
 	panels, err := form.Panels(b, form.Running{})
 	require.NoError(t, err)
 	part := func(zone string) (low, high form.Vec, area float64) {

@@ -129,7 +129,10 @@ func (b *Body) UnmarshalJSON(data []byte) error {
 			{k.Rear, k.Base}, {k.Front, k.Base}, {k.Front - k.InFront, k.Top}, {k.Rear + k.InRear, k.Top}}})
 	}
 	for _, t := range in.Tubes {
-		b.Guns = append(b.Guns, Gun{ID: t.ID, X: t.Rear, Y: t.Y, Z: t.Z, Barrel: [][2]float64{{0, t.Radius}, {t.Front - t.Rear, t.Radius}}})
+		b.Guns = append(
+			b.Guns,
+			Gun{ID: t.ID, X: t.Rear, Y: t.Y, Z: t.Z, Barrel: [][2]float64{{0, t.Radius}, {t.Front - t.Rear, t.Radius}}},
+		)
 	}
 	return nil
 }

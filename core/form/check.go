@@ -29,8 +29,15 @@ func (b Body) Check() error {
 	} else if len(b.Hulls) == 0 {
 		return errors.New("the body has no hull; add one")
 	}
-	if len(b.Hulls) > mostHulls || len(b.Turrets) > mostHulls || len(b.Guns) > mostHulls || len(b.Fenders) > mostHulls || len(b.Skirts) > mostHulls || len(b.Fittings) > mostFittings || len(b.Damage) > mostFittings {
-		return fmt.Errorf("more parts than one vehicle has; at most %d hulls, turrets, guns, fenders or skirts, and %d fittings", mostHulls, mostFittings)
+	if len(b.Hulls) > mostHulls || len(b.Turrets) > mostHulls || len(b.Guns) > mostHulls || len(b.Fenders) > mostHulls ||
+		len(b.Skirts) > mostHulls ||
+		len(b.Fittings) > mostFittings ||
+		len(b.Damage) > mostFittings {
+		return fmt.Errorf(
+			"more parts than one vehicle has; at most %d hulls, turrets, guns, fenders or skirts, and %d fittings",
+			mostHulls,
+			mostFittings,
+		)
 	}
 	if err := b.names(); err != nil {
 		return err
@@ -55,7 +62,12 @@ func (b Body) Check() error {
 		case len(f.Line) < 2 || len(f.Line) > mostPoints:
 			return fitted(f.ID, "a fender needs 2 to %d points; add or take out some", mostPoints)
 		case !(f.Inner >= 0 && f.Outer > f.Inner):
-			return fitted(f.ID, "its outer edge (%.0f mm from the middle) must lie beyond the inner one (%.0f mm); move one", f.Outer, f.Inner)
+			return fitted(
+				f.ID,
+				"its outer edge (%.0f mm from the middle) must lie beyond the inner one (%.0f mm); move one",
+				f.Outer,
+				f.Inner,
+			)
 		case !(f.Thick > 2*touching):
 			return fitted(f.ID, "it needs a thickness above %.1f mm; sheet of 3 mm is common", 2*touching)
 		}
@@ -130,7 +142,14 @@ func (h Hull) check() error {
 	}
 	if i, j, ok := crossing(h.Profile); !ok {
 		n := len(h.Profile)
-		return fitted(h.ID, "its profile crosses itself between points %d–%d and %d–%d; move one of them", i+1, (i+1)%n+1, j+1, (j+1)%n+1)
+		return fitted(
+			h.ID,
+			"its profile crosses itself between points %d–%d and %d–%d; move one of them",
+			i+1,
+			(i+1)%n+1,
+			j+1,
+			(j+1)%n+1,
+		)
 	}
 	if polygonArea(h.Profile) < 1 {
 		return fitted(h.ID, "its profile has no area; pull its points apart")
@@ -181,7 +200,12 @@ func (t Turret) check(b Body) error {
 	}
 	for i, p := range t.Plan {
 		if p[1] < 0 {
-			return fitted(t.ID, "point %d of its plan lies on the right (y %.0f mm); draw the left half only, y from 0 up", i+1, p[1])
+			return fitted(
+				t.ID,
+				"point %d of its plan lies on the right (y %.0f mm); draw the left half only, y from 0 up",
+				i+1,
+				p[1],
+			)
 		}
 	}
 	plan := t.outline()
@@ -223,7 +247,13 @@ func (t Turret) fitsOn(b Body, base float64) error {
 				continue
 			}
 			if z, on := h.top(x); !on || math.Abs(z-base) > 0.04*t.Ring || math.Abs(y) > h.half(x, z) {
-				return fitted(t.ID, "its ring reaches beyond the deck of %s at the %s; move it, make its ring (radius %.0f mm) smaller, or the deck longer", t.On, side, t.Ring)
+				return fitted(
+					t.ID,
+					"its ring reaches beyond the deck of %s at the %s; move it, make its ring (radius %.0f mm) smaller, or the deck longer",
+					t.On,
+					side,
+					t.Ring,
+				)
 			}
 		}
 		for k, o := range b.Turrets {
@@ -237,7 +267,13 @@ func (t Turret) fitsOn(b Body, base float64) error {
 				roof = append(roof, [2]float64{v[0], v[1]})
 			}
 			if !within(roof, [2]float64{x, y}) {
-				return fitted(t.ID, "its ring reaches beyond the roof of %s at the %s; move it or make its ring (radius %.0f mm) smaller", t.On, side, t.Ring)
+				return fitted(
+					t.ID,
+					"its ring reaches beyond the roof of %s at the %s; move it or make its ring (radius %.0f mm) smaller",
+					t.On,
+					side,
+					t.Ring,
+				)
 			}
 		}
 	}

@@ -34,7 +34,13 @@ func Clash(b Body, wheels []gear.Wheel, face, width float64, name func(wheel int
 	for i, w := range wheels {
 		for _, h := range b.Hulls {
 			if reach := h.beside(w); reach > face-width+1 {
-				return fitted(name(i), "it stands %.0f mm within %s; move it, or make the hull narrower there than %.0f mm, or cut an arch", reach-(face-width), h.ID, 2*(face-width))
+				return fitted(
+					name(i),
+					"it stands %.0f mm within %s; move it, or make the hull narrower there than %.0f mm, or cut an arch",
+					reach-(face-width),
+					h.ID,
+					2*(face-width),
+				)
 			}
 		}
 	}

@@ -97,7 +97,8 @@ func crossing(c [][2]float64) (i, j int, ok bool) {
 				continue
 			}
 			a, b, p, q := c[i], c[(i+1)%n], c[j], c[(j+1)%n]
-			if turn(a, b, p)*turn(a, b, q) <= 0 && turn(p, q, a)*turn(p, q, b) <= 0 && !(turn(a, b, p) == 0 && turn(a, b, q) == 0) {
+			if turn(a, b, p)*turn(a, b, q) <= 0 && turn(p, q, a)*turn(p, q, b) <= 0 &&
+				!(turn(a, b, p) == 0 && turn(a, b, q) == 0) {
 				return i, j, false
 			}
 		}

@@ -123,7 +123,8 @@ func without(left [][2]float64, from, to float64) [][2]float64 {
 // hides tells which stretch of an edge a seen covers: within its outline, and nearer by
 // more than what faces touch within.
 func (f *seen) hides(e stroke) (from, to float64, ok bool) {
-	if max(e.A[0], e.B[0]) < f.low[0] || min(e.A[0], e.B[0]) > f.high[0] || max(e.A[1], e.B[1]) < f.low[1] || min(e.A[1], e.B[1]) > f.high[1] {
+	if max(e.A[0], e.B[0]) < f.low[0] || min(e.A[0], e.B[0]) > f.high[0] || max(e.A[1], e.B[1]) < f.low[1] ||
+		min(e.A[1], e.B[1]) > f.high[1] {
 		return 0, 0, false
 	}
 	from, to = 0, 1

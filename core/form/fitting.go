@@ -54,29 +54,75 @@ var fitters = map[string]func(f Fitting, p place, zone string) []*solid{
 		r := min(f.Size[1], f.Size[2]) / 2
 		l := f.Size[0]
 		at := p.point(-l/2, 0, r)
-		return []*solid{turned(at, p.along, p.out, []station{{0, 0.93 * r}, {0.03 * l, r}, {0.3 * l, r}, {0.3 * l, 1.04 * r}, {0.36 * l, 1.04 * r}, {0.36 * l, r},
-			{0.64 * l, r}, {0.64 * l, 1.04 * r}, {0.7 * l, 1.04 * r}, {0.7 * l, r}, {0.97 * l, r}, {l, 0.93 * r}}, 14, zone)}
+		return []*solid{
+			turned(
+				at,
+				p.along,
+				p.out,
+				[]station{{0, 0.93 * r}, {0.03 * l, r}, {0.3 * l, r}, {0.3 * l, 1.04 * r}, {0.36 * l, 1.04 * r}, {0.36 * l, r},
+					{0.64 * l, r}, {0.64 * l, 1.04 * r}, {0.7 * l, 1.04 * r}, {0.7 * l, r}, {0.97 * l, r}, {l, 0.93 * r}},
+				14,
+				zone,
+			),
+		}
 	},
 	"roll": func(f Fitting, p place, zone string) []*solid {
 		r, l := min(f.Size[1], f.Size[2])/2, f.Size[0]
-		return []*solid{turned(p.point(-l/2, 0, 0.9*r), p.along, p.out, []station{{0, 0.7 * r}, {0.04 * l, 0.97 * r}, {0.24 * l, r}, {0.26 * l, 0.9 * r}, {0.28 * l, r},
-			{0.72 * l, r}, {0.74 * l, 0.9 * r}, {0.76 * l, r}, {0.96 * l, 0.97 * r}, {l, 0.7 * r}}, 10, zone)}
+		return []*solid{
+			turned(
+				p.point(-l/2, 0, 0.9*r),
+				p.along,
+				p.out,
+				[]station{{0, 0.7 * r}, {0.04 * l, 0.97 * r}, {0.24 * l, r}, {0.26 * l, 0.9 * r}, {0.28 * l, r},
+					{0.72 * l, r}, {0.74 * l, 0.9 * r}, {0.76 * l, r}, {0.96 * l, 0.97 * r}, {l, 0.7 * r}},
+				10,
+				zone,
+			),
+		}
 	},
 	"exhaust": func(f Fitting, p place, zone string) []*solid {
 		r, l := min(f.Size[1], f.Size[2])/2, f.Size[0]
-		return []*solid{turned(p.point(-l/2, 0, 1.1*r), p.along, p.out, []station{{-0.3 * l, 0.28 * r}, {-0.3 * l, 0.4 * r}, {0, 0.4 * r}, {0, 0.85 * r}, {0.04 * l, r}, {0.96 * l, r}, {l, 0.85 * r}, {l, 0.4 * r}, {1.1 * l, 0.4 * r}}, 12, zone),
-			p.moved(-0.25*l, 0, 0).box(0.05*l, 1.2*r, 0.6*r, 0, zone), p.moved(0.25*l, 0, 0).box(0.05*l, 1.2*r, 0.6*r, 0, zone)}
+		return []*solid{
+			turned(
+				p.point(-l/2, 0, 1.1*r),
+				p.along,
+				p.out,
+				[]station{
+					{-0.3 * l, 0.28 * r},
+					{-0.3 * l, 0.4 * r},
+					{0, 0.4 * r},
+					{0, 0.85 * r},
+					{0.04 * l, r},
+					{0.96 * l, r},
+					{l, 0.85 * r},
+					{l, 0.4 * r},
+					{1.1 * l, 0.4 * r},
+				},
+				12,
+				zone,
+			),
+			p.moved(-0.25*l, 0, 0).box(0.05*l, 1.2*r, 0.6*r, 0, zone),
+			p.moved(0.25*l, 0, 0).box(0.05*l, 1.2*r, 0.6*r, 0, zone),
+		}
 	},
 	"can": func(f Fitting, p place, zone string) []*solid {
 		l, w, h := f.Size[0], f.Size[1], f.Size[2]
-		return []*solid{p.box(l, w, 0.9*h, 0, zone), p.moved(0.1*l, 0, 0.9*h).box(0.5*l, 0.2*w, 0.1*h, 0, zone), p.moved(-0.35*l, 0, 0.9*h).box(0.16*l, 0.5*w, 0.07*h, 0, zone)}
+		return []*solid{
+			p.box(l, w, 0.9*h, 0, zone),
+			p.moved(0.1*l, 0, 0.9*h).box(0.5*l, 0.2*w, 0.1*h, 0, zone),
+			p.moved(-0.35*l, 0, 0.9*h).box(0.16*l, 0.5*w, 0.07*h, 0, zone),
+		}
 	},
 	"tool": func(f Fitting, p place, zone string) []*solid {
 		l, w, h := f.Size[0], f.Size[1], f.Size[2]
 		r := min(h, w) * 0.28
 		up := p.moved(0, 0, r)
-		return []*solid{up.moved(-0.12*l, 0, 0).bar(0.76*l, r, false, zone), p.moved(0.38*l, 0, 0).box(0.24*l, w, 0.6*h, 0.1, zone),
-			p.moved(-0.25*l, 0, 0).box(0.03*l, 0.5*w, 0.8*h, 0, zone), p.moved(0.12*l, 0, 0).box(0.03*l, 0.5*w, 0.8*h, 0, zone)}
+		return []*solid{
+			up.moved(-0.12*l, 0, 0).bar(0.76*l, r, false, zone),
+			p.moved(0.38*l, 0, 0).box(0.24*l, w, 0.6*h, 0.1, zone),
+			p.moved(-0.25*l, 0, 0).box(0.03*l, 0.5*w, 0.8*h, 0, zone),
+			p.moved(0.12*l, 0, 0).box(0.03*l, 0.5*w, 0.8*h, 0, zone),
+		}
 	},
 	"links": func(f Fitting, p place, zone string) []*solid {
 		l, w, h := f.Size[0], f.Size[1], f.Size[2]
@@ -84,27 +130,59 @@ var fitters = map[string]func(f Fitting, p place, zone string) []*solid{
 		var out []*solid
 		for i := range n {
 			at := p.moved(l*((float64(i)+0.5)/float64(n)-0.5), 0, 0)
-			out = append(out, at.box(0.82*l/float64(n), w, 0.7*h, 0.06, zone), at.moved(0, 0, 0.7*h).box(0.3*l/float64(n), 0.16*w, 0.3*h, 0.3, zone))
+			out = append(
+				out,
+				at.box(0.82*l/float64(n), w, 0.7*h, 0.06, zone),
+				at.moved(0, 0, 0.7*h).box(0.3*l/float64(n), 0.16*w, 0.3*h, 0.3, zone),
+			)
 		}
-		return append(out, p.moved(0, 0.3*w, 0).box(0.99*l, 0.06*w, 0.35*h, 0, zone), p.moved(0, -0.3*w, 0).box(0.99*l, 0.06*w, 0.35*h, 0, zone))
+		return append(
+			out,
+			p.moved(0, 0.3*w, 0).box(0.99*l, 0.06*w, 0.35*h, 0, zone),
+			p.moved(0, -0.3*w, 0).box(0.99*l, 0.06*w, 0.35*h, 0, zone),
+		)
 	},
 	"hook": func(f Fitting, p place, zone string) []*solid {
 		l, w, h := f.Size[0], f.Size[1], f.Size[2]
-		return []*solid{p.box(l, w, 0.14*h, 0, zone), p.moved(0, 0.3*w, 0.14*h).box(0.7*l, 0.16*w, 0.86*h, 0.2, zone), p.moved(0, -0.3*w, 0.14*h).box(0.7*l, 0.16*w, 0.86*h, 0.2, zone),
-			p.moved(0, 0, 0.7*h).bar(w, 0.1*h, true, zone)}
+		return []*solid{
+			p.box(l, w, 0.14*h, 0, zone),
+			p.moved(0, 0.3*w, 0.14*h).box(0.7*l, 0.16*w, 0.86*h, 0.2, zone),
+			p.moved(0, -0.3*w, 0.14*h).box(0.7*l, 0.16*w, 0.86*h, 0.2, zone),
+			p.moved(0, 0, 0.7*h).bar(w, 0.1*h, true, zone),
+		}
 	},
 	"lamp": func(f Fitting, p place, zone string) []*solid {
 		r, l := min(f.Size[1], f.Size[2])/2, f.Size[0]
-		return []*solid{p.moved(-0.1*l, 0, 0).box(0.3*l, 0.5*r, 0.8*r, 0, zone),
-			turned(p.point(-l/2, 0, 1.5*r), p.along, p.out, []station{{0, 0.45 * r}, {0.5 * l, 0.95 * r}, {0.82 * l, 0.95 * r}, {0.82 * l, 1.06 * r}, {l, 1.06 * r}}, 14, zone)}
+		return []*solid{
+			p.moved(-0.1*l, 0, 0).box(0.3*l, 0.5*r, 0.8*r, 0, zone),
+			turned(
+				p.point(-l/2, 0, 1.5*r),
+				p.along,
+				p.out,
+				[]station{{0, 0.45 * r}, {0.5 * l, 0.95 * r}, {0.82 * l, 0.95 * r}, {0.82 * l, 1.06 * r}, {l, 1.06 * r}},
+				14,
+				zone,
+			),
+		}
 	},
 	"post": func(f Fitting, p place, zone string) []*solid {
 		r, h := min(f.Size[0], f.Size[1])/2, f.Size[2]
-		return []*solid{turned(p.at, p.out, p.along, []station{{0, r}, {0.72 * h, r}, {0.72 * h, 1.15 * r}, {0.9 * h, 1.15 * r}, {h, 0.6 * r}}, 12, zone)}
+		return []*solid{
+			turned(
+				p.at,
+				p.out,
+				p.along,
+				[]station{{0, r}, {0.72 * h, r}, {0.72 * h, 1.15 * r}, {0.9 * h, 1.15 * r}, {h, 0.6 * r}},
+				12,
+				zone,
+			),
+		}
 	},
 	"aerial": func(f Fitting, p place, zone string) []*solid {
 		r, h := min(f.Size[0], f.Size[1])/2, f.Size[2]
-		return []*solid{turned(p.at, p.out, p.along, []station{{0, r}, {0.05 * h, 0.8 * r}, {0.05 * h, 0.3 * r}, {h, 0.12 * r}}, 6, zone)}
+		return []*solid{
+			turned(p.at, p.out, p.along, []station{{0, r}, {0.05 * h, 0.8 * r}, {0.05 * h, 0.3 * r}, {h, 0.12 * r}}, 6, zone),
+		}
 	},
 	"rail": func(f Fitting, p place, zone string) []*solid {
 		l, r, h := f.Size[0], f.Size[1]/2, f.Size[2]
@@ -116,8 +194,28 @@ var fitters = map[string]func(f Fitting, p place, zone string) []*solid{
 	},
 	"spool": func(f Fitting, p place, zone string) []*solid {
 		r, w := f.Size[2]/2, f.Size[1]
-		return []*solid{turned(p.point(0, -w/2, r), p.across, p.out, []station{{0, r}, {0.08 * w, r}, {0.08 * w, 0.62 * r}, {0.92 * w, 0.62 * r}, {0.92 * w, r}, {w, r}}, 18, zone),
-			p.moved(0, 0.56*w, 0).box(0.9*r, 0.08*w, 1.3*r, 0.25, zone), p.moved(0, -0.56*w, 0).box(0.9*r, 0.08*w, 1.3*r, 0.25, zone)}
+		return []*solid{
+			turned(
+				p.point(0, -w/2, r),
+				p.across,
+				p.out,
+				[]station{{0, r}, {0.08 * w, r}, {0.08 * w, 0.62 * r}, {0.92 * w, 0.62 * r}, {0.92 * w, r}, {w, r}},
+				18,
+				zone,
+			),
+			p.moved(
+				0,
+				0.56*w,
+				0,
+			).box(
+				0.9*r,
+				0.08*w,
+				1.3*r,
+				0.25,
+				zone,
+			),
+			p.moved(0, -0.56*w, 0).box(0.9*r, 0.08*w, 1.3*r, 0.25, zone),
+		}
 	},
 	"jib": func(f Fitting, p place, zone string) []*solid {
 		l, w, h := f.Size[0], f.Size[1], f.Size[2]
@@ -127,7 +225,12 @@ var fitters = map[string]func(f Fitting, p place, zone string) []*solid{
 			return plate([4]Vec{at(0, -t, 0.1*h), at(0, t, 0.1*h), at(l, t, h), at(l, -t, h)},
 				[4]Vec{at(0.08*l, -t, 0), at(0.08*l, t, 0), at(l, t, 0.93*h), at(l, -t, 0.93*h)}, zone)
 		}
-		return []*solid{arm(0.36 * w), arm(-0.36 * w), p.moved(0.97*l, 0, 0.95*h).bar(0.9*w, 0.06*h, true, zone), p.moved(0.5*l, 0, 0.5*h).bar(0.72*w, 0.03*h, true, zone)}
+		return []*solid{
+			arm(0.36 * w),
+			arm(-0.36 * w),
+			p.moved(0.97*l, 0, 0.95*h).bar(0.9*w, 0.06*h, true, zone),
+			p.moved(0.5*l, 0, 0.5*h).bar(0.72*w, 0.03*h, true, zone),
+		}
 	},
 }
 

@@ -17,7 +17,9 @@ import (
 )
 
 func box(l, w, h float64) form.Body {
-	return form.Body{Hulls: []form.Hull{{ID: "hull", Width: w, Profile: [][2]float64{{-l / 2, 0}, {l / 2, 0}, {l / 2, h}, {-l / 2, h}}}}}
+	return form.Body{
+		Hulls: []form.Hull{{ID: "hull", Width: w, Profile: [][2]float64{{-l / 2, 0}, {l / 2, 0}, {l / 2, h}, {-l / 2, h}}}},
+	}
 }
 
 func areaOf(panels []*form.Panel) (sum float64) {
@@ -88,7 +90,9 @@ func TestRoundPartsAgainstCylinders(t *testing.T) {
 // The area that a turret stands on carries no paint, nor does its floor.
 func TestFootprintIsTakenOffTheDeck(t *testing.T) {
 	b := box(4000, 2000, 500)
-	b.Turrets = []form.Turret{{ID: "turret", On: "hull", Ring: 300, Height: 400, Plan: [][2]float64{{500, 400}, {-500, 400}}}}
+	b.Turrets = []form.Turret{
+		{ID: "turret", On: "hull", Ring: 300, Height: 400, Plan: [][2]float64{{500, 400}, {-500, 400}}},
+	}
 	panels, err := form.Panels(b, form.Running{})
 	require.NoError(t, err)
 	assert.InEpsilon(t, float64(2*(4000*2000+4000*500+2000*500)+2*400*(1000+800)), areaOf(panels), 1e-9)
@@ -162,7 +166,10 @@ func TestEveryOutlineIsClosedAndFits(t *testing.T) {
 				b := form.NewBody(kind, l, w, h)
 				require.NoError(t, b.Check())
 				run := running(t, kind, l, w, h)
-				require.NoError(t, form.Clash(b, run.Wheels, run.Face, run.Width, func(i int) string { return fmt.Sprint("wheel ", i) }))
+				require.NoError(
+					t,
+					form.Clash(b, run.Wheels, run.Face, run.Width, func(i int) string { return fmt.Sprint("wheel ", i) }),
+				)
 				parts, err := form.Meshes(b, run)
 				require.NoError(t, err)
 				for _, p := range parts {
@@ -179,7 +186,10 @@ func TestEveryOutlineIsClosedAndFits(t *testing.T) {
 				sum += a
 			}
 			assert.InEpsilon(t, areaOf(panels), sum, 0.0005)
-			low, high, _ := form.Extent(panels, func(zone string) bool { return strings.HasPrefix(zone, "hull") || strings.HasPrefix(zone, "gear") })
+			low, high, _ := form.Extent(
+				panels,
+				func(zone string) bool { return strings.HasPrefix(zone, "hull") || strings.HasPrefix(zone, "gear") },
+			)
 			assert.InDelta(t, 0, low[2], 6, "it stands on the ground, but for the corners of its tyres")
 			assert.InDelta(t, 2800, high[1]-low[1], 0.12*2800, "and is about as wide as told")
 		})
@@ -236,7 +246,9 @@ func TestTexelsKnowTheirEdges(t *testing.T) {
 			assert.True(t, math.IsInf(float64(tx.Hollow[k]), 1))
 		}
 	}
-	b.Turrets = []form.Turret{{ID: "turret", On: "hull", Ring: 100, Height: 100, Plan: [][2]float64{{150, 120}, {-150, 120}}}}
+	b.Turrets = []form.Turret{
+		{ID: "turret", On: "hull", Ring: 100, Height: 100, Plan: [][2]float64{{150, 120}, {-150, 120}}},
+	}
 	panels, err = form.Panels(b, form.Running{})
 	require.NoError(t, err)
 	near := 0
@@ -388,8 +400,24 @@ func TestHiddenLinesAreLeftOut(t *testing.T) {
 		}
 		assert.Greater(t, shown, 20, kind)
 		assert.Greater(t, looked, 100, kind)
-		assert.LessOrEqual(t, float64(missing), 0.06*float64(shown), "%s: %d of %d lines that are seen are not drawn", kind, missing, shown)
-		assert.LessOrEqual(t, float64(leaking), 0.02*float64(looked), "%s: %d of %d lines that are drawn lie behind a face", kind, leaking, looked)
+		assert.LessOrEqual(
+			t,
+			float64(missing),
+			0.06*float64(shown),
+			"%s: %d of %d lines that are seen are not drawn",
+			kind,
+			missing,
+			shown,
+		)
+		assert.LessOrEqual(
+			t,
+			float64(leaking),
+			0.02*float64(looked),
+			"%s: %d of %d lines that are drawn lie behind a face",
+			kind,
+			leaking,
+			looked,
+		)
 	}
 }
 
@@ -422,7 +450,15 @@ func TestOutlinesHoldWhatIsSeenOfAZone(t *testing.T) {
 			}
 		}
 		require.Greater(t, all, 300)
-		assert.Greater(t, float64(right), 0.9*float64(all), "%s: %d of %d; rims are a third of a millimetre wide", s.Side, right, all)
+		assert.Greater(
+			t,
+			float64(right),
+			0.9*float64(all),
+			"%s: %d of %d; rims are a third of a millimetre wide",
+			s.Side,
+			right,
+			all,
+		)
 	}
 }
 
@@ -450,8 +486,16 @@ func TestRingRoundTrip(t *testing.T) {
 // What was made of blocks and tubes reads as the same shape.
 func TestBodiesOfBlocksAreRead(t *testing.T) {
 	var b form.Body
-	require.NoError(t, json.Unmarshal([]byte(`{"blocks":[{"id":"hull","rear":-2000,"front":2000,"base":0,"top":500,"width":2000,"inFront":300,"inRear":300,"inSide":200}],
-		"tubes":[{"id":"gun","rear":1000,"front":3000,"y":0,"z":900,"radius":50}]}`), &b))
+	require.NoError(
+		t,
+		json.Unmarshal(
+			[]byte(
+				`{"blocks":[{"id":"hull","rear":-2000,"front":2000,"base":0,"top":500,"width":2000,"inFront":300,"inRear":300,"inSide":200}],
+		"tubes":[{"id":"gun","rear":1000,"front":3000,"y":0,"z":900,"radius":50}]}`,
+			),
+			&b,
+		),
+	)
 	require.NoError(t, b.Check())
 	panels, err := form.Panels(form.Body{Hulls: b.Hulls}, form.Running{})
 	require.NoError(t, err)
@@ -482,7 +526,9 @@ func extents(t *testing.T, b form.Body) (low, high form.Vec) {
 // A missing section bares what it covered; a bent corner moves by what was told.
 func TestDamageIsPartOfTheBody(t *testing.T) {
 	b := box(4000, 2000, 500)
-	b.Skirts = []form.Skirt{{ID: "skirt", Rear: -1000, Front: 1000, Base: -300, Top: 300, Out: 1006, Thick: 6, Sections: 4}}
+	b.Skirts = []form.Skirt{
+		{ID: "skirt", Rear: -1000, Front: 1000, Base: -300, Top: 300, Out: 1006, Thick: 6, Sections: 4},
+	}
 	whole, err := form.Panels(b, form.Running{})
 	require.NoError(t, err)
 	side := func(panels []*form.Panel, zone string) (sum float64) {
@@ -515,7 +561,16 @@ func TestEveryFittingIsClosedAndStandsOnItsFace(t *testing.T) {
 	for _, kind := range form.FittingKinds() {
 		b := box(4000, 2000, 800)
 		b.Fittings = []form.Fitting{
-			{ID: "top", Kind: kind, On: "hull.deck", At: form.Vec{300, 500, 0}, Size: [3]float64{400, 300, 120}, Count: 4, Turn: 30, Mirror: true},
+			{
+				ID:     "top",
+				Kind:   kind,
+				On:     "hull.deck",
+				At:     form.Vec{300, 500, 0},
+				Size:   [3]float64{400, 300, 120},
+				Count:  4,
+				Turn:   30,
+				Mirror: true,
+			},
 			{ID: "side", Kind: kind, On: "hull.left", At: form.Vec{-500, 0, 400}, Size: [3]float64{300, 200, 80}},
 		}
 		parts, err := form.Meshes(b, form.Running{})
@@ -582,9 +637,14 @@ func TestImpossibleBodiesAreTold(t *testing.T) {
 // Room between parts that must not touch, on a box whose numbers are plain.
 func TestGaps(t *testing.T) {
 	b := box(4000, 1200, 900)
-	b.Fenders = []form.Fender{{ID: "fender", Line: [][2]float64{{2000, 1000}, {-2000, 1000}}, Inner: 600, Outer: 1100, Thick: 5}}
+	b.Fenders = []form.Fender{
+		{ID: "fender", Line: [][2]float64{{2000, 1000}, {-2000, 1000}}, Inner: 600, Outer: 1100, Thick: 5},
+	}
 	b.Skirts = []form.Skirt{{ID: "skirt", Rear: -1000, Front: 1000, Base: 400, Top: 995, Out: 1100, Thick: 4, Sections: 2}}
-	wheels := []gear.Wheel{{Kind: gear.Idler, X: -1500, Z: 500, Radius: 300}, {Kind: gear.Idler, X: 1500, Z: 500, Radius: 300}}
+	wheels := []gear.Wheel{
+		{Kind: gear.Idler, X: -1500, Z: 500, Radius: 300},
+		{Kind: gear.Idler, X: 1500, Z: 500, Radius: 300},
+	}
 	gaps := form.Gaps(b, wheels, 1050, 400, [][2]float64{{-1500, 830}, {1500, 830}, {0, 150}}, gear.Link{Ground: 25})
 	room := map[string]float64{}
 	for _, g := range gaps {

@@ -52,7 +52,10 @@ func newFrame(side Side, low, high Vec, scale length.Scale) Frame {
 
 // Flat gives the place of a point (real mm) in the view.
 func (f Frame) Flat(v Vec) [2]float64 {
-	return [2]float64{float64(f.scale.ToModel(length.Real(v.dot(f.right) - f.x0))), float64(f.scale.ToModel(length.Real(v.dot(f.down) - f.y0)))}
+	return [2]float64{
+		float64(f.scale.ToModel(length.Real(v.dot(f.right) - f.x0))),
+		float64(f.scale.ToModel(length.Real(v.dot(f.down) - f.y0))),
+	}
 }
 
 // Nearer is how much nearer to the viewer a point lies than another, real mm.

@@ -41,7 +41,12 @@ const known = 12
 
 // NewGrid lays texels of a size (real mm) over all panels.
 func NewGrid(panels []*Panel, step float64) *Grid {
-	g := &Grid{Step: step, Texels: make([]*Texels, len(panels)), Area: map[string]float64{}, Facings: map[string]map[string]float64{}}
+	g := &Grid{
+		Step:    step,
+		Texels:  make([]*Texels, len(panels)),
+		Area:    map[string]float64{},
+		Facings: map[string]map[string]float64{},
+	}
 	sums := make([]float64, len(panels))
 	Each(len(panels), func(i int) {
 		g.Texels[i] = newTexels(panels[i], step)
@@ -79,7 +84,15 @@ func Each(n int, f func(i int)) {
 func newTexels(p *Panel, step float64) *Texels {
 	pieces := p.FlatPieces()
 	x0, y0, x1, y1 := span(pieces)
-	t := &Texels{Plane: p.Plane, Zone: p.Zone, X0: x0, Y0: y0, Step: step, NX: int((x1-x0)/step) + 1, NY: int((y1-y0)/step) + 1}
+	t := &Texels{
+		Plane: p.Plane,
+		Zone:  p.Zone,
+		X0:    x0,
+		Y0:    y0,
+		Step:  step,
+		NX:    int((x1-x0)/step) + 1,
+		NY:    int((y1-y0)/step) + 1,
+	}
 	n := t.NX * t.NY
 	all := make([]float32, 3*n)
 	t.Area, t.Convex, t.Hollow = all[:n:n], all[n:2*n:2*n], all[2*n:]

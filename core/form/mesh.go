@@ -227,7 +227,8 @@ func (m *Mesh) Normal(face int) Vec {
 func Cells(xs, ys, zs []float64, filled func(i, j, k int) bool) *Mesh {
 	var w Welder
 	in := func(c [3]int) bool {
-		return c[0] >= 0 && c[1] >= 0 && c[2] >= 0 && c[0] < len(xs)-1 && c[1] < len(ys)-1 && c[2] < len(zs)-1 && filled(c[0], c[1], c[2])
+		return c[0] >= 0 && c[1] >= 0 && c[2] >= 0 && c[0] < len(xs)-1 && c[1] < len(ys)-1 && c[2] < len(zs)-1 &&
+			filled(c[0], c[1], c[2])
 	}
 	at := func(c [3]int) [3]float32 { return [3]float32{float32(xs[c[0]]), float32(ys[c[1]]), float32(zs[c[2]])} }
 	for i := range len(xs) - 1 {

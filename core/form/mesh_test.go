@@ -181,7 +181,18 @@ func TestWallsOfKnownSolids(t *testing.T) {
 	// A wedge of 45° has a sharp edge, not a thin wall: only the prism's own height counts.
 	a, b, c := [3]float32{0, 0, 0}, [3]float32{10, 0, 0}, [3]float32{0, 10, 0}
 	up := func(p [3]float32) [3]float32 { return [3]float32{p[0], p[1], 7} }
-	prism := weld(soup{{a, c, b}, {up(a), up(b), up(c)}, {a, b, up(b)}, {a, up(b), up(a)}, {b, c, up(c)}, {b, up(c), up(b)}, {c, a, up(a)}, {c, up(a), up(c)}})
+	prism := weld(
+		soup{
+			{a, c, b},
+			{up(a), up(b), up(c)},
+			{a, b, up(b)},
+			{a, up(b), up(a)},
+			{b, c, up(c)},
+			{b, up(c), up(b)},
+			{c, a, up(a)},
+			{c, up(a), up(c)},
+		},
+	)
 	require.True(t, prism.Measure().Closed)
 	assert.InDelta(t, 7, walls(prism).Thinnest, 1e-5)
 	// Inside out it measures the same.

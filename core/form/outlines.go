@@ -45,7 +45,14 @@ func (s *Sight) Outlines(panels []*Panel) []Outline {
 		if b[2] < 0 {
 			continue
 		}
-		l := lattice{NX: b[2] - b[0] + 1, NY: b[3] - b[1] + 1, X0: r.X + float64(b[0])*step, Y0: r.Y + float64(b[1])*step, DX: step, DY: step}
+		l := lattice{
+			NX: b[2] - b[0] + 1,
+			NY: b[3] - b[1] + 1,
+			X0: r.X + float64(b[0])*step,
+			Y0: r.Y + float64(b[1])*step,
+			DX: step,
+			DY: step,
+		}
 		values := make([]float64, l.NX*l.NY)
 		for j := range l.NY {
 			for i := range l.NX {

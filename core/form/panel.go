@@ -239,7 +239,8 @@ func (s *solid) edges(at []*Panel, hidden []bool) {
 			g := s.faces[o.face]
 			turn := f.normal.dot(g.normal)
 			l := Line{A: a, B: b, Beyond: g.normal, Joint: hidden[o.face]}
-			l.Smooth = turn > 0.7 && f.round && g.round || turn > 0.9999 && f.zone == g.zone && !s.loose || f.flow > 0 && f.flow == g.flow
+			l.Smooth = turn > 0.7 && f.round && g.round || turn > 0.9999 && f.zone == g.zone && !s.loose ||
+				f.flow > 0 && f.flow == g.flow
 			if hidden[o.face] {
 				l.Hollow = true
 			} else if turn < 0.9 {

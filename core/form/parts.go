@@ -116,7 +116,11 @@ func (g Gun) solids() []*solid {
 			sin, cos := math.Sincos(math.Pi * (float64(i)/8 - 0.5))
 			profile = append(profile, [2]float64{g.X + 0.35*m.Depth + 0.65*m.Depth*cos, g.Z + m.Height/2*sin})
 		}
-		profile = append(profile, [2]float64{g.X - 0.6*m.Depth, g.Z + m.Height/2}, [2]float64{g.X - 0.6*m.Depth, g.Z - m.Height/2})
+		profile = append(
+			profile,
+			[2]float64{g.X - 0.6*m.Depth, g.Z + m.Height/2},
+			[2]float64{g.X - 0.6*m.Depth, g.Z - m.Height/2},
+		)
 		s := prism(profile, g.Y, func(float64, float64) float64 { return m.Width / 2 }, func(Vec) string { return name })
 		for i := range s.faces {
 			s.faces[i].round = math.Abs(s.faces[i].normal[1]) < 0.5 && s.faces[i].normal[0] > 0.1
@@ -183,9 +187,20 @@ func (b Body) fender(f Fender) []*solid {
 			at := func(p [2]float64, y, down float64) Vec { return Vec{p[0], sign * y, p[1] - down} }
 			// The outer corner of the free end is the one that gets hit.
 			out = append(out, plate(
-				[4]Vec{at(f.Line[i], f.Outer, bent), at(f.Line[i], f.Inner, 0), at(f.Line[i+1], f.Inner, 0), at(f.Line[i+1], f.Outer, 0)},
-				[4]Vec{at(lower[i], f.Outer, bent), at(lower[i], f.Inner, 0), at(lower[i+1], f.Inner, 0), at(lower[i+1], f.Outer, 0)},
-				b.mainPart()+"."+f.ID+"."+side))
+				[4]Vec{
+					at(f.Line[i], f.Outer, bent),
+					at(f.Line[i], f.Inner, 0),
+					at(f.Line[i+1], f.Inner, 0),
+					at(f.Line[i+1], f.Outer, 0),
+				},
+				[4]Vec{
+					at(lower[i], f.Outer, bent),
+					at(lower[i], f.Inner, 0),
+					at(lower[i+1], f.Inner, 0),
+					at(lower[i+1], f.Outer, 0),
+				},
+				b.mainPart()+"."+f.ID+"."+side,
+			))
 		}
 	})
 	return out
@@ -204,8 +219,14 @@ func (b Body) skirt(s Skirt) []*solid {
 			at := func(x, z, in, by float64) Vec { return Vec{x, sign * (s.Out - in + by), z} }
 			out = append(out, plate(
 				[4]Vec{at(front, s.Base, 0, bent), at(rear, s.Base, 0, 0), at(rear, s.Top, 0, 0), at(front, s.Top, 0, 0)},
-				[4]Vec{at(front, s.Base, s.Thick, bent), at(rear, s.Base, s.Thick, 0), at(rear, s.Top, s.Thick, 0), at(front, s.Top, s.Thick, 0)},
-				b.mainPart()+"."+s.ID+"."+side))
+				[4]Vec{
+					at(front, s.Base, s.Thick, bent),
+					at(rear, s.Base, s.Thick, 0),
+					at(rear, s.Top, s.Thick, 0),
+					at(front, s.Top, s.Thick, 0),
+				},
+				b.mainPart()+"."+s.ID+"."+side,
+			))
 		}
 	})
 	return out
@@ -235,7 +256,16 @@ func (r Running) axle(w gear.Wheel) *solid {
 	end, thin, thick := r.Face-r.Width, 0.13*w.Radius, 0.3*w.Radius
 	half := math.Min(0.35*w.Radius, 0.4*end)
 	return turned(Vec{w.X, -end, w.Z}, Vec{0, 1, 0}, Vec{1, 0, 0}, []station{
-		{0, thin}, {end - half, thin}, {end - 0.6*half, thick}, {end + 0.6*half, thick}, {end + half, thin}, {2 * end, thin}}, 10, "gear.axle")
+		{
+			0,
+			thin,
+		},
+		{end - half, thin},
+		{end - 0.6*half, thick},
+		{end + 0.6*half, thick},
+		{end + half, thin},
+		{2 * end, thin},
+	}, 10, "gear.axle")
 }
 
 // solids builds the wheels with their axles, and the tracks as one closed band each.
@@ -260,8 +290,21 @@ func (r Running) solids() []*solid {
 			k := swell * w.Radius
 			face := r.Face - (r.Width-width)/2
 			hub := k * w.HubShare()
-			s := turned(Vec{w.X, sign * (face - width), w.Z}, y, Vec{1, 0, 0},
-				[]station{{0, k}, {width, k}, {width, hub}, {0.9 * width, 0.94 * hub}, {0.9 * width, 0.34 * hub}, {0.98 * width, 0.28 * hub}}, n, name)
+			s := turned(
+				Vec{w.X, sign * (face - width), w.Z},
+				y,
+				Vec{1, 0, 0},
+				[]station{
+					{0, k},
+					{width, k},
+					{width, hub},
+					{0.9 * width, 0.94 * hub},
+					{0.9 * width, 0.34 * hub},
+					{0.98 * width, 0.28 * hub},
+				},
+				n,
+				name,
+			)
 			for i := range s.faces {
 				f := &s.faces[i]
 				// The first n faces after the inner one are the tread; the second shoulder is the rim's outer face.
@@ -292,7 +335,12 @@ func (r Running) teeth(w gear.Wheel, y0, y1 float64, name string) *solid {
 			profile = append(profile, [2]float64{w.X + c.radius*cos, w.Z + c.radius*sin})
 		}
 	}
-	s := prism(profile, (y0+y1)/2, func(float64, float64) float64 { return math.Abs(y1-y0) / 2 }, func(Vec) string { return name })
+	s := prism(
+		profile,
+		(y0+y1)/2,
+		func(float64, float64) float64 { return math.Abs(y1-y0) / 2 },
+		func(Vec) string { return name },
+	)
 	s.loose = true
 	return s
 }

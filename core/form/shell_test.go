@@ -75,7 +75,12 @@ func TestPanelsGrowOnlyWhileSteady(t *testing.T) {
 	require.NoError(t, err)
 	panels, err := form.Panels(form.Body{Shell: shell}, form.Running{})
 	require.NoError(t, err)
-	assert.InEpsilon(t, around*(2*500*math.Sin(math.Pi/around)*800+2*0.5*500*500*math.Sin(2*math.Pi/around)), areaOf(panels), 1e-3)
+	assert.InEpsilon(
+		t,
+		around*(2*500*math.Sin(math.Pi/around)*800+2*0.5*500*500*math.Sin(2*math.Pi/around)),
+		areaOf(panels),
+		1e-3,
+	)
 	smooth, sharp := 0, 0
 	for _, p := range panels {
 		for _, l := range p.Lines {
@@ -103,8 +108,15 @@ func TestPanelsGrowOnlyWhileSteady(t *testing.T) {
 func TestPartsStandOnAShell(t *testing.T) {
 	shell, err := form.NewShell(welded(t, box(4000, 2000, 900)), 1)
 	require.NoError(t, err)
-	b := form.Body{Shell: shell, Turrets: []form.Turret{{ID: "turret", On: "hull", Ring: 300, Height: 400, Plan: [][2]float64{{500, 400}, {-500, 400}}}},
-		Fittings: []form.Fitting{{ID: "box", Kind: "box", On: "hull.left", At: form.Vec{0, 1000, 500}, Size: [3]float64{400, 200, 150}}}}
+	b := form.Body{
+		Shell: shell,
+		Turrets: []form.Turret{
+			{ID: "turret", On: "hull", Ring: 300, Height: 400, Plan: [][2]float64{{500, 400}, {-500, 400}}},
+		},
+		Fittings: []form.Fitting{
+			{ID: "box", Kind: "box", On: "hull.left", At: form.Vec{0, 1000, 500}, Size: [3]float64{400, 200, 150}},
+		},
+	}
 	panels, err := form.Panels(b, form.Running{})
 	require.NoError(t, err)
 	_, high, ok := form.Extent(panels, func(zone string) bool { return zone == "turret.roof" })

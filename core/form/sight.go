@@ -101,7 +101,13 @@ type Raster struct {
 // Raster finds what is seen on points of a spacing, model mm: of all pieces over a point
 // the nearest.
 func (s *Sight) Raster(box Box, step float64) Raster {
-	r := Raster{NX: max(int(math.Ceil(box.Width/step-1e-6)), 1), NY: max(int(math.Ceil(box.Height/step-1e-6)), 1), X: box.X + step/2, Y: box.Y + step/2, Step: step}
+	r := Raster{
+		NX:   max(int(math.Ceil(box.Width/step-1e-6)), 1),
+		NY:   max(int(math.Ceil(box.Height/step-1e-6)), 1),
+		X:    box.X + step/2,
+		Y:    box.Y + step/2,
+		Step: step,
+	}
 	r.Panel = make([]int32, r.NX*r.NY)
 	const band = 32 // rows that are drawn in one go
 	Each((r.NY+band-1)/band, func(k int) {

@@ -327,7 +327,12 @@ func Bed(outline, lower [][2]float64) [][2]float64 {
 
 // Chain lays n links along a closed pin line: their pins, equally far apart along it.
 func Chain(outline [][2]float64, n int) [][2]float64 {
-	total := along(outline) + math.Hypot(outline[0][0]-outline[len(outline)-1][0], outline[0][1]-outline[len(outline)-1][1])
+	total := along(
+		outline,
+	) + math.Hypot(
+		outline[0][0]-outline[len(outline)-1][0],
+		outline[0][1]-outline[len(outline)-1][1],
+	)
 	out := make([][2]float64, 0, n)
 	walked, next := 0.0, 0.0
 	for i, p := range outline {

@@ -138,7 +138,9 @@ func Check(wheels []Wheel, l Link) error {
 	case l.Make != "" && !slices.Contains([]Make{Band, Runs, Single, Pinned}, l.Make):
 		return fmt.Errorf("%q is no make of track; use band, runs, single or pinned", l.Make)
 	case !(l.Band >= 0 && l.Band <= 10_000 && l.Pin >= 0 && l.Pin <= 20 && l.Travel >= 0 && l.Minutes >= 0 && l.Minutes <= 240):
-		return errors.New("a band's length lies below 10 m, a pin below 20 mm, the idler's travel and the minutes are not negative; check them")
+		return errors.New(
+			"a band's length lies below 10 m, a pin below 20 mm, the idler's travel and the minutes are not negative; check them",
+		)
 	}
 	for i, w := range wheels {
 		switch {
@@ -174,7 +176,8 @@ func Taut(wheels []Wheel, l Link) (Loop, error) {
 		}
 		radius[i] = w.Apothem(l)
 		// The rightmost disc carries the hull in direction 0; of equals, the larger.
-		if reach, best := w.X+radius[i], wheels[start].X+radius[start]; reach > best+1e-12 || (reach > best-1e-12 && radius[i] > radius[start]) {
+		if reach, best := w.X+radius[i], wheels[start].X+radius[start]; reach > best+1e-12 ||
+			(reach > best-1e-12 && radius[i] > radius[start]) {
 			start = i
 		}
 	}

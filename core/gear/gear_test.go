@@ -56,10 +56,18 @@ func TestTautAgainstHullOfPoints(t *testing.T) {
 		wheels := make([]gear.Wheel, 2+random.IntN(9))
 		var points [][2]float64
 		for i := range wheels {
-			wheels[i] = gear.Wheel{Kind: gear.Road, X: random.Float64() * 6000, Z: random.Float64() * 1200, Radius: 80 + random.Float64()*320}
+			wheels[i] = gear.Wheel{
+				Kind:   gear.Road,
+				X:      random.Float64() * 6000,
+				Z:      random.Float64() * 1200,
+				Radius: 80 + random.Float64()*320,
+			}
 			for k := range 360 {
 				a := float64(k) * 2 * math.Pi / 360
-				points = append(points, [2]float64{wheels[i].X + wheels[i].Radius*math.Cos(a), wheels[i].Z + wheels[i].Radius*math.Sin(a)})
+				points = append(
+					points,
+					[2]float64{wheels[i].X + wheels[i].Radius*math.Cos(a), wheels[i].Z + wheels[i].Radius*math.Sin(a)},
+				)
 			}
 		}
 		loop, err := gear.Taut(wheels, fine)

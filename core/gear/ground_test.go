@@ -142,7 +142,10 @@ func TestWheelsAndTrackFollowTheGround(t *testing.T) {
 // A bump under one wheel costs links: the answer for a lone bump between two wheels far
 // apart is two straight stretches.
 func TestBumpBetweenWheels(t *testing.T) {
-	wheels := []gear.Wheel{{Kind: gear.Idler, X: 0, Z: 320, Radius: 280}, {Kind: gear.Sprocket, X: 4000, Z: 320, Radius: 280}}
+	wheels := []gear.Wheel{
+		{Kind: gear.Idler, X: 0, Z: 320, Radius: 280},
+		{Kind: gear.Sprocket, X: 4000, Z: 320, Radius: 280},
+	}
 	thin := gear.Link{Pitch: 100, Surface: 20, Ground: 20, Width: 300}
 	flat, err := gear.Taut(wheels, thin)
 	require.NoError(t, err)
@@ -167,7 +170,10 @@ func TestTyresCarryNoTrack(t *testing.T) {
 	wheels := random(rand.New(rand.NewPCG(8, 8)))
 	alone, err := gear.Taut(wheels, cast)
 	require.NoError(t, err)
-	with, err := gear.Taut(append(append([]gear.Wheel(nil), wheels...), gear.Wheel{Kind: gear.Tyre, X: 9000, Z: 400, Radius: 400}), cast)
+	with, err := gear.Taut(
+		append(append([]gear.Wheel(nil), wheels...), gear.Wheel{Kind: gear.Tyre, X: 9000, Z: 400, Radius: 400}),
+		cast,
+	)
 	require.NoError(t, err)
 	assert.Equal(t, alone.Length, with.Length)
 	_, err = gear.Taut([]gear.Wheel{wheels[0], {Kind: gear.Tyre, X: 900, Radius: 300}}, cast)
@@ -221,7 +227,10 @@ func TestMoreSlackHangsLower(t *testing.T) {
 
 // Twenty wheels and two hundred links, all of a solve: loop, sag, choices not counted.
 func BenchmarkSolve20Wheels200Links(b *testing.B) {
-	wheels := []gear.Wheel{{Kind: gear.Sprocket, X: 6000, Z: 800, Radius: 300, Teeth: 30}, {Kind: gear.Idler, X: -200, Z: 780, Radius: 300}}
+	wheels := []gear.Wheel{
+		{Kind: gear.Sprocket, X: 6000, Z: 800, Radius: 300, Teeth: 30},
+		{Kind: gear.Idler, X: -200, Z: 780, Radius: 300},
+	}
 	for i := range 12 {
 		wheels = append(wheels, gear.Wheel{Kind: gear.Road, X: 300 + 480*float64(i), Z: 340, Radius: 300})
 	}

@@ -41,7 +41,8 @@ func Stretches(wheels []Wheel, l Link, loop Loop, run Run) []Stretch {
 						a = math.Pi/2 - run.Spans[0].leave
 					}
 				}
-				if a > 0 && p.Wheel != run.Spans[n-1].Right && p.Wheel != run.Spans[0].Left && from < math.Pi/2+reference && at > math.Pi/2-reference {
+				if a > 0 && p.Wheel != run.Spans[n-1].Right && p.Wheel != run.Spans[0].Left && from < math.Pi/2+reference &&
+					at > math.Pi/2-reference {
 					continue // carried by the upper run
 				}
 			}

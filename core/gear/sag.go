@@ -351,8 +351,14 @@ func (g gapSpan) straight() Span {
 
 func (g gapSpan) span(angle, c float64) Span {
 	_, leave := g.miss(angle, c)
-	s := Span{From: [2]float64{g.a * math.Sin(leave), g.zA + g.a*math.Cos(leave)}, To: [2]float64{g.x - g.b*math.Sin(angle), g.zB + g.b*math.Cos(angle)},
-		Length: c * (math.Tan(angle) + math.Tan(leave)), c: c, leave: leave, meet: angle}
+	s := Span{
+		From:   [2]float64{g.a * math.Sin(leave), g.zA + g.a*math.Cos(leave)},
+		To:     [2]float64{g.x - g.b*math.Sin(angle), g.zB + g.b*math.Cos(angle)},
+		Length: c * (math.Tan(angle) + math.Tan(leave)),
+		c:      c,
+		leave:  leave,
+		meet:   angle,
+	}
 	s.x = s.To[0] - c*math.Asinh(math.Tan(angle))
 	s.z = s.To[1] - c/math.Cos(angle)
 	// Farthest from the chord where the chain runs along it.

@@ -25,7 +25,10 @@ func TestLevelSpanAgreesWithTheParabola(t *testing.T) {
 	fine := gear.Link{Pitch: 0.01, Width: 1}
 	for _, sag := range []float64{5, 20, 80, 150} {
 		const long = 4000.0
-		wheels := []gear.Wheel{{Kind: gear.Idler, X: 0, Z: 600, Radius: 0.001}, {Kind: gear.Idler, X: long, Z: 600, Radius: 0.001}}
+		wheels := []gear.Wheel{
+			{Kind: gear.Idler, X: 0, Z: 600, Radius: 0.001},
+			{Kind: gear.Idler, X: long, Z: 600, Radius: 0.001},
+		}
 		run := hang(t, wheels, fine, 8*sag*sag/(3*long))
 		require.Len(t, run.Spans, 1)
 		assert.InEpsilon(t, sag, run.Spans[0].Sag, 0.005)
@@ -53,7 +56,15 @@ func random(r *rand.Rand) []gear.Wheel {
 		{Kind: gear.Idler, X: long, Z: 600 + 200*r.Float64(), Radius: 200 + 150*r.Float64()},
 	}
 	for i := range r.IntN(4) {
-		wheels = append(wheels, gear.Wheel{Kind: gear.Return, X: long * (float64(i) + 0.7 + 0.6*r.Float64()) / 5, Z: 750 + 100*r.Float64(), Radius: 60 + 40*r.Float64()})
+		wheels = append(
+			wheels,
+			gear.Wheel{
+				Kind:   gear.Return,
+				X:      long * (float64(i) + 0.7 + 0.6*r.Float64()) / 5,
+				Z:      750 + 100*r.Float64(),
+				Radius: 60 + 40*r.Float64(),
+			},
+		)
 	}
 	for i := range 5 {
 		wheels = append(wheels, gear.Wheel{Kind: gear.Road, X: long * (float64(i) + 0.8) / 5.6, Z: 300, Radius: 280})
@@ -297,6 +308,10 @@ func TestChoicesOfLinks(t *testing.T) {
 			assert.InDelta(t, float64(c.Links)*link.Pitch, taut.Length, 1e-6)
 		}
 	}
-	none := gear.Choices([]gear.Wheel{{Kind: gear.Road, Radius: 300}, {Kind: gear.Road, X: 4000, Radius: 250}}, plain, gear.Loop{Links: 76, Length: 9760.436})
+	none := gear.Choices(
+		[]gear.Wheel{{Kind: gear.Road, Radius: 300}, {Kind: gear.Road, X: 4000, Radius: 250}},
+		plain,
+		gear.Loop{Links: 76, Length: 9760.436},
+	)
 	assert.False(t, none[1].CanMove, "no idler")
 }

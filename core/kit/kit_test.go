@@ -52,9 +52,18 @@ func TestVersionDecidesHolesMarksAndParts(t *testing.T) {
 // version cannot be posed.
 func TestPosesAgree(t *testing.T) {
 	k := two()
-	k.Parts = append(k.Parts,
+	k.Parts = append(
+		k.Parts,
 		kit.Part{ID: "gun", Name: "gun", Material: kit.Plastic, Assembly: "turret", Pose: "raised"},
-		kit.Part{ID: "lock", Name: "travel lock", Material: kit.Plastic, Assembly: "hull", Pose: "up", Agrees: []kit.Agrees{{When: "up", Part: "gun", Pose: "in its lock"}, {When: "down", Part: "gun", Pose: "raised"}}})
+		kit.Part{
+			ID:       "lock",
+			Name:     "travel lock",
+			Material: kit.Plastic,
+			Assembly: "hull",
+			Pose:     "up",
+			Agrees:   []kit.Agrees{{When: "up", Part: "gun", Pose: "in its lock"}, {When: "down", Part: "gun", Pose: "raised"}},
+		},
+	)
 	require.NoError(t, k.Check())
 	hints := k.Poses()
 	require.Len(t, hints, 1)
@@ -79,7 +88,10 @@ func TestPosesAgree(t *testing.T) {
 	assert.Contains(t, gone.Poses()[0].Reason, "gun is not on this version")
 
 	wrong := k
-	wrong.Parts = append(slices.Clone(k.Parts), kit.Part{ID: "x", Name: "it", Material: kit.Plastic, Assembly: "hull", Agrees: []kit.Agrees{{When: "up", Part: "x"}}})
+	wrong.Parts = append(
+		slices.Clone(k.Parts),
+		kit.Part{ID: "x", Name: "it", Material: kit.Plastic, Assembly: "hull", Agrees: []kit.Agrees{{When: "up", Part: "x"}}},
+	)
 	assert.ErrorContains(t, wrong.Check(), "choose one")
 }
 

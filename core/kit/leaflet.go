@@ -53,7 +53,9 @@ func ReadLeaflet(text string) ([]Leaf, error) {
 		at[n] = i
 	}
 	if _, ok := at["text"]; !ok {
-		return nil, errors.New("there is no column text; the first line names the columns: step, text, parts, note, correction")
+		return nil, errors.New(
+			"there is no column text; the first line names the columns: step, text, parts, note, correction",
+		)
 	}
 	var out []Leaf
 	for line := 2; ; line++ {
@@ -70,7 +72,13 @@ func ReadLeaflet(text string) ([]Leaf, error) {
 			}
 			return ""
 		}
-		leaf := Leaf{Step: cell("step"), Text: cell("text"), Parts: strings.Fields(strings.ReplaceAll(cell("parts"), ",", " ")), Note: cell("note"), Correction: cell("correction")}
+		leaf := Leaf{
+			Step:       cell("step"),
+			Text:       cell("text"),
+			Parts:      strings.Fields(strings.ReplaceAll(cell("parts"), ",", " ")),
+			Note:       cell("note"),
+			Correction: cell("correction"),
+		}
 		if leaf.Text == "" && leaf.Step == "" && len(leaf.Parts) == 0 {
 			continue
 		}

@@ -47,7 +47,14 @@ func (k Kit) Poses() []PoseHint {
 				hint.Reason = fmt.Sprintf("%s is %s, but %s is not on this version", p.Name, p.Pose, absent.Name)
 			case a.Pose != "" && used[at].Pose != a.Pose:
 				other := used[at]
-				hint.Reason = fmt.Sprintf("%s is %s, which goes with %s %s; that is %s", p.Name, p.Pose, other.Name, a.Pose, cmp.Or(other.Pose, "not decided"))
+				hint.Reason = fmt.Sprintf(
+					"%s is %s, which goes with %s %s; that is %s",
+					p.Name,
+					p.Pose,
+					other.Name,
+					a.Pose,
+					cmp.Or(other.Pose, "not decided"),
+				)
 				other.Pose = a.Pose
 				hint.Mends = append(hint.Mends, PoseMend{fmt.Sprintf("Build %s %s", other.Name, a.Pose), other})
 			default:
@@ -57,7 +64,11 @@ func (k Kit) Poses() []PoseHint {
 			open.Pose = ""
 			meant.Agrees = slices.Clone(p.Agrees)
 			meant.Agrees[i].Meant = true
-			hint.Mends = append(hint.Mends, PoseMend{"Decide the pose of " + p.Name + " later", open}, PoseMend{"Meant so", meant})
+			hint.Mends = append(
+				hint.Mends,
+				PoseMend{"Decide the pose of " + p.Name + " later", open},
+				PoseMend{"Meant so", meant},
+			)
 			out = append(out, hint)
 		}
 	}

@@ -137,14 +137,25 @@ func (k Kit) Choose(id string) (Kit, []string, error) {
 			words = append(words, what+" no longer: "+strings.Join(gone, ", "))
 		}
 	}
-	diff("fitted", names(k.Used(), func(p Part) string { return p.Name }), names(next.Used(), func(p Part) string { return p.Name }))
+	diff(
+		"fitted",
+		names(k.Used(), func(p Part) string { return p.Name }),
+		names(next.Used(), func(p Part) string { return p.Name }),
+	)
 	for _, do := range []string{Drill, Fill, Shave} {
 		of := func(k Kit) []string {
-			return names(slices.DeleteFunc(k.Jobs(), func(j Job) bool { return j.Do != do }), func(j Job) string { return j.Name })
+			return names(
+				slices.DeleteFunc(k.Jobs(), func(j Job) bool { return j.Do != do }),
+				func(j Job) string { return j.Name },
+			)
 		}
 		diff(do, of(k), of(next))
 	}
-	diff("decals", names(k.Worn(), func(d Decal) string { return d.Name }), names(next.Worn(), func(d Decal) string { return d.Name }))
+	diff(
+		"decals",
+		names(k.Worn(), func(d Decal) string { return d.Name }),
+		names(next.Worn(), func(d Decal) string { return d.Name }),
+	)
 	return next, words, nil
 }
 
@@ -161,7 +172,8 @@ const most = 400
 
 // Check reports the first thing in a kit that cannot be.
 func (k Kit) Check() error {
-	if len(k.Parts) > most || len(k.Features) > most || len(k.Decals) > most || len(k.Leaflet) > most || len(k.Versions) > 24 {
+	if len(k.Parts) > most || len(k.Features) > most || len(k.Decals) > most || len(k.Leaflet) > most ||
+		len(k.Versions) > 24 {
 		return fmt.Errorf("more lines than one kit has; at most %d of each kind and 24 versions", most)
 	}
 	versions := names(k.Versions, func(v Version) string { return v.ID })

@@ -40,7 +40,9 @@ var (
 	)
 	exponent = regexp.MustCompile(`[0-9.]e[+-]?[0-9]`)
 	// A number (whole, decimal, fraction, or whole with fraction), then a unit or none.
-	quantity  = regexp.MustCompile(`^\s*([0-9]+\s+[0-9]+/[0-9]+|[0-9]+/[0-9]+|[0-9]*[.,]?[0-9]+|[0-9]+[.,]?)\s*([a-z]+|"|')?\.?`)
+	quantity = regexp.MustCompile(
+		`^\s*([0-9]+\s+[0-9]+/[0-9]+|[0-9]+/[0-9]+|[0-9]*[.,]?[0-9]+|[0-9]+[.,]?)\s*([a-z]+|"|')?\.?`,
+	)
 	thousands = regexp.MustCompile(`[0-9],[0-9]{3}(?:[^0-9]|$)`)
 )
 
@@ -89,7 +91,10 @@ func parse(text string, unit float64) (float64, error) {
 	case strings.HasPrefix(s, "-"):
 		return refuse("a length cannot be negative", "leave the minus out")
 	case exponent.MatchString(s):
-		return refuse("numbers with an exponent are not lengths of a vehicle", "write the digits out, in metres or millimetres")
+		return refuse(
+			"numbers with an exponent are not lengths of a vehicle",
+			"write the digits out, in metres or millimetres",
+		)
 	case thousands.MatchString(s):
 		return refuse("the comma can mean "+readings(s), "write a point for decimals and nothing between thousands")
 	}

@@ -27,7 +27,10 @@ func tank(t testing.TB) []*form.Panel {
 	run, err := gear.Hang(wheels, link, loop, loop.Slack)
 	require.NoError(t, err)
 	pins := gear.Chain(run.Outline(loop, wheels, link), loop.Links)
-	panels, err := form.Panels(form.NewBody(form.Tracked, l, w, h), form.Running{Wheels: wheels, Face: w/2 - 20, Width: link.Width, Link: link, Pins: pins})
+	panels, err := form.Panels(
+		form.NewBody(form.Tracked, l, w, h),
+		form.Running{Wheels: wheels, Face: w/2 - 20, Width: link.Width, Link: link, Pins: pins},
+	)
 	require.NoError(t, err)
 	return panels
 }
@@ -167,11 +170,19 @@ func TestStepsOfAFilmAreNotSeen(t *testing.T) {
 			continue
 		}
 		p := c.Paint.Pigment()
-		ground := paint.Paint{Swatch: colour.Of("#66704f"), Sheen: colour.Matt, Hiding: paint.Good, Solids: 0.3}.Pigment().Infinite()
+		ground := paint.Paint{
+			Swatch: colour.Of("#66704f"),
+			Sheen:  colour.Matt,
+			Hiding: paint.Good,
+			Solids: 0.3,
+		}.Pigment().Infinite()
 		for step := 0; step < strata.Steps; step++ {
 			a := c.Full * (paint.Film(step)) / strata.Steps
 			b := c.Full * (paint.Film(step) + 0.5) / strata.Steps
-			d := colour.Difference(colour.Matt.Seen(p.Film(a, ground)).XYZ().Lab(), colour.Matt.Seen(p.Film(b, ground)).XYZ().Lab())
+			d := colour.Difference(
+				colour.Matt.Seen(p.Film(a, ground)).XYZ().Lab(),
+				colour.Matt.Seen(p.Film(b, ground)).XYZ().Lab(),
+			)
 			if c.Full < 40 { // thick ones lie all or nothing
 				assert.Less(t, d, 1.0, "%s at step %d", l.Kind, step)
 			}
@@ -214,7 +225,11 @@ func TestLayersLandWhereTheyWould(t *testing.T) {
 	plain := mean(chips, func(tx *form.Texels, k int) bool { return tx.Convex[k] > 100 })
 	assert.Greater(t, rim, 20*plain, "chips sit on edges")
 	mud := layers[strata.Mud].Deposit(g)
-	assert.Zero(t, mean(mud, func(tx *form.Texels, _ int) bool { return tx.Zone == "turret.roof" }), "nothing beside its zones")
+	assert.Zero(
+		t,
+		mean(mud, func(tx *form.Texels, _ int) bool { return tx.Zone == "turret.roof" }),
+		"nothing beside its zones",
+	)
 	covered := mean(mud, func(tx *form.Texels, _ int) bool {
 		return layers[strata.Mud].Covers(tx.Zone)
 	}) / strata.Steps
@@ -251,9 +266,24 @@ func TestPicturesAtAnyDensity(t *testing.T) {
 	g := form.NewGrid(panels, texel)
 	sights := form.Sights(panels, scale)
 	state := look.Bare(g)
-	l, err := scheme.Lay(scheme.Pattern{Colours: []scheme.Colour{{Name: "a", Hex: "#66704f"}, {Name: "b", Hex: "#4b4d4e", Share: 0.4}}, Width: 700, Feather: 60, Seed: 3}, g)
+	l, err := scheme.Lay(
+		scheme.Pattern{
+			Colours: []scheme.Colour{{Name: "a", Hex: "#66704f"}, {Name: "b", Hex: "#4b4d4e", Share: 0.4}},
+			Width:   700,
+			Feather: 60,
+			Seed:    3,
+		},
+		g,
+	)
 	require.NoError(t, err)
-	layer := strata.Layer{ID: "c", Name: "c", Kind: strata.Colour, Family: "waterborne_acrylic", Applied: strata.Misted, Coats: 2}
+	layer := strata.Layer{
+		ID:      "c",
+		Name:    "c",
+		Kind:    strata.Colour,
+		Family:  "waterborne_acrylic",
+		Applied: strata.Misted,
+		Coats:   2,
+	}
 	for c, hex := range []string{"#66704f", "#4b4d4e"} {
 		deposit := layer.SchemeDeposit(g, l.Cover[c])
 		colourless := layer
@@ -289,7 +319,10 @@ func TestPicturesAtAnyDensity(t *testing.T) {
 			}
 			if whole {
 				seen++
-				off += colour.Difference(colour.RGB{c.R, c.G, c.B}.Lab(), colour.RGB{uint8(sum[0]), uint8(sum[1]), uint8(sum[2])}.Lab())
+				off += colour.Difference(
+					colour.RGB{c.R, c.G, c.B}.Lab(),
+					colour.RGB{uint8(sum[0]), uint8(sum[1]), uint8(sum[2])}.Lab(),
+				)
 			}
 		}
 	}

@@ -45,7 +45,13 @@ var plastic = colour.RGB{0x9a, 0x9b, 0x9c}
 
 // Bare is the surface as it comes out of the kit.
 func Bare(g *form.Grid) *State {
-	s := &State{grid: g, inner: make([]float32, g.Count*Bands), sheen: make([]uint8, g.Count), seen: make(Frame, 4*g.Count), eye: daylight()}
+	s := &State{
+		grid:  g,
+		inner: make([]float32, g.Count*Bands),
+		sheen: make([]uint8, g.Count),
+		seen:  make(Frame, 4*g.Count),
+		eye:   daylight(),
+	}
 	ground := gathered(colour.Spectrum(plastic, colour.Satin).Internal)
 	form.Each(len(g.Texels), func(i int) {
 		t := g.Texels[i]
@@ -189,10 +195,26 @@ func halves(n int, f func(from, to int)) {
 
 // Checkpoint lays the state by.
 func (s *State) Checkpoint() Checkpoint {
-	return Checkpoint{packed(s.inner), packed(s.loose), packed(s.under), slices.Clone(s.sheen), slices.Clone(s.dusty), slices.Clone(s.seen)}
+	return Checkpoint{
+		packed(s.inner),
+		packed(s.loose),
+		packed(s.under),
+		slices.Clone(s.sheen),
+		slices.Clone(s.dusty),
+		slices.Clone(s.seen),
+	}
 }
 
 // Resume takes a state up again on the grid that it was laid by of.
 func (c Checkpoint) Resume(g *form.Grid) *State {
-	return &State{grid: g, inner: unpacked(c.inner), loose: unpacked(c.loose), under: unpacked(c.under), sheen: slices.Clone(c.sheen), dusty: slices.Clone(c.dusty), seen: slices.Clone(c.seen), eye: daylight()}
+	return &State{
+		grid:  g,
+		inner: unpacked(c.inner),
+		loose: unpacked(c.loose),
+		under: unpacked(c.under),
+		sheen: slices.Clone(c.sheen),
+		dusty: slices.Clone(c.dusty),
+		seen:  slices.Clone(c.seen),
+		eye:   daylight(),
+	}
 }

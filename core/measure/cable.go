@@ -42,7 +42,11 @@ func (c Cable) Check() error {
 	for i, p := range c.Points {
 		for _, v := range p {
 			if !(v >= -10_000 && v <= 10_000) {
-				return &Fault{fmt.Sprintf("points[%d]", i), "it lies more than 10 m from the model", "check the unit: points are in model mm"}
+				return &Fault{
+					fmt.Sprintf("points[%d]", i),
+					"it lies more than 10 m from the model",
+					"check the unit: points are in model mm",
+				}
 			}
 		}
 	}
@@ -76,10 +80,26 @@ func (c Cable) Lay(scale length.Scale, shelf Shelf) CableLine {
 		sum += segment[i]
 	}
 	cut := sum + c.Start + c.End
-	out := CableLine{ID: c.ID, Name: c.Name, Path: length.Model(sum).String(), Cut: length.Model(cut).String(), CutMM: cut,
-		Full: scale.ToReal(length.Model(cut)).String(), Complete: len(c.Points) > 1,
-		Why:     Why{"cut = Σ distances between points + allowances at both ends", []string{fmt.Sprintf("%d points, path %s mm", len(c.Points), number(sum, 2)), "ends " + number(c.Start, 2) + " mm and " + number(c.End, 2) + " mm"}},
-		BendWhy: Why{"bend radius = half the shorter neighbour / tan(half the turn), the widest arc that fits the corner", []string{}}}
+	out := CableLine{
+		ID:       c.ID,
+		Name:     c.Name,
+		Path:     length.Model(sum).String(),
+		Cut:      length.Model(cut).String(),
+		CutMM:    cut,
+		Full:     scale.ToReal(length.Model(cut)).String(),
+		Complete: len(c.Points) > 1,
+		Why: Why{
+			"cut = Σ distances between points + allowances at both ends",
+			[]string{
+				fmt.Sprintf("%d points, path %s mm", len(c.Points), number(sum, 2)),
+				"ends " + number(c.Start, 2) + " mm and " + number(c.End, 2) + " mm",
+			},
+		},
+		BendWhy: Why{
+			"bend radius = half the shorter neighbour / tan(half the turn), the widest arc that fits the corner",
+			[]string{},
+		},
+	}
 	tightest := math.Inf(1)
 	for i := 1; i+1 < len(c.Points); i++ {
 		turn := turnAt(c.Points[i-1], c.Points[i], c.Points[i+1])
@@ -88,7 +108,15 @@ func (c Cable) Lay(scale length.Scale, shelf Shelf) CableLine {
 		}
 		if r := min(segment[i-1], segment[i]) / 2 / math.Tan(min(turn, math.Pi-1e-9)/2); r < tightest {
 			tightest = r
-			out.BendWhy.Inputs = []string{fmt.Sprintf("tightest at point %d: turn %s°, neighbours %s and %s mm", i+1, number(turn*180/math.Pi, 0), number(segment[i-1], 1), number(segment[i], 1))}
+			out.BendWhy.Inputs = []string{
+				fmt.Sprintf(
+					"tightest at point %d: turn %s°, neighbours %s and %s mm",
+					i+1,
+					number(turn*180/math.Pi, 0),
+					number(segment[i-1], 1),
+					number(segment[i], 1),
+				),
+			}
 		}
 	}
 	if !math.IsInf(tightest, 1) {
@@ -103,7 +131,12 @@ func (c Cable) Lay(scale length.Scale, shelf Shelf) CableLine {
 			if off < 0 {
 				how = "short"
 			}
-			out.Leaflet = fmt.Sprintf("The leaflet's %s mm is %s mm too %s: cut to the path.", number(c.Leaflet, 1), number(math.Abs(off), 1), how)
+			out.Leaflet = fmt.Sprintf(
+				"The leaflet's %s mm is %s mm too %s: cut to the path.",
+				number(c.Leaflet, 1),
+				number(math.Abs(off), 1),
+				how,
+			)
 		}
 	}
 	if c.Diameter != nil && out.Complete {
@@ -122,7 +155,11 @@ func (c Cable) advice(scale length.Scale, shelf Shelf, line CableLine) string {
 	factor := shelf.bend(n.Kind)
 	s := fmt.Sprintf("%s for %s", n.Name, want)
 	if line.BendMM > 0 && line.BendMM < factor*float64(n.Size) {
-		s += fmt.Sprintf("; it needs %s mm for a bend, the path has %s: use thread or ease the path", number(factor*float64(n.Size), 1), line.Bend)
+		s += fmt.Sprintf(
+			"; it needs %s mm for a bend, the path has %s: use thread or ease the path",
+			number(factor*float64(n.Size), 1),
+			line.Bend,
+		)
 	}
 	return s
 }

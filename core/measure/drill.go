@@ -126,15 +126,31 @@ func AskDrill(q DrillQuestion) (DrillAnswer, error) {
 	case !(each > 0 && each <= 600):
 		return DrillAnswer{}, &Fault{"minutes", "no time for a hole", "give minutes above 0 and up to 600"}
 	case outer > 0 && outer <= float64(want):
-		return DrillAnswer{}, &Fault{"outer", fmt.Sprintf("%s mm is not wider than the hole of %s", number(outer, 2), want), "give the diameter of what is bored out, on the model"}
+		return DrillAnswer{}, &Fault{
+			"outer",
+			fmt.Sprintf("%s mm is not wider than the hole of %s", number(outer, 2), want),
+			"give the diameter of what is bored out, on the model",
+		}
 	}
 	shelf, err := shelfOf(q.Shelf)
 	if err != nil {
 		return DrillAnswer{}, err
 	}
 	drills := shelf.Of(q.Owned, Drill)
-	out := DrillAnswer{Real: r.String(), Model: want.String(), ModelMM: float64(want), Steps: []Bore{}, Notes: []string{}, Cautions: []string{cautionBlades},
-		Rows: rowsAround(drills, want, scale), Why: Why{"model = real / N", []string{"real " + r.String(), scaleInput(scale)}}}
+	out := DrillAnswer{
+		Real:     r.String(),
+		Model:    want.String(),
+		ModelMM:  float64(want),
+		Steps:    []Bore{},
+		Notes:    []string{},
+		Cautions: []string{cautionBlades},
+		Rows: rowsAround(
+			drills,
+			want,
+			scale,
+		),
+		Why: Why{"model = real / N", []string{"real " + r.String(), scaleInput(scale)}},
+	}
 	final, ok := Nearest(drills, want, scale)
 	if !ok || math.Abs(final.Error) > 0.5 {
 		out.Notes = append(out.Notes, fmt.Sprintf("No drill near %s: %s", want, ownedHint(q.Owned)))
@@ -151,8 +167,22 @@ func AskDrill(q DrillQuestion) (DrillAnswer, error) {
 		steps = Boring(drills, final.Stocked)
 	}
 	for i, d := range steps {
-		b := Bore{Item: d, Wall: -1, Pilot: i == 0 && len(steps) > 1, Why: Why{"wall = (outer − bore) / 2; each step the largest drill that is larger by at most max(0.2 mm, a quarter of the final diameter)", []string{
-			"bore " + number(float64(d.Size), 4) + " mm", "outer " + number(outer, 2) + " mm", fmt.Sprintf("%s bears %s mm", what, number(least, 2))}}}
+		b := Bore{
+			Item:  d,
+			Wall:  -1,
+			Pilot: i == 0 && len(steps) > 1,
+			Why: Why{
+				"wall = (outer − bore) / 2; each step the largest drill that is larger by at most max(0.2 mm, a quarter of the final diameter)",
+				[]string{
+					"bore " + number(
+						float64(d.Size),
+						4,
+					) + " mm",
+					"outer " + number(outer, 2) + " mm",
+					fmt.Sprintf("%s bears %s mm", what, number(least, 2)),
+				},
+			},
+		}
 		if outer > 0 {
 			b.Wall = (outer - float64(d.Size)) / 2
 			if b.Wall < least-1e-9 {
@@ -162,14 +192,23 @@ func AskDrill(q DrillQuestion) (DrillAnswer, error) {
 		out.Steps = append(out.Steps, b)
 	}
 	if n := len(steps); outer > 0 && n > 0 {
-		out.Notes = append(out.Notes, "Centre the pilot with a point, turn the part, not only the drill: so the bore stays in the middle.")
+		out.Notes = append(
+			out.Notes,
+			"Centre the pilot with a point, turn the part, not only the drill: so the bore stays in the middle.",
+		)
 	}
 	if final.Size < 0.4 && count > 20 {
 		out.Notes = append(out.Notes, "Drills this thin break: have a spare.")
 	}
 	out.Minutes = float64(count*len(steps)) * each
 	out.Time = spell(out.Minutes)
-	out.TimeWhy = Why{"time = holes · drills in turn · minutes each", []string{fmt.Sprintf("%d × %d", count, len(steps)), number(each, 2) + " min by pin drill, marking included; give your own"}}
+	out.TimeWhy = Why{
+		"time = holes · drills in turn · minutes each",
+		[]string{
+			fmt.Sprintf("%d × %d", count, len(steps)),
+			number(each, 2) + " min by pin drill, marking included; give your own",
+		},
+	}
 	return out, nil
 }
 
@@ -181,8 +220,17 @@ func rowsAround(items []Stocked, want length.Model, scale length.Scale) []StockR
 		if n == nil {
 			return
 		}
-		rows = append(rows, StockRow{Side: side, Item: n.Stocked, Error: 100 * n.Error, Full: n.Full.String(), Why: Why{"error = (stock − wanted) / wanted; at full size stock · N",
-			[]string{"stock " + number(float64(n.Size), 4) + " mm", "wanted " + number(float64(want), 4) + " mm", scaleInput(scale)}}})
+		rows = append(
+			rows,
+			StockRow{Side: side, Item: n.Stocked, Error: 100 * n.Error, Full: n.Full.String(), Why: Why{
+				"error = (stock − wanted) / wanted; at full size stock · N",
+				[]string{
+					"stock " + number(float64(n.Size), 4) + " mm",
+					"wanted " + number(float64(want), 4) + " mm",
+					scaleInput(scale),
+				},
+			}},
+		)
 	}
 	if under != nil && over != nil && under.ID == over.ID {
 		row("exact", under)

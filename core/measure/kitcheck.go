@@ -106,12 +106,38 @@ func CheckKitScale(pairs []Pair, box length.Scale, fit string) (report KitReport
 		if from == "" {
 			from = Caliper
 		}
-		r := PairResult{ID: p.ID, Name: p.Name, From: from, RealMM: float64(p.Real), KitMM: p.Kit.MM, OffMM: off, Off: signed(off, 2) + " mm",
-			OffReal: signed(off*float64(inUse), 0) + " mm", Percent: 100 * off / want, Sigma: sigma, Weight: w, Outlier: w == 0, Decision: p.Decision,
-			Mends: []Mend{},
-			Why: Why{"deviation = kit − real / N; weight = (1 − (u / 4.685)²)², u = (kit − real / implied N) / σ", []string{
-				"kit " + number(p.Kit.MM, 3) + " mm, " + from, "real " + p.Real.String(), name,
-				fmt.Sprintf("σ = %s mm from caliper, real size and mould", number(sigma, 3)), fmt.Sprintf("u = %s, weight %s", signed(u, 1), number(w, 2))}}}
+		r := PairResult{
+			ID:     p.ID,
+			Name:   p.Name,
+			From:   from,
+			RealMM: float64(p.Real),
+			KitMM:  p.Kit.MM,
+			OffMM:  off,
+			Off:    signed(off, 2) + " mm",
+			OffReal: signed(
+				off*float64(inUse),
+				0,
+			) + " mm",
+			Percent:  100 * off / want,
+			Sigma:    sigma,
+			Weight:   w,
+			Outlier:  w == 0,
+			Decision: p.Decision,
+			Mends:    []Mend{},
+			Why: Why{
+				"deviation = kit − real / N; weight = (1 − (u / 4.685)²)², u = (kit − real / implied N) / σ",
+				[]string{
+					"kit " + number(p.Kit.MM, 3) + " mm, " + from,
+					"real " + p.Real.String(),
+					name,
+					fmt.Sprintf(
+						"σ = %s mm from caliper, real size and mould",
+						number(sigma, 3),
+					),
+					fmt.Sprintf("u = %s, weight %s", signed(u, 1), number(w, 2)),
+				},
+			},
+		}
 		if r.Outlier {
 			r.Mends = mends(r, want, inUse)
 		}
@@ -119,9 +145,17 @@ func CheckKitScale(pairs []Pair, box length.Scale, fit string) (report KitReport
 	}
 	rep.Implied = printScale(n, rep.Low, rep.High)
 	rep.Verdict = verdict(rep, box, robust)
-	rep.Why = Why{"1/N minimises Σ ρ((kit − real/N)/σ), Tukey's biweight, c = 4.685, started from every single ratio", []string{
-		fmt.Sprintf("%d pairs; σ² = caliper² + (real size's / N)² + mould², %s mm each where nothing is given", len(pairs), number(float64(CaliperPlus), 2)),
-		"95 % interval from the sandwich variance, not below the stated uncertainties, Student's t"}}
+	rep.Why = Why{
+		"1/N minimises Σ ρ((kit − real/N)/σ), Tukey's biweight, c = 4.685, started from every single ratio",
+		[]string{
+			fmt.Sprintf(
+				"%d pairs; σ² = caliper² + (real size's / N)² + mould², %s mm each where nothing is given",
+				len(pairs),
+				number(float64(CaliperPlus), 2),
+			),
+			"95 % interval from the sandwich variance, not below the stated uncertainties, Student's t",
+		},
+	}
 	if !robust {
 		rep.Why.Formula = "1/N = Σ real · kit / σ² / Σ real² / σ²: plain least squares, since fewer than three pairs call none wrong"
 	}
@@ -247,7 +281,14 @@ func mends(r PairResult, want float64, scale length.Scale) []Mend {
 	if r.From != Leaflet {
 		out = append(out, Mend{Replace, "Replace it, " + target, factor})
 	}
-	return append(out, Mend{Accept, fmt.Sprintf("Accept it at %s × of %s", number(factor, 3), length.Scale(math.Round(float64(scale)*100)/100)), factor})
+	return append(
+		out,
+		Mend{
+			Accept,
+			fmt.Sprintf("Accept it at %s × of %s", number(factor, 3), length.Scale(math.Round(float64(scale)*100)/100)),
+			factor,
+		},
+	)
 }
 
 // verdict says in words what the check found.
@@ -298,7 +339,10 @@ func verdict(rep KitReport, box length.Scale, robust bool) []string {
 	}
 	switch {
 	case wrong*2 >= len(rep.Pairs) && wrong > 0:
-		out = append(out, fmt.Sprintf("Only %d of %d sizes agree: measure again before you cut.", len(rep.Pairs)-wrong, len(rep.Pairs)))
+		out = append(
+			out,
+			fmt.Sprintf("Only %d of %d sizes agree: measure again before you cut.", len(rep.Pairs)-wrong, len(rep.Pairs)),
+		)
 	case wrong == 0 && robust:
 		out = append(out, "No size falls out of the rest.")
 	}
@@ -349,7 +393,14 @@ func AskKit(q KitQuestion) (KitReport, error) {
 		if err != nil {
 			return KitReport{}, At(field+".kit", err)
 		}
-		d := Dimension{ID: field, Group: Groups[0], Name: p.Name, Real: Size{MM: float64(r)}, RealPlus: p.RealPlus, Kit: &Reading{MM: float64(k), Typed: p.Kit, Plus: p.KitPlus, From: p.From}}
+		d := Dimension{
+			ID:       field,
+			Group:    Groups[0],
+			Name:     p.Name,
+			Real:     Size{MM: float64(r)},
+			RealPlus: p.RealPlus,
+			Kit:      &Reading{MM: float64(k), Typed: p.Kit, Plus: p.KitPlus, From: p.From},
+		}
 		if err := d.Check(); err != nil {
 			return KitReport{}, At(field, err)
 		}

@@ -146,7 +146,11 @@ func TestFewPairsCallNothingWrong(t *testing.T) {
 	for _, p := range append(one.Pairs, two.Pairs...) {
 		assert.False(t, p.Outlier)
 	}
-	split, _ := measure.CheckKitScale([]measure.Pair{pair("a", 3500, 100), pair("b", 3500, 120), pair("c", 3500, 140)}, 35, measure.FitKit)
+	split, _ := measure.CheckKitScale(
+		[]measure.Pair{pair("a", 3500, 100), pair("b", 3500, 120), pair("c", 3500, 140)},
+		35,
+		measure.FitKit,
+	)
 	assert.Contains(t, split.Verdict[len(split.Verdict)-1], "Only 1 of 3 sizes agree")
 }
 
@@ -171,7 +175,11 @@ func TestDeviationAndThickness(t *testing.T) {
 	skirt := measure.OverScale(8, 1.2, 35, measure.SeenEdge)
 	assert.InDelta(t, 5.25, skirt.Factor, 1e-12)
 	assert.InDelta(t, 0.25, skirt.Target, 0)
-	assert.Equal(t, "5.2 × too thick. Thin the visible edge to 0.25 mm (stands for 8.8 mm; thinner does not hold); leave the middle.", skirt.Words)
+	assert.Equal(
+		t,
+		"5.2 × too thick. Thin the visible edge to 0.25 mm (stands for 8.8 mm; thinner does not hold); leave the middle.",
+		skirt.Words,
+	)
 	assert.InDelta(t, 0.5, measure.OverScale(8, 1.2, 35, measure.SeenArea).Target, 0)
 	assert.InDelta(t, 50.0/35, measure.OverScale(50, 2, 35, measure.SeenEdge).Target, 1e-9)
 	assert.Contains(t, measure.OverScale(8, 0.26, 35, measure.SeenEdge).Words, "nothing to thin")

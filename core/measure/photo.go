@@ -169,13 +169,36 @@ func (m PhotoMarks) byReference(out *PhotoAnswer) error {
 	}
 	known := dist(m.A, m.B)
 	if known < leastReference {
-		return &Fault{"a", fmt.Sprintf("the known length is only %s pixels long", number(known, 1)), "set its ends farther apart, or take a larger photograph"}
+		return &Fault{
+			"a",
+			fmt.Sprintf("the known length is only %s pixels long", number(known, 1)),
+			"set its ends farther apart, or take a larger photograph",
+		}
 	}
-	out.Notes = append(out.Notes, "True for what lies as far from the camera as the known length and is seen square on. On a surface seen at an angle, mark four corners instead.")
+	out.Notes = append(
+		out.Notes,
+		"True for what lies as far from the camera as the known length and is seen square on. On a surface seen at an angle, mark four corners instead.",
+	)
 	for _, l := range m.Lengths {
 		d := dist(l.A, l.B)
-		r := PhotoReading{ID: l.ID, Name: l.Name, Cautions: []string{}, Why: Why{"length = known · pixels / known pixels; u² = 2σ² (1/p² + 1/k²) + (u known / known)², relative", []string{
-			"known " + length.Real(m.Real.MM).String() + " over " + number(known, 1) + " px", "measured " + number(d, 1) + " px", "clicks σ = 1 px in each axis; interval 95 % = 1.96 u"}}}
+		r := PhotoReading{
+			ID:       l.ID,
+			Name:     l.Name,
+			Cautions: []string{},
+			Why: Why{
+				"length = known · pixels / known pixels; u² = 2σ² (1/p² + 1/k²) + (u known / known)², relative",
+				[]string{
+					"known " + length.Real(
+						m.Real.MM,
+					).String() + " over " + number(
+						known,
+						1,
+					) + " px",
+					"measured " + number(d, 1) + " px",
+					"clicks σ = 1 px in each axis; interval 95 % = 1.96 u",
+				},
+			},
+		}
 		if d < 1 {
 			r.Failed = "its ends lie on each other"
 			out.Readings = append(out.Readings, r)
@@ -202,7 +225,10 @@ func (r *PhotoReading) finish(l PhotoLength) {
 	}
 	r.Real = fmt.Sprintf("%s ± %s mm", number(r.MM, places), number(half, places))
 	if l.Off {
-		r.Cautions = append(r.Cautions, "Not in the plane of what is known: nearer to the camera it reads too long, farther too short, by about its distance from the plane over the distance of the camera.")
+		r.Cautions = append(
+			r.Cautions,
+			"Not in the plane of what is known: nearer to the camera it reads too long, farther too short, by about its distance from the plane over the distance of the camera.",
+		)
 	}
 	if r.Percent > 5 {
 		r.Cautions = append(r.Cautions, "More than 5 % uncertain: mark a larger known size, or a larger photograph.")
@@ -235,15 +261,28 @@ func checkCorners(c [4]Pixel) error {
 		a, b, d := c[i], c[(i+1)%4], c[(i+2)%4]
 		cross := (b[0]-a[0])*(d[1]-b[1]) - (b[1]-a[1])*(d[0]-b[0])
 		// Height of the triangle over its longest side: how far from a line the three lie.
-		if side := max(dist(a, b), dist(b, d), dist(a, d)); side < leastReference || math.Abs(cross)/side < max(3*ClickSigma, 0.01*longest) {
-			return &Fault{"corners", fmt.Sprintf("corners %d, %d and %d lie in a line, or the area is near zero", i+1, (i+1)%4+1, (i+2)%4+1), "mark four corners of a rectangle that is seen as an area"}
+		if side := max(
+			dist(a, b),
+			dist(b, d),
+			dist(a, d),
+		); side < leastReference ||
+			math.Abs(cross)/side < max(3*ClickSigma, 0.01*longest) {
+			return &Fault{
+				"corners",
+				fmt.Sprintf("corners %d, %d and %d lie in a line, or the area is near zero", i+1, (i+1)%4+1, (i+2)%4+1),
+				"mark four corners of a rectangle that is seen as an area",
+			}
 		}
 		if cross > 0 {
 			turns++
 		}
 	}
 	if turns != 0 && turns != 4 {
-		return &Fault{"corners", "the sides cross each other", "mark the corners in turn round the rectangle: upper left, upper right, lower right, lower left"}
+		return &Fault{
+			"corners",
+			"the sides cross each other",
+			"mark the corners in turn round the rectangle: upper left, upper right, lower right, lower left",
+		}
 	}
 	return nil
 }
@@ -270,7 +309,11 @@ func solvePlane(corners [4]Pixel, across, down float64) (Plane, error) {
 	}
 	var h mat.VecDense
 	if err := h.SolveVec(a, b); err != nil {
-		return Plane{}, &Fault{"corners", "no plane goes through them", "mark four corners of a rectangle that is seen as an area"}
+		return Plane{}, &Fault{
+			"corners",
+			"no plane goes through them",
+			"mark four corners of a rectangle that is seen as an area",
+		}
 	}
 	// Undo both normalisations: pixel → unit square → mm.
 	n := [9]float64{h.AtVec(0), h.AtVec(1), h.AtVec(2), h.AtVec(3), h.AtVec(4), h.AtVec(5), h.AtVec(6), h.AtVec(7), 1}
@@ -371,10 +414,28 @@ func (m PhotoMarks) byCorners(out *PhotoAnswer) error {
 	if err != nil {
 		return err
 	}
-	out.Notes = append(out.Notes, "True for what lies in the plane of the rectangle. Wide-angle pictures bend straight lines near their rim: keep to the middle.")
+	out.Notes = append(
+		out.Notes,
+		"True for what lies in the plane of the rectangle. Wide-angle pictures bend straight lines near their rim: keep to the middle.",
+	)
 	for _, l := range m.Lengths {
-		r := PhotoReading{ID: l.ID, Name: l.Name, Cautions: []string{}, Why: Why{"both ends mapped to the rectangle's plane (homography of its four corners), then their distance; u from corners and ends to first order", []string{
-			fmt.Sprintf("rectangle %s × %s", length.Real(m.Across.MM), length.Real(m.Down.MM)), fmt.Sprintf("%s px between the ends", number(dist(l.A, l.B), 1)), "clicks σ = 1 px in each axis; interval 95 % = 1.96 u"}}}
+		r := PhotoReading{
+			ID:       l.ID,
+			Name:     l.Name,
+			Cautions: []string{},
+			Why: Why{
+				"both ends mapped to the rectangle's plane (homography of its four corners), then their distance; u from corners and ends to first order",
+				[]string{
+					fmt.Sprintf(
+						"rectangle %s × %s",
+						length.Real(m.Across.MM),
+						length.Real(m.Down.MM),
+					),
+					fmt.Sprintf("%s px between the ends", number(dist(l.A, l.B), 1)),
+					"clicks σ = 1 px in each axis; interval 95 % = 1.96 u",
+				},
+			},
+		}
 		mm, plus, ok := m.Measure(l)
 		switch {
 		case !ok:

@@ -39,7 +39,11 @@ var poses = []camera{
 const across, down = 2000.0, 1200.0
 
 func marks(c camera) (m measure.PhotoMarks, truth float64) {
-	m = measure.PhotoMarks{Mode: measure.ByCorners, Across: measure.Size{MM: across, Typed: "2 m"}, Down: measure.Size{MM: down, Typed: "1.2 m"}}
+	m = measure.PhotoMarks{
+		Mode:   measure.ByCorners,
+		Across: measure.Size{MM: across, Typed: "2 m"},
+		Down:   measure.Size{MM: down, Typed: "1.2 m"},
+	}
 	for i, q := range [4][2]float64{{0, 0}, {across, 0}, {across, down}, {0, down}} {
 		m.Corners[i] = c.see(q[0]-across/2, q[1]-down/2)
 	}
@@ -107,7 +111,10 @@ func TestPhotoIsExactWithoutNoise(t *testing.T) {
 func TestPlaneAgreesWithTheClosedForm(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		at := func(name string, x, y float64) measure.Pixel {
-			return measure.Pixel{x + rapid.Float64Range(-150, 150).Draw(t, name+" x"), y + rapid.Float64Range(-150, 150).Draw(t, name+" y")}
+			return measure.Pixel{
+				x + rapid.Float64Range(-150, 150).Draw(t, name+" x"),
+				y + rapid.Float64Range(-150, 150).Draw(t, name+" y"),
+			}
 		}
 		c := [4]measure.Pixel{at("a", 500, 400), at("b", 1500, 400), at("c", 1500, 1200), at("d", 500, 1200)}
 		plane, err := measure.NewPlane(c, 1, 1)
@@ -131,8 +138,17 @@ func TestPlaneAgreesWithTheClosedForm(t *testing.T) {
 }
 
 func TestReferenceIsARatio(t *testing.T) {
-	m := measure.PhotoMarks{Mode: measure.ByReference, A: measure.Pixel{100, 100}, B: measure.Pixel{500, 400}, Real: measure.Size{Typed: "1 m"},
-		Lengths: []measure.PhotoLength{{ID: "1", A: measure.Pixel{0, 0}, B: measure.Pixel{0, 250}}, {ID: "2", A: measure.Pixel{7, 7}, B: measure.Pixel{7, 7}}, {ID: "3", A: measure.Pixel{0, 0}, B: measure.Pixel{30, 0}, Off: true}}}
+	m := measure.PhotoMarks{
+		Mode: measure.ByReference,
+		A:    measure.Pixel{100, 100},
+		B:    measure.Pixel{500, 400},
+		Real: measure.Size{Typed: "1 m"},
+		Lengths: []measure.PhotoLength{
+			{ID: "1", A: measure.Pixel{0, 0}, B: measure.Pixel{0, 250}},
+			{ID: "2", A: measure.Pixel{7, 7}, B: measure.Pixel{7, 7}},
+			{ID: "3", A: measure.Pixel{0, 0}, B: measure.Pixel{30, 0}, Off: true},
+		},
+	}
 	a, err := measure.AskPhoto(m)
 	require.NoError(t, err)
 	assert.InDelta(t, 500, a.Readings[0].MM, 1e-9)
@@ -147,7 +163,13 @@ func TestReferenceIsARatio(t *testing.T) {
 		for _, p := range []*measure.Pixel{&n.A, &n.B} {
 			p[0], p[1] = p[0]+r.NormFloat64(), p[1]+r.NormFloat64()
 		}
-		n.Lengths = []measure.PhotoLength{{ID: "1", A: measure.Pixel{r.NormFloat64(), r.NormFloat64()}, B: measure.Pixel{r.NormFloat64(), 250 + r.NormFloat64()}}}
+		n.Lengths = []measure.PhotoLength{
+			{
+				ID: "1",
+				A:  measure.Pixel{r.NormFloat64(), r.NormFloat64()},
+				B:  measure.Pixel{r.NormFloat64(), 250 + r.NormFloat64()},
+			},
+		}
 		a, err := measure.AskPhoto(n)
 		require.NoError(t, err)
 		if math.Abs(a.Readings[0].MM-500) <= 1.96*a.Readings[0].Plus {
@@ -195,7 +217,15 @@ func TestPhotoRefusesInWords(t *testing.T) {
 }
 
 func TestCablePath(t *testing.T) {
-	c := measure.Cable{ID: "1", Name: "Tow rope", Points: [][3]float64{{0, 0, 0}, {30, 0, 0}, {30, 40, 0}, {30, 40, 12}}, Start: 2, End: 3, Leaflet: 90, Diameter: &measure.Size{MM: 28, Typed: "28"}}
+	c := measure.Cable{
+		ID:       "1",
+		Name:     "Tow rope",
+		Points:   [][3]float64{{0, 0, 0}, {30, 0, 0}, {30, 40, 0}, {30, 40, 12}},
+		Start:    2,
+		End:      3,
+		Leaflet:  90,
+		Diameter: &measure.Size{MM: 28, Typed: "28"},
+	}
 	require.NoError(t, c.Check())
 	l := c.Lay(35, measure.Shelf{})
 	assert.InDelta(t, 30+40+12+5, l.CutMM, 1e-9)

@@ -126,7 +126,11 @@ func (p Part) Judge(f PartFacts, scale length.Scale, printer Printer) PartReport
 	unit := Units[p.Unit]
 	k := unit * float64(p.DrawnAt) / float64(scale)
 	mm := func(x float64) string { return length.Model(x).String() }
-	turn := []string{fmt.Sprintf("drawn in %s (%s mm) at %s", p.Unit, number(unit, 1), p.DrawnAt), "wanted " + scale.String(), "factor " + number(k, 5)}
+	turn := []string{
+		fmt.Sprintf("drawn in %s (%s mm) at %s", p.Unit, number(unit, 1), p.DrawnAt),
+		"wanted " + scale.String(),
+		"factor " + number(k, 5),
+	}
 	var r PartReport
 	for i, s := range f.Size {
 		r.Box[i] = s * k
@@ -134,19 +138,55 @@ func (p Part) Judge(f PartFacts, scale length.Scale, printer Printer) PartReport
 	box := fmt.Sprintf("%.1f × %.1f × %.1f mm", r.Box[0], r.Box[1], r.Box[2])
 	r.Facts = []Fact{
 		{"Printed size", box, "model", Why{"size = box of the mesh · unit · drawn scale / wanted scale", turn}},
-		{"At full size", fmt.Sprintf("%s × %s × %s", scale.ToReal(length.Model(r.Box[0])), scale.ToReal(length.Model(r.Box[1])), scale.ToReal(length.Model(r.Box[2]))), "real", Why{"full size = printed size · N", []string{box, scaleInput(scale)}}},
-		{"Surface", number(f.Area*k*k/100, 2) + " cm²", "model", Why{"area = Σ areas of the triangles · factor²", append([]string{fmt.Sprintf("%d triangles", f.Triangles)}, turn...)}},
+		{
+			"At full size",
+			fmt.Sprintf(
+				"%s × %s × %s",
+				scale.ToReal(length.Model(r.Box[0])),
+				scale.ToReal(length.Model(r.Box[1])),
+				scale.ToReal(length.Model(r.Box[2])),
+			),
+			"real",
+			Why{"full size = printed size · N", []string{box, scaleInput(scale)}},
+		},
+		{
+			"Surface",
+			number(f.Area*k*k/100, 2) + " cm²",
+			"model",
+			Why{
+				"area = Σ areas of the triangles · factor²",
+				append([]string{fmt.Sprintf("%d triangles", f.Triangles)}, turn...),
+			},
+		},
 	}
 	if f.Closed {
-		r.Facts = append(r.Facts, Fact{"Volume", number(math.Abs(f.Volume)*k*k*k/1000, 3) + " ml", "model", Why{"volume = Σ tetrahedra from the middle of the box (divergence theorem) · factor³", turn}})
+		r.Facts = append(
+			r.Facts,
+			Fact{
+				"Volume",
+				number(math.Abs(f.Volume)*k*k*k/1000, 3) + " ml",
+				"model",
+				Why{"volume = Σ tetrahedra from the middle of the box (divergence theorem) · factor³", turn},
+			},
+		)
 	} else {
-		r.Words = append(r.Words, fmt.Sprintf("The surface is not closed: %d open edges, %d edges with wrong faces. No volume; slicers may fail on it. Repair it where it was drawn.", f.Open, f.Crowded))
+		r.Words = append(
+			r.Words,
+			fmt.Sprintf(
+				"The surface is not closed: %d open edges, %d edges with wrong faces. No volume; slicers may fail on it. Repair it where it was drawn.",
+				f.Open,
+				f.Crowded,
+			),
+		)
 	}
 	if f.Closed && f.Volume < 0 {
 		r.Words = append(r.Words, "The faces look inward: turn them round where it was drawn.")
 	}
 	if f.Shells > 1 {
-		r.Words = append(r.Words, fmt.Sprintf("It is %d separate shells; where they overlap, walls are measured shell by shell.", f.Shells))
+		r.Words = append(
+			r.Words,
+			fmt.Sprintf("It is %d separate shells; where they overlap, walls are measured shell by shell.", f.Shells),
+		)
 	}
 	if f.Walled {
 		r.walls(f, k, scale, printer, mm)
@@ -165,7 +205,15 @@ func (r *PartReport) walls(f PartFacts, k float64, scale length.Scale, printer P
 	if printer.Kind == Resin {
 		nozzle = "pixel"
 	}
-	inputs := []string{fmt.Sprintf("%d rays inward, at most about %s apart on large faces; faces within 25° of parallel", f.Samples, mm(f.Spacing*k)), "factor " + number(k, 5), fmt.Sprintf("%s: %s %s mm", printer.Name, nozzle, number(printer.Feature, 3))}
+	inputs := []string{
+		fmt.Sprintf(
+			"%d rays inward, at most about %s apart on large faces; faces within 25° of parallel",
+			f.Samples,
+			mm(f.Spacing*k),
+		),
+		"factor " + number(k, 5),
+		fmt.Sprintf("%s: %s %s mm", printer.Name, nozzle, number(printer.Feature, 3)),
+	}
 	judge := func(name string, size, least float64, rule string) {
 		if size <= 0 || math.IsInf(size, 0) {
 			r.Words = append(r.Words, name+": none was met.")
@@ -175,12 +223,33 @@ func (r *PartReport) walls(f PartFacts, k float64, scale length.Scale, printer P
 		if size*k < least-1e-9 {
 			value += ", too thin"
 			bigger := float64(scale) * size * k / least
-			r.Words = append(r.Words, fmt.Sprintf("%s %s is below the %s that %s makes: thicken it %s ×, or print at 1:%s or larger.", name, mm(size*k), mm(least), printer.Name, number(least/(size*k), 2), number(math.Floor(bigger*10)/10, 1)))
+			r.Words = append(
+				r.Words,
+				fmt.Sprintf(
+					"%s %s is below the %s that %s makes: thicken it %s ×, or print at 1:%s or larger.",
+					name,
+					mm(size*k),
+					mm(least),
+					printer.Name,
+					number(least/(size*k), 2),
+					number(math.Floor(bigger*10)/10, 1),
+				),
+			)
 		}
 		r.Facts = append(r.Facts, Fact{name, value, "model", Why{rule, inputs}})
 	}
-	judge("Thinnest wall", f.Thinnest, printer.LeastWall(), "shortest way through from face to face · factor; least = "+map[string]string{Filament: "2 nozzles", Resin: "4 pixels, 0.2 mm at least"}[printer.Kind])
-	judge("Smallest feature", f.Feature, printer.LeastFeature(), "over the thinnest samples, the larger of thickness and least width across it · factor; least = "+map[string]string{Filament: "1 nozzle", Resin: "2 pixels"}[printer.Kind])
+	judge(
+		"Thinnest wall",
+		f.Thinnest,
+		printer.LeastWall(),
+		"shortest way through from face to face · factor; least = "+map[string]string{Filament: "2 nozzles", Resin: "4 pixels, 0.2 mm at least"}[printer.Kind],
+	)
+	judge(
+		"Smallest feature",
+		f.Feature,
+		printer.LeastFeature(),
+		"over the thinnest samples, the larger of thickness and least width across it · factor; least = "+map[string]string{Filament: "1 nozzle", Resin: "2 pixels"}[printer.Kind],
+	)
 }
 
 func (r *PartReport) bed(printer Printer, box string) {
@@ -191,7 +260,18 @@ func (r *PartReport) bed(printer Printer, box string) {
 	if pieces > 1 {
 		value = fmt.Sprintf("%d pieces, cut %d × %d × %d", pieces, cut[0], cut[1], cut[2])
 	}
-	r.Facts = append(r.Facts, Fact{"On the bed", value, "", Why{"the least product of ⌈side / bed side⌉ over the six ways to lay the box; one piece also when it fits across a diagonal", []string{"box " + box, printer.Name + ": " + bed}}})
+	r.Facts = append(
+		r.Facts,
+		Fact{
+			"On the bed",
+			value,
+			"",
+			Why{
+				"the least product of ⌈side / bed side⌉ over the six ways to lay the box; one piece also when it fits across a diagonal",
+				[]string{"box " + box, printer.Name + ": " + bed},
+			},
+		},
+	)
 }
 
 // Pieces is into how many boxes a box must be cut to fit a bed, over the six ways

@@ -60,7 +60,11 @@ func TestPartChecks(t *testing.T) {
 	} {
 		assert.ErrorContains(t, p.Check(), field)
 	}
-	open := good.Judge(measure.PartFacts{Size: [3]float64{1000, 10, 10}, Open: 3, Shells: 2}, 35, measure.Printer{Kind: measure.Resin, Feature: 0.05, Bed: [3]float64{20, 20, 20}})
+	open := good.Judge(
+		measure.PartFacts{Size: [3]float64{1000, 10, 10}, Open: 3, Shells: 2},
+		35,
+		measure.Printer{Kind: measure.Resin, Feature: 0.05, Bed: [3]float64{20, 20, 20}},
+	)
 	assert.Contains(t, open.Words[0], "3 open edges")
 	assert.Contains(t, open.Words[1], "2 separate shells")
 	assert.Equal(t, 2, open.Pieces)

@@ -42,9 +42,11 @@ var (
 	betweenRe = regexp.MustCompile(`^(1\s*[:/]\s*[0-9.,]+)\s*→\s*(1\s*[:/]\s*[0-9.,]+)\s+(.+)$`)
 	lastRe    = regexp.MustCompile(`^(.+?)\s+(1\s*[:/]\s*[0-9.,]+)\s*→\s*(1\s*[:/]\s*[0-9.,]+)$`)
 	toRe      = regexp.MustCompile(`^(.+?)\s*→\s*(real|model)$`)
-	kindRe    = regexp.MustCompile(`^(rope|drill|hole|rod|wire|thread|tube|sheet|strip|mesh|tape|bolt|rivet|weld)s?\s+(.+)$`)
-	crossRe   = regexp.MustCompile(`^(.+?)\s*[x×]\s*(.+)$`)
-	twoRe     = regexp.MustCompile(`^(\S+(?:\s*[a-z"']+)?)\s+(\d\S*\s*[a-z"']*)$`)
+	kindRe    = regexp.MustCompile(
+		`^(rope|drill|hole|rod|wire|thread|tube|sheet|strip|mesh|tape|bolt|rivet|weld)s?\s+(.+)$`,
+	)
+	crossRe = regexp.MustCompile(`^(.+?)\s*[x×]\s*(.+)$`)
+	twoRe   = regexp.MustCompile(`^(\S+(?:\s*[a-z"']+)?)\s+(\d\S*\s*[a-z"']*)$`)
 )
 
 const longestQuestion = 200
@@ -133,7 +135,15 @@ func (r *ruling) length(text string) error {
 	r.out.Kind = AskedLength
 	r.sizes(real)
 	m := r.scale.ToModel(real)
-	r.say("real", real.String()+" ("+real.Imperial()+")", "real", Why{Formula: "as read", Inputs: []string{"typed “" + strings.TrimSpace(text) + "”", "1 in = 25.4 mm; a bare number is in mm"}})
+	r.say(
+		"real",
+		real.String()+" ("+real.Imperial()+")",
+		"real",
+		Why{
+			Formula: "as read",
+			Inputs:  []string{"typed “" + strings.TrimSpace(text) + "”", "1 in = 25.4 mm; a bare number is in mm"},
+		},
+	)
 	r.say("on the model", m.String(), "model", r.toModel(real))
 	full := r.scale.ToReal(length.Model(real))
 	r.say("if measured on the model", full.String(), "real", r.toFull(length.Model(real)))
@@ -149,7 +159,12 @@ func (r *ruling) toReal(text string) error {
 	r.out.Kind = AskedReal
 	full := r.scale.ToReal(m)
 	r.sizes(full)
-	r.say("on the model", m.String(), "model", Why{Formula: "as read", Inputs: []string{"typed “" + strings.TrimSpace(text) + "”", "a bare number is in mm"}})
+	r.say(
+		"on the model",
+		m.String(),
+		"model",
+		Why{Formula: "as read", Inputs: []string{"typed “" + strings.TrimSpace(text) + "”", "a bare number is in mm"}},
+	)
 	r.say("real", full.String()+" ("+full.Imperial()+")", "real", r.toFull(m))
 	r.near(m)
 	return nil
@@ -173,10 +188,30 @@ func (r *ruling) between(from, to, text string) error {
 	r.out.Kind = AskedBetween
 	r.sizes(real)
 	percent := 100 * float64(a) / float64(b)
-	r.say("at "+a.String(), m.String(), "model", Why{Formula: "as read", Inputs: []string{"typed “" + strings.TrimSpace(text) + "”"}})
-	r.say("real", real.String(), "real", Why{Formula: "real = model · N", Inputs: []string{"model " + m.String(), "N = " + a.String()[2:]}})
-	r.say("at "+b.String(), there.String(), "model", Why{Formula: "model = real / N", Inputs: []string{"real " + real.String(), "N = " + b.String()[2:]}})
-	r.say("copy at", fmt.Sprintf("%.1f %%", percent), "", Why{Formula: "N₁ / N₂", Inputs: []string{a.String() + " → " + b.String()}})
+	r.say(
+		"at "+a.String(),
+		m.String(),
+		"model",
+		Why{Formula: "as read", Inputs: []string{"typed “" + strings.TrimSpace(text) + "”"}},
+	)
+	r.say(
+		"real",
+		real.String(),
+		"real",
+		Why{Formula: "real = model · N", Inputs: []string{"model " + m.String(), "N = " + a.String()[2:]}},
+	)
+	r.say(
+		"at "+b.String(),
+		there.String(),
+		"model",
+		Why{Formula: "model = real / N", Inputs: []string{"real " + real.String(), "N = " + b.String()[2:]}},
+	)
+	r.say(
+		"copy at",
+		fmt.Sprintf("%.1f %%", percent),
+		"",
+		Why{Formula: "N₁ / N₂", Inputs: []string{a.String() + " → " + b.String()}},
+	)
 	r.out.ModelMM, r.out.Model = float64(there), there.String()
 	return nil
 }
@@ -191,8 +226,19 @@ func (r *ruling) near(m length.Model) {
 		if !ok || math.Abs(n.Error) > 0.3 {
 			continue
 		}
-		r.say(ask.name, n.Name+mine(n.Stocked)+fmt.Sprintf(", %+.0f %%, %s at full size", 100*n.Error, n.Full), "", Why{Formula: "the least |stock − wanted|", Inputs: []string{
-			fmt.Sprintf("stock %g mm, wanted %.3f mm", float64(n.Size), float64(m)), "at full size × N = " + r.scale.String()[2:]}})
+		r.say(
+			ask.name,
+			n.Name+mine(n.Stocked)+fmt.Sprintf(", %+.0f %%, %s at full size", 100*n.Error, n.Full),
+			"",
+			Why{Formula: "the least |stock − wanted|", Inputs: []string{
+				fmt.Sprintf(
+					"stock %g mm, wanted %.3f mm",
+					float64(n.Size),
+					float64(m),
+				),
+				"at full size × N = " + r.scale.String()[2:],
+			}},
+		)
 	}
 }
 
@@ -235,7 +281,12 @@ func (r *ruling) stock(kind, text string) error {
 	r.found(a.Real, a.Model, a.ModelMM, a.Why)
 	for _, g := range a.Groups {
 		for _, row := range g.Rows {
-			r.say(g.Kind+", "+row.Side, fmt.Sprintf("%s%s, %+.1f %%, %s", row.Item.Name, mine(row.Item), row.Error, row.Full), "", row.Why)
+			r.say(
+				g.Kind+", "+row.Side,
+				fmt.Sprintf("%s%s, %+.1f %%, %s", row.Item.Name, mine(row.Item), row.Error, row.Full),
+				"",
+				row.Why,
+			)
 		}
 	}
 	for _, l := range a.Laminates[:min(len(a.Laminates), 2)] {
@@ -262,7 +313,19 @@ func (r *ruling) rope(text string) error {
 	r.out.Kind = "rope"
 	r.found(a.Real, a.Model, a.ModelMM, a.Why)
 	for _, w := range a.Ways[:min(len(a.Ways), 3)] {
-		r.say("twist", fmt.Sprintf("%s%s: %.2f mm, %+.1f %%, %.0f mm each for 100 mm", w.Words, mine(w.Item), w.Outer, w.Error, w.Layers[len(w.Layers)-1].Cut), "", w.Why)
+		r.say(
+			"twist",
+			fmt.Sprintf(
+				"%s%s: %.2f mm, %+.1f %%, %.0f mm each for 100 mm",
+				w.Words,
+				mine(w.Item),
+				w.Outer,
+				w.Error,
+				w.Layers[len(w.Layers)-1].Cut,
+			),
+			"",
+			w.Why,
+		)
 	}
 	if len(a.Ways) == 0 {
 		r.out.Notes = append(r.out.Notes, a.Notes[0])
@@ -278,14 +341,27 @@ func (r *ruling) drill(text string) error {
 	r.out.Kind = "drill"
 	r.found(a.Real, a.Model, a.ModelMM, a.Why)
 	for _, row := range a.Rows {
-		r.say("drill, "+row.Side, fmt.Sprintf("%s%s, %+.1f %%, %s at full size", row.Item.Name, mine(row.Item), row.Error, row.Full), "", row.Why)
+		r.say(
+			"drill, "+row.Side,
+			fmt.Sprintf("%s%s, %+.1f %%, %s at full size", row.Item.Name, mine(row.Item), row.Error, row.Full),
+			"",
+			row.Why,
+		)
 	}
 	if len(a.Steps) > 1 {
 		var names []string
 		for _, s := range a.Steps {
 			names = append(names, s.Item.Name)
 		}
-		r.say("bore", strings.Join(names, " → "), "", Why{Formula: "each step the next size larger by at most max(0.2 mm, a quarter of the final diameter)", Inputs: []string{"final " + names[len(names)-1]}})
+		r.say(
+			"bore",
+			strings.Join(names, " → "),
+			"",
+			Why{
+				Formula: "each step the next size larger by at most max(0.2 mm, a quarter of the final diameter)",
+				Inputs:  []string{"final " + names[len(names)-1]},
+			},
+		)
 	}
 	r.out.Notes = append(r.out.Notes, a.Notes...)
 	return nil

@@ -121,7 +121,11 @@ func AskRope(q RopeQuestion) (RopeAnswer, error) {
 		lay = 6
 	}
 	if !(lay >= 2 && lay <= 40) {
-		return RopeAnswer{}, &Fault{"lay", fmt.Sprintf("a lay of %g diameters does not twist", lay), "give 2 to 40 outer diameters; 6 is usual"}
+		return RopeAnswer{}, &Fault{
+			"lay",
+			fmt.Sprintf("a lay of %g diameters does not twist", lay),
+			"give 2 to 40 outer diameters; 6 is usual",
+		}
 	}
 	shelf, err := shelfOf(q.Shelf)
 	if err != nil {
@@ -151,8 +155,17 @@ func AskRope(q RopeQuestion) (RopeAnswer, error) {
 				continue
 			}
 			pitch := lay * outer
-			w := RopeWay{Strands: n, Item: it, Also: []string{}, Outer: outer, Error: 100 * off, Full: scale.ToReal(length.Model(outer)).String(), Lay: pitch,
-				Layers: RopeLayers(n, float64(it.Size), pitch, long), distance: math.Abs(off)}
+			w := RopeWay{
+				Strands:  n,
+				Item:     it,
+				Also:     []string{},
+				Outer:    outer,
+				Error:    100 * off,
+				Full:     scale.ToReal(length.Model(outer)).String(),
+				Lay:      pitch,
+				Layers:   RopeLayers(n, float64(it.Size), pitch, long),
+				distance: math.Abs(off),
+			}
 			for _, l := range w.Layers {
 				w.Total += float64(l.Count) * l.Cut
 			}
@@ -163,9 +176,19 @@ func AskRope(q RopeQuestion) (RopeAnswer, error) {
 			w.Bend = factor * outer
 			w.BendsOK = bend == 0 || bend >= w.Bend
 			w.Words = fmt.Sprintf("%d strands of %s", n, it.Name)
-			w.Why = Why{"outer = strand · " + outerFormula(n) + "; strand = L √(1 + (π c / p)²); least bend = factor · outer", []string{
-				fmt.Sprintf("strand %s mm, wanted %s", number(float64(it.Size), 3), want), fmt.Sprintf("rope L = %s mm, lay p = %s × outer = %s mm", number(long, 1), number(lay, 1), number(pitch, 2)),
-				layerInput(w.Layers), fmt.Sprintf("%s bends to %s × its outer diameter", kind, number(factor, 1))}}
+			w.Why = Why{
+				"outer = strand · " + outerFormula(n) + "; strand = L √(1 + (π c / p)²); least bend = factor · outer",
+				[]string{
+					fmt.Sprintf(
+						"strand %s mm, wanted %s",
+						number(float64(it.Size), 3),
+						want,
+					),
+					fmt.Sprintf("rope L = %s mm, lay p = %s × outer = %s mm", number(long, 1), number(lay, 1), number(pitch, 2)),
+					layerInput(w.Layers),
+					fmt.Sprintf("%s bends to %s × its outer diameter", kind, number(factor, 1)),
+				},
+			}
 			out.Ways = append(out.Ways, w)
 		}
 	}
@@ -186,9 +209,15 @@ func AskRope(q RopeQuestion) (RopeAnswer, error) {
 	case len(out.Ways) == 0:
 		out.Notes = append(out.Notes, "No wire or thread of the table twists to within 25 % of this: "+ownedHint(q.Owned))
 	case bend > 0 && !out.Ways[0].BendsOK:
-		out.Notes = append(out.Notes, fmt.Sprintf("None of these follows a bend of %s mm radius: take thread, or a wider bend.", number(bend, 1)))
+		out.Notes = append(
+			out.Notes,
+			fmt.Sprintf("None of these follows a bend of %s mm radius: take thread, or a wider bend.", number(bend, 1)),
+		)
 	}
-	out.Notes = append(out.Notes, "Seal braided or twisted ends with thin glue before the cut; add what your fingers hold at both ends.")
+	out.Notes = append(
+		out.Notes,
+		"Seal braided or twisted ends with thin glue before the cut; add what your fingers hold at both ends.",
+	)
 	return out, nil
 }
 

@@ -123,7 +123,11 @@ func CheckKit(k *Reading, d *Decision) error {
 		case !(k.MM > 0 && k.MM <= length.Longest):
 			return &Fault{"kit", "it must lie above zero", "type what the caliper shows"}
 		case !(k.Plus >= 0 && k.Plus <= k.MM):
-			return &Fault{"plusMinus", "the uncertainty is larger than the size", "give one standard deviation in mm, such as 0.05"}
+			return &Fault{
+				"plusMinus",
+				"the uncertainty is larger than the size",
+				"give one standard deviation in mm, such as 0.05",
+			}
 		case k.From != "" && k.From != Caliper && k.From != Leaflet:
 			return &Fault{"from", fmt.Sprintf("%q is no source of a kit's size", k.From), "use caliper or leaflet"}
 		}
@@ -171,11 +175,32 @@ func Deviate(r length.Real, realPlus float64, k Reading, scale length.Scale) Dev
 	if from == "" {
 		from = Caliper
 	}
-	return Deviation{Typed: k.Typed, MM: k.MM, Plus: plus, From: from, Model: signed(off, 2) + " mm",
-		Real: signed(off*float64(scale), 0) + " mm", Percent: signed(100*off/float64(want), 1) + " %", Told: math.Abs(off) > 2*sigma,
-		Why: Why{"deviation = kit − real / N; at full size × N; in % of real / N", []string{
-			fmt.Sprintf("kit %s mm ± %s, %s", number(k.MM, 3), number(plus, 3), from), "real " + r.String(), scaleInput(scale),
-			fmt.Sprintf("told when above 2 σ = %s mm (caliper, real size and mould ± %s mm together)", number(2*sigma, 2), number(float64(MouldPlus), 2))}}}
+	return Deviation{
+		Typed: k.Typed,
+		MM:    k.MM,
+		Plus:  plus,
+		From:  from,
+		Model: signed(off, 2) + " mm",
+		Real: signed(
+			off*float64(scale),
+			0,
+		) + " mm",
+		Percent: signed(100*off/float64(want), 1) + " %",
+		Told:    math.Abs(off) > 2*sigma,
+		Why: Why{
+			"deviation = kit − real / N; at full size × N; in % of real / N",
+			[]string{
+				fmt.Sprintf("kit %s mm ± %s, %s", number(k.MM, 3), number(plus, 3), from),
+				"real " + r.String(),
+				scaleInput(scale),
+				fmt.Sprintf(
+					"told when above 2 σ = %s mm (caliper, real size and mould ± %s mm together)",
+					number(2*sigma, 2),
+					number(float64(MouldPlus), 2),
+				),
+			},
+		},
+	}
 }
 
 // Thick says how a plate's thickness compares with the real one and what to thin.
@@ -203,8 +228,13 @@ func OverScale(r length.Real, kit length.Model, scale length.Scale, seen string)
 	target := max(want, least)
 	t := Thick{Factor: float64(factor), Target: float64(target), Why: Why{
 		"factor = kit · N / real; target = the larger of real / N and what plastic bears",
-		[]string{"kit " + kit.String(), "real " + r.String() + ", that is " + want.String() + " on the model", scaleInput(scale),
-			fmt.Sprintf("plastic bears %s at an edge, %s in area", LeastEdge, LeastArea)}}}
+		[]string{
+			"kit " + kit.String(),
+			"real " + r.String() + ", that is " + want.String() + " on the model",
+			scaleInput(scale),
+			fmt.Sprintf("plastic bears %s at an edge, %s in area", LeastEdge, LeastArea),
+		},
+	}}
 	switch {
 	case float64(kit) <= float64(target)*1.05:
 		t.Words = fmt.Sprintf("%s × scale: nothing to thin.", number(float64(factor), 2))

@@ -2,16 +2,15 @@ package measure
 
 import (
 	"embed"
-	"encoding/csv"
 	"fmt"
 	"math"
 	"slices"
 	"sort"
-	"strconv"
 	"strings"
 	"sync"
 
 	"cinderpath/core/length"
+	"cinderpath/core/table"
 )
 
 //go:embed tables/*.csv
@@ -47,35 +46,21 @@ type Item struct {
 
 var builtin = sync.OnceValue(func() []Item {
 	var out []Item
-	add := func(file string, item func(row []string) Item) {
-		data, err := tableFiles.ReadFile("tables/" + file)
-		if err != nil {
-			panic(err)
-		}
-		rows, err := csv.NewReader(strings.NewReader(string(data))).ReadAll()
-		if err != nil {
-			panic(fmt.Sprintf("%s: %v", file, err))
-		}
-		for _, row := range rows[1:] {
-			it := item(row)
-			it.ID = it.Kind + ":" + it.Name
-			out = append(out, it)
-		}
+	for _, r := range table.Read(tableFiles, "stock") {
+		out = append(out, Item{
+			Kind:     r["kind"],
+			Material: r["material"],
+			Name:     r["name"],
+			Size:     length.Model(r.Number("a_mm")),
+			Second:   length.Model(r.Number("b_mm")),
+		})
 	}
-	size := func(s string) length.Model {
-		if s == "" {
-			return 0
-		}
-		x, err := strconv.ParseFloat(s, 64)
-		if err != nil {
-			panic(fmt.Sprintf("table size %q: %v", s, err))
-		}
-		return length.Model(x)
+	for _, r := range table.Read(tableFiles, "drills") {
+		out = append(out, Item{Kind: Drill, Material: "steel", Name: r["name"], Size: length.Model(r.Number("diameter_mm"))})
 	}
-	add("stock.csv", func(r []string) Item {
-		return Item{Kind: r[0], Material: r[1], Name: r[4], Size: size(r[2]), Second: size(r[3])}
-	})
-	add("drills.csv", func(r []string) Item { return Item{Kind: Drill, Material: "steel", Name: r[0], Size: size(r[1])} })
+	for i := range out {
+		out[i].ID = out[i].Kind + ":" + out[i].Name
+	}
 	return out
 })
 
@@ -106,7 +91,11 @@ func (s Shelf) Check() error {
 	}
 	for kind, k := range s.Bend {
 		if !slices.Contains([]string{Wire, Thread, Rod, stiffCable}, kind) || !(k >= 0 && k <= 100) {
-			return &Fault{"stock.bend", fmt.Sprintf("%s at %g diameters is no bend", kind, k), "give wire, thread, rod or cable 0 to 100 diameters"}
+			return &Fault{
+				"stock.bend",
+				fmt.Sprintf("%s at %g diameters is no bend", kind, k),
+				"give wire, thread, rod or cable 0 to 100 diameters",
+			}
 		}
 	}
 	return nil
@@ -189,7 +178,12 @@ type Near struct {
 }
 
 func near(it Stocked, wanted length.Model, scale length.Scale) Near {
-	return Near{Stocked: it, Error: float64(it.Size-wanted) / float64(wanted), Full: scale.ToReal(it.Size), Off: it.Size - wanted}
+	return Near{
+		Stocked: it,
+		Error:   float64(it.Size-wanted) / float64(wanted),
+		Full:    scale.ToReal(it.Size),
+		Off:     it.Size - wanted,
+	}
 }
 
 // exact is how far two sizes of stock may lie apart and still be one, model mm.

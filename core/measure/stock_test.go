@@ -57,8 +57,14 @@ func TestAroundEncloses(t *testing.T) {
 
 func TestShelfChangesTheTable(t *testing.T) {
 	plain := measure.Shelf{}.Table()
-	shelf := measure.Shelf{Own: []string{"wire:0.30 mm copper wire"}, Gone: []string{"wire:0.30 mm brass wire"},
-		Added: []measure.Item{{ID: "wire:0.10 mm tin wire", Kind: measure.Wire, Material: "tin", Name: "0.12 mm tin wire", Size: 0.12}, {ID: "own-1", Kind: measure.Rod, Material: "plastic", Name: "stretched sprue", Size: 0.18}}}
+	shelf := measure.Shelf{
+		Own:  []string{"wire:0.30 mm copper wire"},
+		Gone: []string{"wire:0.30 mm brass wire"},
+		Added: []measure.Item{
+			{ID: "wire:0.10 mm tin wire", Kind: measure.Wire, Material: "tin", Name: "0.12 mm tin wire", Size: 0.12},
+			{ID: "own-1", Kind: measure.Rod, Material: "plastic", Name: "stretched sprue", Size: 0.18},
+		},
+	}
 	require.NoError(t, shelf.Check())
 	table := shelf.Table()
 	assert.Len(t, table, len(plain), "one gone, one corrected in place, one added")
@@ -119,7 +125,12 @@ func TestTubesSlideIntoEachOther(t *testing.T) {
 func TestStockOfTwoSizes(t *testing.T) {
 	a, err := measure.AskStock(measure.StockQuestion{Kind: measure.Strip, Size: "70", Second: "17", Scale: "1:35"})
 	require.NoError(t, err)
-	assert.Equal(t, "0.50 x 2.00 mm strip", a.Groups[0].Rows[0].Item.Name, "whichever is typed first, the thinner is the thickness")
+	assert.Equal(
+		t,
+		"0.50 x 2.00 mm strip",
+		a.Groups[0].Rows[0].Item.Name,
+		"whichever is typed first, the thinner is the thickness",
+	)
 	a, err = measure.AskStock(measure.StockQuestion{Kind: measure.Mesh, Size: "28", Second: "7", Scale: "1:35"})
 	require.NoError(t, err)
 	assert.Equal(t, "0.8 mm opening, 0.20 mm wire", a.Groups[0].Rows[0].Item.Name)

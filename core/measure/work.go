@@ -112,9 +112,27 @@ func AskStock(q StockQuestion) (StockAnswer, error) {
 	if err != nil {
 		return StockAnswer{}, err
 	}
-	a := stockAsk{q: q, scale: scale, shelf: shelf, r: r, want: scale.ToModel(r), second: scale.ToModel(second), bend: bend}
-	a.out = StockAnswer{Real: r.String(), Model: a.want.String(), ModelMM: float64(a.want), Groups: []StockGroup{}, Laminates: []Made{}, Telescope: []Made{},
-		Facts: []Fact{}, Notes: []string{}, Cautions: []string{}, Why: Why{"model = real / N", []string{"real " + r.String(), scaleInput(scale)}}}
+	a := stockAsk{
+		q:      q,
+		scale:  scale,
+		shelf:  shelf,
+		r:      r,
+		want:   scale.ToModel(r),
+		second: scale.ToModel(second),
+		bend:   bend,
+	}
+	a.out = StockAnswer{
+		Real:      r.String(),
+		Model:     a.want.String(),
+		ModelMM:   float64(a.want),
+		Groups:    []StockGroup{},
+		Laminates: []Made{},
+		Telescope: []Made{},
+		Facts:     []Fact{},
+		Notes:     []string{},
+		Cautions:  []string{},
+		Why:       Why{"model = real / N", []string{"real " + r.String(), scaleInput(scale)}},
+	}
 	switch q.Kind {
 	case AnyKind, "":
 		for _, kind := range []string{Rod, Wire, Thread, Tube, Sheet, Drill, Tape} {
@@ -139,7 +157,11 @@ func AskStock(q StockQuestion) (StockAnswer, error) {
 			return StockAnswer{}, err
 		}
 	default:
-		return StockAnswer{}, &Fault{"kind", fmt.Sprintf("%q is nothing that is looked up here", q.Kind), "use any, rod, wire, thread, tube, sheet, strip, mesh, drill, tape, bolt, rivet or weld"}
+		return StockAnswer{}, &Fault{
+			"kind",
+			fmt.Sprintf("%q is nothing that is looked up here", q.Kind),
+			"use any, rod, wire, thread, tube, sheet, strip, mesh, drill, tape, bolt, rivet or weld",
+		}
 	}
 	a.bends()
 	if len(a.out.Groups)+len(a.out.Laminates)+len(a.out.Telescope)+len(a.out.Facts) == 0 {
@@ -187,9 +209,21 @@ func (a *stockAsk) laminates() {
 			if math.Abs(off) > 0.2 {
 				continue
 			}
-			a.out.Laminates = append(a.out.Laminates, Made{Words: s.Name + " + " + t.Name, MM: float64(mm), Error: 100 * off,
-				Full: a.scale.ToReal(mm).String(), Owned: s.Owned && t.Owned,
-				Why: Why{"thickness = first sheet + second sheet", []string{number(float64(s.Size), 3) + " mm + " + number(float64(t.Size), 3) + " mm", "wanted " + number(float64(a.want), 3) + " mm", scaleInput(a.scale)}}})
+			a.out.Laminates = append(a.out.Laminates, Made{
+				Words: s.Name + " + " + t.Name,
+				MM:    float64(mm),
+				Error: 100 * off,
+				Full:  a.scale.ToReal(mm).String(),
+				Owned: s.Owned && t.Owned,
+				Why: Why{
+					"thickness = first sheet + second sheet",
+					[]string{
+						number(float64(s.Size), 3) + " mm + " + number(float64(t.Size), 3) + " mm",
+						"wanted " + number(float64(a.want), 3) + " mm",
+						scaleInput(a.scale),
+					},
+				},
+			})
 		}
 	}
 	nearestFirst(a.out.Laminates)
@@ -226,9 +260,20 @@ func (a *stockAsk) telescope() {
 			if play < -exact || play > slides {
 				continue
 			}
-			a.out.Telescope = append(a.out.Telescope, Made{Words: fmt.Sprintf("%s slides into %s, play %s mm", inner.Name, n.Name, number(float64(max(play, 0)), 2)),
-				MM: float64(n.Size), Error: 100 * n.Error, Full: n.Full.String(), Owned: n.Owned && inner.Owned,
-				Why: Why{"play = bore − outer diameter of what goes in, from 0 to 0.15 mm", []string{"bore " + number(float64(n.Second), 2) + " mm", "goes in: " + number(float64(inner.Size), 2) + " mm"}}})
+			a.out.Telescope = append(
+				a.out.Telescope,
+				Made{
+					Words: fmt.Sprintf("%s slides into %s, play %s mm", inner.Name, n.Name, number(float64(max(play, 0)), 2)),
+					MM:    float64(n.Size),
+					Error: 100 * n.Error,
+					Full:  n.Full.String(),
+					Owned: n.Owned && inner.Owned,
+					Why: Why{
+						"play = bore − outer diameter of what goes in, from 0 to 0.15 mm",
+						[]string{"bore " + number(float64(n.Second), 2) + " mm", "goes in: " + number(float64(inner.Size), 2) + " mm"},
+					},
+				},
+			)
 		}
 	}
 	nearestFirst(a.out.Telescope)
@@ -281,10 +326,27 @@ func (a *stockAsk) pairs() error {
 	}
 	rows := []StockRow{}
 	for _, c := range all[:min(len(all), 4)] {
-		rows = append(rows, StockRow{Side: fmt.Sprintf("%s %s %%, %s %s %%", names[0], signed(100*c.a, 0), names[1], signed(100*c.b, 0)), Item: c.it, Error: 100 * c.a,
-			Full: a.scale.ToReal(c.it.Size).String() + " × " + a.scale.ToReal(c.it.Second).String(),
-			Why: Why{"error = (stock − wanted) / wanted, of both; the smallest sum comes first", []string{
-				fmt.Sprintf("wanted %s × %s mm", number(float64(x), 3), number(float64(y), 3)), fmt.Sprintf("stock %s × %s mm", number(float64(c.it.Size), 3), number(float64(c.it.Second), 3)), scaleInput(a.scale)}}})
+		rows = append(
+			rows,
+			StockRow{
+				Side:  fmt.Sprintf("%s %s %%, %s %s %%", names[0], signed(100*c.a, 0), names[1], signed(100*c.b, 0)),
+				Item:  c.it,
+				Error: 100 * c.a,
+				Full:  a.scale.ToReal(c.it.Size).String() + " × " + a.scale.ToReal(c.it.Second).String(),
+				Why: Why{
+					"error = (stock − wanted) / wanted, of both; the smallest sum comes first",
+					[]string{
+						fmt.Sprintf(
+							"wanted %s × %s mm",
+							number(float64(x), 3),
+							number(float64(y), 3),
+						),
+						fmt.Sprintf("stock %s × %s mm", number(float64(c.it.Size), 3), number(float64(c.it.Second), 3)),
+						scaleInput(a.scale),
+					},
+				},
+			},
+		)
 	}
 	if len(rows) > 0 {
 		a.out.Groups = append(a.out.Groups, StockGroup{a.q.Kind, rows})
@@ -307,9 +369,31 @@ func (a *stockAsk) heads() {
 	}
 	wide, tall := a.want*length.Model(across), a.want*length.Model(high)
 	from := "the given shank"
-	a.out.Facts = append(a.out.Facts,
-		Fact{"Head, " + what, wide.String(), "model", Why{fmt.Sprintf("head = %s · shank / N, the usual proportion", number(across, 2)), []string{from + " " + a.r.String(), scaleInput(a.scale), "measure the real head where you can and ask for it as a rod"}}},
-		Fact{"Head, height", tall.String(), "model", Why{fmt.Sprintf("height = %s · shank / N, the usual proportion", number(high, 2)), []string{from + " " + a.r.String(), scaleInput(a.scale)}}})
+	a.out.Facts = append(
+		a.out.Facts,
+		Fact{
+			"Head, " + what,
+			wide.String(),
+			"model",
+			Why{
+				fmt.Sprintf("head = %s · shank / N, the usual proportion", number(across, 2)),
+				[]string{
+					from + " " + a.r.String(),
+					scaleInput(a.scale),
+					"measure the real head where you can and ask for it as a rod",
+				},
+			},
+		},
+		Fact{
+			"Head, height",
+			tall.String(),
+			"model",
+			Why{
+				fmt.Sprintf("height = %s · shank / N, the usual proportion", number(high, 2)),
+				[]string{from + " " + a.r.String(), scaleInput(a.scale)},
+			},
+		},
+	)
 	for _, kind := range []string{Rod, Drill} {
 		rows := rowsAround(a.items(kind), wide, a.scale)
 		name := "head sliced from rod"
@@ -343,13 +427,43 @@ func (a *stockAsk) weld() error {
 	}
 	volume := math.Pi / 8 * float64(a.want*a.want) * float64(long)
 	hours := float64(long) / 10 * minutesPerSeam
-	a.out.Facts = append(a.out.Facts,
+	a.out.Facts = append(
+		a.out.Facts,
 		Fact{"Bead, width", a.want.String(), "model", a.out.Why},
-		Fact{"Seams in all", long.String(), "model", Why{"model = real / N", []string{"real " + seams.String(), scaleInput(a.scale)}}},
-		Fact{"Putty, if the bead is rolled of it", number(volume/1000, 3) + " ml", "", Why{"volume = π w² / 8 · length, a half-round bead", []string{"w = " + a.want.String(), "length " + long.String(), "have a third more: some is wiped off"}}},
-		Fact{"Time", spell(hours), "", Why{"time = length / 10 mm · minutes", []string{"length " + long.String(), number(minutesPerSeam, 1) + " min for 10 mm laid and textured"}}})
+		Fact{
+			"Seams in all",
+			long.String(),
+			"model",
+			Why{"model = real / N", []string{"real " + seams.String(), scaleInput(a.scale)}},
+		},
+		Fact{
+			"Putty, if the bead is rolled of it",
+			number(volume/1000, 3) + " ml",
+			"",
+			Why{
+				"volume = π w² / 8 · length, a half-round bead",
+				[]string{"w = " + a.want.String(), "length " + long.String(), "have a third more: some is wiped off"},
+			},
+		},
+		Fact{
+			"Time",
+			spell(hours),
+			"",
+			Why{
+				"time = length / 10 mm · minutes",
+				[]string{"length " + long.String(), number(minutesPerSeam, 1) + " min for 10 mm laid and textured"},
+			},
+		},
+	)
 	if a.want < 0.25 {
-		a.out.Notes = append(a.out.Notes, fmt.Sprintf("A bead of %s hardly reads; some make it wider on purpose: 0.3 mm is %s × over scale.", a.want, number(0.3/float64(a.want), 1)))
+		a.out.Notes = append(
+			a.out.Notes,
+			fmt.Sprintf(
+				"A bead of %s hardly reads; some make it wider on purpose: 0.3 mm is %s × over scale.",
+				a.want,
+				number(0.3/float64(a.want), 1),
+			),
+		)
 	}
 	a.out.Cautions = []string{cautionGlue}
 	return nil
@@ -368,8 +482,21 @@ func (a *stockAsk) bends() {
 			if a.bend < least {
 				does = "kinks or breaks there"
 			}
-			a.out.Facts = append(a.out.Facts, Fact{fmt.Sprintf("%s at a bend of %s mm", r.Item.Name, number(a.bend, 1)), fmt.Sprintf("least %s mm: %s", number(least, 2), does), "model",
-				Why{"least bend radius = factor · diameter", []string{fmt.Sprintf("%s: %s diameters", g.Kind, number(factor, 1)), "diameter " + number(float64(r.Item.Size), 3) + " mm"}}})
+			a.out.Facts = append(
+				a.out.Facts,
+				Fact{
+					fmt.Sprintf("%s at a bend of %s mm", r.Item.Name, number(a.bend, 1)),
+					fmt.Sprintf("least %s mm: %s", number(least, 2), does),
+					"model",
+					Why{
+						"least bend radius = factor · diameter",
+						[]string{
+							fmt.Sprintf("%s: %s diameters", g.Kind, number(factor, 1)),
+							"diameter " + number(float64(r.Item.Size), 3) + " mm",
+						},
+					},
+				},
+			)
 		}
 	}
 }

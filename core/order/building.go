@@ -30,7 +30,13 @@ type shop struct {
 // building enters everything up to the primer. It gives what the primer waits for, and
 // by part the step with which an ordered one is at hand.
 func (o *orderer) building() (built []path.Arrow, received map[string]string) {
-	s := &shop{orderer: o, off: map[string]bool{}, received: map[string]string{}, ready: map[string][]path.Arrow{}, within: map[string][]path.Arrow{}}
+	s := &shop{
+		orderer:  o,
+		off:      map[string]bool{},
+		received: map[string]string{},
+		ready:    map[string][]path.Arrow{},
+		within:   map[string][]path.Arrow{},
+	}
 	for _, a := range Advice(o.b, o.l.Zones) {
 		s.off[a.Part] = a.Off
 	}
@@ -132,7 +138,10 @@ func (s *shop) holes() {
 		}
 		s.built = append(s.built, a)
 		if inside || key[0] == kit.Drill {
-			s.within[key[1]] = append(s.within[key[1]], warn(id, "B2", "it is easier from within, before the "+zone.Words(key[1])+" is closed"))
+			s.within[key[1]] = append(
+				s.within[key[1]],
+				warn(id, "B2", "it is easier from within, before the "+zone.Words(key[1])+" is closed"),
+			)
 		}
 	}
 }
@@ -156,7 +165,17 @@ func (s *shop) inside() {
 			arrows = append(arrows, s.ready[p.Material]...)
 		}
 		id := s.add("inside", part, 1, listed(names), float64(n), 1, arrows...)
-		s.within[part] = append(s.within[part], before(id, cementTouch, "handle", "B1", "stop", listed(names)+" can only go in before the "+zone.Words(part)+" is closed"))
+		s.within[part] = append(
+			s.within[part],
+			before(
+				id,
+				cementTouch,
+				"handle",
+				"B1",
+				"stop",
+				listed(names)+" can only go in before the "+zone.Words(part)+" is closed",
+			),
+		)
 	}
 }
 
@@ -169,12 +188,35 @@ func (s *shop) halves() {
 		area[zone.Part(z)] += s.l.Area[z]
 	}
 	for _, part := range s.b.Body.Parts() {
-		id := s.add("assemble", part, 1, "the "+zone.Words(part), float64(max(faces[part], 1)), 1, append([]path.Arrow{s.washed}, s.within[part]...)...)
+		id := s.add(
+			"assemble",
+			part,
+			1,
+			"the "+zone.Words(part),
+			float64(max(faces[part], 1)),
+			1,
+			append([]path.Arrow{s.washed}, s.within[part]...)...)
 		s.task(id).Zones = []string{part}
 		seam := 4 * math.Sqrt(math.Max(area[part], 1))
-		fill := s.add("fill", part, 1, zone.Words(part), seam, 1, before(id, cementTouch, "handle", "", "", "cement holds before filler goes into the seam"))
-		sand := s.add("sand", part, 1, zone.Words(part), seam, 1, before(id, cementCured, "cured", "B7", "warn", "a cemented seam is sanded only after 24 h"),
-			before(fill, puttyCoat, "next coat", "B6", "warn", "filler shrinks until it is dry"))
+		fill := s.add(
+			"fill",
+			part,
+			1,
+			zone.Words(part),
+			seam,
+			1,
+			before(id, cementTouch, "handle", "", "", "cement holds before filler goes into the seam"),
+		)
+		sand := s.add(
+			"sand",
+			part,
+			1,
+			zone.Words(part),
+			seam,
+			1,
+			before(id, cementCured, "cured", "B7", "warn", "a cemented seam is sanded only after 24 h"),
+			before(fill, puttyCoat, "next coat", "B6", "warn", "filler shrinks until it is dry"),
+		)
 		for _, x := range []string{fill, sand} {
 			s.task(x).Zones = []string{part}
 		}
@@ -205,7 +247,10 @@ func (s *shop) outside() {
 			}
 			var arrows []path.Arrow
 			if at, ok := s.index["sand:"+part+":1"]; ok {
-				arrows = append(arrows, before(s.tasks[at].ID, 0, "order", "", "", "seams are sanded while nothing stands in the way"))
+				arrows = append(
+					arrows,
+					before(s.tasks[at].ID, 0, "order", "", "", "seams are sanded while nothing stands in the way"),
+				)
 			} else {
 				arrows = append(arrows, s.washed)
 			}
@@ -238,16 +283,43 @@ func (s *shop) outside() {
 // running enters wheels and tracks.
 func (s *shop) running() {
 	s.wheels = s.add("assemble", "wheels", 1, fmt.Sprintf("%d wheels", 2*len(s.b.Wheels)), 0, 1, s.washed)
-	s.minutes(s.wheels, 5*2*float64(len(s.b.Wheels)), fmt.Sprintf("%d wheels", 2*len(s.b.Wheels)), "5 min for each, a starting value")
+	s.minutes(
+		s.wheels,
+		5*2*float64(len(s.b.Wheels)),
+		fmt.Sprintf("%d wheels", 2*len(s.b.Wheels)),
+		"5 min for each, a starting value",
+	)
 	s.task(s.wheels).Zones = []string{"gear"}
-	s.built = append(s.built, before(s.wheels, cementTouch, "handle", "P3", "stop", "cement must hold before the wheels are stuck on their paint rows"))
+	s.built = append(
+		s.built,
+		before(
+			s.wheels,
+			cementTouch,
+			"handle",
+			"P3",
+			"stop",
+			"cement must hold before the wheels are stuck on their paint rows",
+		),
+	)
 	if s.b.Outline.HasTrack() {
 		links := 2 * s.l.Links
 		tracks := s.add("assemble", "tracks", 1, fmt.Sprintf("the tracks, %d links a side", s.l.Links), 0, 1,
 			before(s.wheels, cementTouch, "handle", "", "", "the run is shaped on the wheels"))
-		s.minutes(tracks, math.Ceil(s.b.Link.Work()*float64(links)), fmt.Sprintf("%d links", links), fmt.Sprintf("%.2g min for each, as its make asks", s.b.Link.Work()))
+		s.minutes(
+			tracks,
+			math.Ceil(s.b.Link.Work()*float64(links)),
+			fmt.Sprintf("%d links", links),
+			fmt.Sprintf("%.2g min for each, as its make asks", s.b.Link.Work()),
+		)
 		s.task(tracks).Zones = []string{"gear"}
-		held := before(tracks, cementTouch, "handle", "P3", "stop", "cement must hold before the runs are taken off for paint")
+		held := before(
+			tracks,
+			cementTouch,
+			"handle",
+			"P3",
+			"stop",
+			"cement must hold before the runs are taken off for paint",
+		)
 		if s.b.School(document.SchoolTracks) == document.BuildThenPaint {
 			id := s.add("takeoff", "tracks", 1, "", 0, 1, held)
 			held = before(id, 0, "order", "", "", "track and wheels are painted apart")
@@ -265,7 +337,15 @@ func (s *shop) sticks() {
 		}
 	}
 	if s.b.School(document.SchoolPieces) != kit.BuiltUp && apart > 2*len(s.b.Wheels) {
-		id := s.add("sticks", "apart", 1, fmt.Sprintf("%d pieces", apart), float64(apart), 1, before(s.wheels, cementTouch, "handle", "", "", "cement must hold"))
+		id := s.add(
+			"sticks",
+			"apart",
+			1,
+			fmt.Sprintf("%d pieces", apart),
+			float64(apart),
+			1,
+			before(s.wheels, cementTouch, "handle", "", "", "cement must hold"),
+		)
 		s.built = append(s.built, before(id, 0, "order", "B14", "warn", "mating faces are covered before paint"))
 	}
 }

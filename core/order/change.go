@@ -41,7 +41,11 @@ func Change(r document.Rework, e document.OrderEdit, tasks []path.Task, newID fu
 			}
 		}
 		if s.After != "" && s.Before != "" && (s.After == s.Before || precedes(tasks, s.Before, s.After)) {
-			return r, measure.Refuse("order.before", fmt.Sprintf("%s comes before %s", title(s.Before), title(s.After)), "a step between them goes after the one and before the other")
+			return r, measure.Refuse(
+				"order.before",
+				fmt.Sprintf("%s comes before %s", title(s.Before), title(s.After)),
+				"a step between them goes after the one and before the other",
+			)
 		}
 		r.Own = append(slices.Clone(r.Own), s)
 	case "split":
@@ -85,14 +89,23 @@ func Change(r document.Rework, e document.OrderEdit, tasks []path.Task, newID fu
 	case "undo":
 		return undone(r, e.Task, tasks)
 	default:
-		return r, measure.Refuse("order.do", fmt.Sprintf("%q is not a change to the order", e.Do), "use add, split, merge, move, leave or undo")
+		return r, measure.Refuse(
+			"order.do",
+			fmt.Sprintf("%q is not a change to the order", e.Do),
+			"use add, split, merge, move, leave or undo",
+		)
 	}
 	return r, r.Check()
 }
 
 // moved puts a task after another. What stands against it as a stop is told; advice is
 // overruled and remembered.
-func moved(r document.Rework, e document.OrderEdit, tasks []path.Task, title func(string) string) (document.Rework, error) {
+func moved(
+	r document.Rework,
+	e document.OrderEdit,
+	tasks []path.Task,
+	title func(string) string,
+) (document.Rework, error) {
 	left := slices.Clone(tasks)
 	if firm := way(left, e.Task, e.After, "firm"); len(firm) > 0 {
 		// The rule that tells most is the one at the step it cannot come after.
@@ -100,12 +113,28 @@ func moved(r document.Rework, e document.OrderEdit, tasks []path.Task, title fun
 		for k := 0; k < len(firm) && at.Rule == ""; k++ {
 			at = firm[k]
 		}
-		return r, &document.Refusal{Fault: measure.Fault{Field: "order", Reason: fmt.Sprintf("%s cannot come after %s: %s", title(e.Task), title(e.After), at.Reason),
-			Remedy: fmt.Sprintf("%s comes after %s; leave one of them out, or keep the order", title(at.to), title(at.From))}, Rule: at.Rule,
+		return r, &document.Refusal{
+			Fault: measure.Fault{
+				Field:  "order",
+				Reason: fmt.Sprintf("%s cannot come after %s: %s", title(e.Task), title(e.After), at.Reason),
+				Remedy: fmt.Sprintf(
+					"%s comes after %s; leave one of them out, or keep the order",
+					title(at.to),
+					title(at.From),
+				),
+			},
+			Rule: at.Rule,
 			Mends: []document.OrderMend{
-				{Label: "Leave out: " + title(at.From), Edits: []document.Edit{{Op: document.SetOrder, Order: &document.OrderEdit{Do: "leave", Task: at.From}}}},
-				{Label: "Leave out: " + title(at.to), Edits: []document.Edit{{Op: document.SetOrder, Order: &document.OrderEdit{Do: "leave", Task: at.to}}}},
-			}}
+				{
+					Label: "Leave out: " + title(at.From),
+					Edits: []document.Edit{{Op: document.SetOrder, Order: &document.OrderEdit{Do: "leave", Task: at.From}}},
+				},
+				{
+					Label: "Leave out: " + title(at.to),
+					Edits: []document.Edit{{Op: document.SetOrder, Order: &document.OrderEdit{Do: "leave", Task: at.to}}},
+				},
+			},
+		}
 	}
 	r.Meant = slices.Clone(r.Meant)
 	for {
@@ -117,7 +146,10 @@ func moved(r document.Rework, e document.OrderEdit, tasks []path.Task, title fun
 		s := steps[k]
 		r.Meant = append(r.Meant, document.Meant{From: s.From, To: s.to, Rule: s.Rule, Reason: s.Reason})
 		i := slices.IndexFunc(left, func(t path.Task) bool { return t.ID == s.to })
-		left[i].After = slices.DeleteFunc(slices.Clone(left[i].After), func(a path.Arrow) bool { return a.From == s.From && a.Rule == s.Rule })
+		left[i].After = slices.DeleteFunc(
+			slices.Clone(left[i].After),
+			func(a path.Arrow) bool { return a.From == s.From && a.Rule == s.Rule },
+		)
 	}
 	r.Moved = append(slices.Clone(r.Moved), document.Move{Task: e.Task, After: e.After})
 	return r, r.Check()
@@ -131,13 +163,26 @@ func undone(r document.Rework, task string, tasks []path.Task) (document.Rework,
 		t = tasks[i]
 	}
 	r.Own = slices.DeleteFunc(slices.Clone(r.Own), func(s document.OwnStep) bool { return s.ID == task || s.ID == t.Own })
-	r.Split = slices.DeleteFunc(slices.Clone(r.Split), func(c document.Cut) bool { return c.Task == task || slices.Contains(t.From, c.Task) })
-	r.Merged = slices.DeleteFunc(slices.Clone(r.Merged), func(m document.Merge) bool { return slices.Contains(m.Tasks, task) || slices.Equal(m.Tasks, t.From) })
+	r.Split = slices.DeleteFunc(
+		slices.Clone(r.Split),
+		func(c document.Cut) bool { return c.Task == task || slices.Contains(t.From, c.Task) },
+	)
+	r.Merged = slices.DeleteFunc(
+		slices.Clone(r.Merged),
+		func(m document.Merge) bool { return slices.Contains(m.Tasks, task) || slices.Equal(m.Tasks, t.From) },
+	)
 	r.Moved = slices.DeleteFunc(slices.Clone(r.Moved), func(m document.Move) bool { return m.Task == task })
 	r.Left = slices.DeleteFunc(slices.Clone(r.Left), func(id string) bool { return id == task })
-	r.Meant = slices.DeleteFunc(slices.Clone(r.Meant), func(m document.Meant) bool { return m.From == task || m.To == task })
+	r.Meant = slices.DeleteFunc(
+		slices.Clone(r.Meant),
+		func(m document.Meant) bool { return m.From == task || m.To == task },
+	)
 	if len(r.Own)+len(r.Split)+len(r.Merged)+len(r.Moved)+len(r.Left) == n {
-		return r, measure.Refuse("order.task", "nothing of that step was changed", "choose a step that you moved, split, merged, added or left out")
+		return r, measure.Refuse(
+			"order.task",
+			"nothing of that step was changed",
+			"choose a step that you moved, split, merged, added or left out",
+		)
 	}
 	return r, nil
 }

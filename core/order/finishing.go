@@ -25,8 +25,11 @@ func (o *orderer) finishing(built []path.Arrow, received map[string]string) {
 			break
 		}
 		_, _, handle, _ := l.Times()
-		painted = append(painted, path.Arrow{From: o.last[l.ID], Wait: handle, Water: l.Water(), Kind: "handle", Rule: "F2", Severity: "stop",
-			Reason: "nothing is held by a surface that cannot be handled: " + l.Name})
+		painted = append(
+			painted,
+			path.Arrow{From: o.last[l.ID], Wait: handle, Water: l.Water(), Kind: "handle", Rule: "F2", Severity: "stop",
+				Reason: "nothing is held by a surface that cannot be handled: " + l.Name},
+		)
 	}
 	if len(painted) == 0 {
 		painted = built
@@ -36,13 +39,30 @@ func (o *orderer) finishing(built []path.Arrow, received map[string]string) {
 	if b.Outline.HasTrack() {
 		title = "Put wheels and tracks back on"
 	}
-	gear := o.add("fitgear", "gear", 1, title, float64(2*len(b.Wheels)), 1, append(painted, path.Arrow{From: handed, Same: true, Kind: "order", Rule: "B8", Severity: "stop",
-		Reason: "arms and links are checked against the drawing at the moment of fitting"})...)
+	gear := o.add(
+		"fitgear",
+		"gear",
+		1,
+		title,
+		float64(2*len(b.Wheels)),
+		1,
+		append(painted, path.Arrow{From: handed, Same: true, Kind: "order", Rule: "B8", Severity: "stop",
+			Reason: "arms and links are checked against the drawing at the moment of fitting"})...)
 	// The name it has in records of earlier versions.
 	o.rename(gear, "fit:gear:1")
 	o.task("fit:gear:1").Zones = []string{"gear"}
 	if weathered != "" {
-		o.task(weathered).After = append(o.task(weathered).After, before("fit:gear:1", cementTouch, "handle", "B13", "warn", "the running gear is glued before upper weathering, as your school has it"))
+		o.task(weathered).After = append(
+			o.task(weathered).After,
+			before(
+				"fit:gear:1",
+				cementTouch,
+				"handle",
+				"B13",
+				"warn",
+				"the running gear is glued before upper weathering, as your school has it",
+			),
+		)
 	}
 	last := append([]path.Arrow{before("fit:gear:1", 0, "order", "", "", "the vehicle is whole")}, o.polish()...)
 	var clears []string
@@ -79,12 +99,30 @@ func (o *orderer) finishing(built []path.Arrow, received map[string]string) {
 	}
 	closed := []path.Arrow{before(touch, 60, "touch", "", "", "what was touched up is dry")}
 	if len(b.Layers) > 0 {
-		sheen := o.add("sheen", "all", 1, "", layerArea(o.l, strata.Layer{}), 1, before(touch, 60, "touch", "", "", "the sheen is decided last, over what was touched up"))
+		sheen := o.add(
+			"sheen",
+			"all",
+			1,
+			"",
+			layerArea(o.l, strata.Layer{}),
+			1,
+			before(touch, 60, "touch", "", "", "the sheen is decided last, over what was touched up"),
+		)
 		closed = []path.Arrow{before(sheen, 60, "touch", "", "", "the last clear coat is dry")}
 	}
 	if b.School(document.SchoolDisplay) == document.OnABase {
 		base := o.add("base", "own", 1, "", footprint(b), 1)
-		mount := o.add("mount", "own", 1, "", 1, 1, append(closed, before(base, bondCured, "cured", "F3", "hint", "groundwork of the same earth as on the vehicle, cured through"))...)
+		mount := o.add(
+			"mount",
+			"own",
+			1,
+			"",
+			1,
+			1,
+			append(
+				closed,
+				before(base, bondCured, "cured", "F3", "hint", "groundwork of the same earth as on the vehicle, cured through"),
+			)...)
 		closed = []path.Arrow{before(mount, bondCured, "cured", "", "", "it stands fast on its base")}
 	}
 	o.add("record", "build", 1, "", 0, 1, closed...)
@@ -104,27 +142,61 @@ func (o *orderer) polish() (last []path.Arrow) {
 	b := o.b
 	answer := b.School(document.SchoolBright)
 	isMetal := func(l strata.Layer) bool { return l.Kind == strata.Metal && l.Covers(zone.Track(zone.Left)) }
-	if !b.Outline.HasTrack() || len(b.Layers) == 0 || slices.ContainsFunc(b.Layers, isMetal) || (answer != document.GraphiteLast && answer != document.MetalEarly) {
+	if !b.Outline.HasTrack() || len(b.Layers) == 0 || slices.ContainsFunc(b.Layers, isMetal) ||
+		(answer != document.GraphiteLast && answer != document.MetalEarly) {
 		return nil
 	}
 	area := layerArea(o.l, strata.Layer{Zones: []string{zone.Track(zone.Left), zone.Track(zone.Right)}})
 	if answer == document.MetalEarly {
-		first := slices.IndexFunc(b.Layers, func(l strata.Layer) bool { return l.Kind.About().Wears && l.Covers(zone.Track(zone.Left)) })
+		first := slices.IndexFunc(
+			b.Layers,
+			func(l strata.Layer) bool { return l.Kind.About().Wears && l.Covers(zone.Track(zone.Left)) },
+		)
 		if first < 1 {
 			return nil
 		}
 		below := b.Layers[first-1]
 		_, next, _, _ := below.Times()
-		id := o.add("metal", "tracks", 1, "Metal paint on guide horns, teeth and cleats", area, 1, path.Arrow{From: o.last[below.ID], Wait: next, Water: below.Water(), Kind: "next coat", Rule: "P1", Severity: "stop", Reason: "what lies below must take the next coat"})
+		id := o.add(
+			"metal",
+			"tracks",
+			1,
+			"Metal paint on guide horns, teeth and cleats",
+			area,
+			1,
+			path.Arrow{
+				From:     o.last[below.ID],
+				Wait:     next,
+				Water:    below.Water(),
+				Kind:     "next coat",
+				Rule:     "P1",
+				Severity: "stop",
+				Reason:   "what lies below must take the next coat",
+			},
+		)
 		o.task(id).Stage, o.task(id).Zones = bench.Wear, []string{"gear"}
 		wear := o.task(o.firstOf(b.Layers[first].ID))
-		wear.After = append(wear.After, before(id, 40, "next coat", "", "", "metal paint is toned down by what comes over it"))
+		wear.After = append(
+			wear.After,
+			before(id, 40, "next coat", "", "", "metal paint is toned down by what comes over it"),
+		)
 		return nil
 	}
 	var after []path.Arrow
 	for _, l := range b.Layers {
 		if _, _, handle, _ := l.Times(); l.Covers(zone.Track(zone.Left)) {
-			after = append(after, path.Arrow{From: o.last[l.ID], Wait: handle, Water: l.Water(), Kind: "handle", Rule: "W5", Severity: "warn", Reason: "bright metal comes last of all: " + strings.ToLower(l.Name) + " would dull it"})
+			after = append(
+				after,
+				path.Arrow{
+					From:     o.last[l.ID],
+					Wait:     handle,
+					Water:    l.Water(),
+					Kind:     "handle",
+					Rule:     "W5",
+					Severity: "warn",
+					Reason:   "bright metal comes last of all: " + strings.ToLower(l.Name) + " would dull it",
+				},
+			)
 		}
 	}
 	id := o.add("metal", "tracks", 1, "Graphite on guide horns, teeth and cleats", area, 1, after...)
@@ -168,19 +240,52 @@ func (o *orderer) fitLater(p kit.Part, a kit.Advice, received map[string]string)
 		}
 		switch {
 		case l.Kind == strata.Decals && a.Rule == "B4":
-			after = append(after, path.Arrow{From: last, Wait: handle, Water: true, Kind: "handle", Rule: "B4", Severity: "stop", Reason: p.Name + " after decals: " + a.Reason})
+			after = append(
+				after,
+				path.Arrow{
+					From:     last,
+					Wait:     handle,
+					Water:    true,
+					Kind:     "handle",
+					Rule:     "B4",
+					Severity: "stop",
+					Reason:   p.Name + " after decals: " + a.Reason,
+				},
+			)
 			if first := o.firstOf(l.ID); first != last {
 				after = append(after, stop(first, "B4", p.Name+" after decals: "+a.Reason))
 			}
 		case (l.Kind == strata.Rust || l.Kind == strata.Colour) && a.Rule == "B5":
-			after = append(after, path.Arrow{From: last, Wait: handle, Water: l.Water(), Kind: "handle", Rule: "B5", Severity: "stop", Reason: p.Name + ": " + a.Reason})
+			after = append(
+				after,
+				path.Arrow{
+					From:     last,
+					Wait:     handle,
+					Water:    l.Water(),
+					Kind:     "handle",
+					Rule:     "B5",
+					Severity: "stop",
+					Reason:   p.Name + ": " + a.Reason,
+				},
+			)
 		case fitFirst:
 			if earth == "" {
 				earth = o.firstOf(l.ID)
 			}
 			continue
 		}
-		after = append(after, path.Arrow{From: last, Wait: handle, Water: l.Water(), Kind: "handle", Rule: cmp.Or(a.Rule, "B3"), Severity: "warn", Reason: p.Name + " stays off until " + strings.ToLower(l.Name) + " is done: " + a.Reason})
+		after = append(
+			after,
+			path.Arrow{
+				From:     last,
+				Wait:     handle,
+				Water:    l.Water(),
+				Kind:     "handle",
+				Rule:     cmp.Or(a.Rule, "B3"),
+				Severity: "warn",
+				Reason:   p.Name + " stays off until " + strings.ToLower(l.Name) + " is done: " + a.Reason,
+			},
+		)
 	}
 	if len(after) == 0 {
 		for _, id := range o.last {
@@ -191,7 +296,17 @@ func (o *orderer) fitLater(p kit.Part, a kit.Advice, received map[string]string)
 	if p.Side != "" && p.Joint != kit.Removable {
 		// A check of its own: the running gear's may be in another session.
 		check := o.add("handed", p.ID, 1, "Check the side of "+p.Name, 1, 1)
-		after = append(after, path.Arrow{From: check, Same: true, Kind: "order", Rule: "B8", Severity: "stop", Reason: "left and right are checked at the moment of gluing"})
+		after = append(
+			after,
+			path.Arrow{
+				From:     check,
+				Same:     true,
+				Kind:     "order",
+				Rule:     "B8",
+				Severity: "stop",
+				Reason:   "left and right are checked at the moment of gluing",
+			},
+		)
 	}
 	id := o.add("fit", p.ID, 1, p.Name, float64(p.Number()), 1, after...)
 	o.task(id).Zones = []string{p.Assembly}

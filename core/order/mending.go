@@ -41,14 +41,29 @@ func Mended(b document.Build, tasks []path.Task, log []document.Entry, why map[s
 				prev.Wait = 0 // inside its working time
 			}
 			for k, move := range m.Moves {
-				t := path.Task{ID: fmt.Sprintf("repair:%s:%d", shortKey(e.Key), k+1), Title: move.Title, Stage: tasks[at].Stage, Kind: "repair", Minutes: move.Minutes,
-					Place: cmp.Or(move.Place, path.Bench), Zones: e.Zones, After: []path.Arrow{prev}, From: []string{e.Task}}
+				t := path.Task{
+					ID:      fmt.Sprintf("repair:%s:%d", shortKey(e.Key), k+1),
+					Title:   move.Title,
+					Stage:   tasks[at].Stage,
+					Kind:    "repair",
+					Minutes: move.Minutes,
+					Place:   cmp.Or(move.Place, path.Bench),
+					Zones:   e.Zones,
+					After:   []path.Arrow{prev},
+					From:    []string{e.Task},
+				}
 				if move.Paints {
 					t.Layer, t.Colour, t.Again = tasks[at].Layer, tasks[at].Colour, true
 				}
 				why[t.ID] = []string{fmt.Sprintf("%.0f min, a starting value of the table of mishaps", move.Minutes)}
 				list = append(list, t)
-				prev = path.Arrow{From: t.ID, Wait: move.Wait, Water: move.Water, Kind: "next coat", Reason: move.Title + " comes first"}
+				prev = path.Arrow{
+					From:   t.ID,
+					Wait:   move.Wait,
+					Water:  move.Water,
+					Kind:   "next coat",
+					Reason: move.Title + " comes first",
+				}
 			}
 			if m.Above {
 				list = append(list, above(b, tasks, at, e, prev, done, why)...)
@@ -61,7 +76,15 @@ func Mended(b document.Build, tasks []path.Task, log []document.Entry, why map[s
 
 // above are the layers that had been done over the one that was hurt, where the
 // mishap shows: they are repeated there.
-func above(b document.Build, tasks []path.Task, at int, e document.Entry, prev path.Arrow, done map[string]path.Done, why map[string][]string) []path.Task {
+func above(
+	b document.Build,
+	tasks []path.Task,
+	at int,
+	e document.Entry,
+	prev path.Arrow,
+	done map[string]path.Done,
+	why map[string][]string,
+) []path.Task {
 	var out []path.Task
 	for _, t := range tasks {
 		if t.Layer == "" || t.ID == tasks[at].ID || t.Again {
@@ -75,8 +98,18 @@ func above(b document.Build, tasks []path.Task, at int, e document.Entry, prev p
 		if end.IsZero() || end.After(e.At) || done[t.ID].Skipped || !meets(b.Layers[i], e.Zones) {
 			continue
 		}
-		again := path.Task{ID: fmt.Sprintf("again:%s:%d", shortKey(e.Key), len(out)+1), Title: t.Title + ", again on the mended spot", Stage: t.Stage, Kind: t.Kind, Minutes: 10,
-			Place: t.Place, Zones: e.Zones, Subject: t.Subject, After: []path.Arrow{prev}, From: []string{t.ID}}
+		again := path.Task{
+			ID:      fmt.Sprintf("again:%s:%d", shortKey(e.Key), len(out)+1),
+			Title:   t.Title + ", again on the mended spot",
+			Stage:   t.Stage,
+			Kind:    t.Kind,
+			Minutes: 10,
+			Place:   t.Place,
+			Zones:   e.Zones,
+			Subject: t.Subject,
+			After:   []path.Arrow{prev},
+			From:    []string{t.ID},
+		}
 		again.Again = true
 		why[again.ID] = []string{"10 min for a spot, a starting value"}
 		out = append(out, again)
@@ -115,14 +148,24 @@ func inserted(tasks []path.Task, at int, list []path.Task, done map[string]path.
 		for i := range out {
 			t := &out[i]
 			// A window that is open stays what it is: the take-back does not wait for a repair.
-			if seen[t.ID] || !slices.ContainsFunc(t.After, func(a path.Arrow) bool { return a.From == queue[0] && a.Most == 0 }) {
+			if seen[t.ID] ||
+				!slices.ContainsFunc(t.After, func(a path.Arrow) bool { return a.From == queue[0] && a.Most == 0 }) {
 				continue
 			}
 			seen[t.ID] = true
 			if over(t.ID) {
 				queue = append(queue, t.ID)
 			} else if _, begun := done[t.ID]; !begun {
-				t.After = append(slices.Clone(t.After), path.Arrow{From: last.ID, Wait: handWait(last), Water: true, Kind: "next coat", Reason: last.Title + " comes first"})
+				t.After = append(
+					slices.Clone(t.After),
+					path.Arrow{
+						From:   last.ID,
+						Wait:   handWait(last),
+						Water:  true,
+						Kind:   "next coat",
+						Reason: last.Title + " comes first",
+					},
+				)
 			}
 		}
 	}

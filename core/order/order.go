@@ -74,7 +74,17 @@ func (o *orderer) add(kind, subject string, n int, title string, units float64, 
 	minutes, inputs := k.Minutes(units, coats)
 	minutes, more := o.learned[kind].Apply(minutes)
 	id := fmt.Sprintf("%s:%s:%d", kind, subject, n)
-	t := path.Task{ID: id, Title: name, Stage: k.Stage, Kind: kind, Minutes: minutes, Split: k.Split, Place: k.Place, After: after, Subject: path.Subject{Part: subject}}
+	t := path.Task{
+		ID:      id,
+		Title:   name,
+		Stage:   k.Stage,
+		Kind:    kind,
+		Minutes: minutes,
+		Split:   k.Split,
+		Place:   k.Place,
+		After:   after,
+		Subject: path.Subject{Part: subject},
+	}
 	o.why[id] = append(inputs, more...)
 	o.index[id] = len(o.tasks)
 	o.tasks = append(o.tasks, t)
@@ -84,8 +94,25 @@ func (o *orderer) add(kind, subject string, n int, title string, units float64, 
 func (o *orderer) task(id string) *path.Task { return &o.tasks[o.index[id]] }
 
 // Generate gives the tasks of a build and, by task, what its minutes follow from.
-func Generate(b document.Build, l Surface, waits []strata.Wait, w document.Workshop, learned map[string]bench.Learned, zone *time.Location) ([]path.Task, map[string][]string) {
-	o := &orderer{b: b, l: l, w: w, waits: waits, learned: learned, zone: zone, index: map[string]int{}, why: map[string][]string{}, last: map[string]string{}}
+func Generate(
+	b document.Build,
+	l Surface,
+	waits []strata.Wait,
+	w document.Workshop,
+	learned map[string]bench.Learned,
+	zone *time.Location,
+) ([]path.Task, map[string][]string) {
+	o := &orderer{
+		b:       b,
+		l:       l,
+		w:       w,
+		waits:   waits,
+		learned: learned,
+		zone:    zone,
+		index:   map[string]int{},
+		why:     map[string][]string{},
+		last:    map[string]string{},
+	}
 	built, received := o.building()
 	o.painting(built)
 	o.finishing(built, received)

@@ -21,7 +21,9 @@ func (o *orderer) painting(built []path.Arrow) {
 		return
 	}
 	degrease := o.add("degrease", "all", 1, "", 0, 1, built...)
-	ground := []path.Arrow{before(degrease, 0, "order", "", "", "grease from fingers is cleaned off before anything is sprayed")}
+	ground := []path.Arrow{
+		before(degrease, 0, "order", "", "", "grease from fingers is cleaned off before anything is sprayed"),
+	}
 	stage := bench.Paint
 	primed, coloured, marked := "", "", ""
 	for i, layer := range b.Layers {
@@ -46,7 +48,19 @@ func (o *orderer) painting(built []path.Arrow) {
 		at := o.task(ids[0])
 		for _, w := range o.waits {
 			if w.To == layer.ID {
-				at.After = append(at.After, path.Arrow{From: o.last[w.From], Wait: w.Minutes, Most: w.Most, Water: w.Water, Kind: w.Kind, Rule: w.Rule, Severity: "stop", Reason: w.Reason})
+				at.After = append(
+					at.After,
+					path.Arrow{
+						From:     o.last[w.From],
+						Wait:     w.Minutes,
+						Most:     w.Most,
+						Water:    w.Water,
+						Kind:     w.Kind,
+						Rule:     w.Rule,
+						Severity: "stop",
+						Reason:   w.Reason,
+					},
+				)
 			}
 		}
 		if len(at.After) == 0 {
@@ -70,9 +84,36 @@ func (o *orderer) beforeColour(primed string, layer strata.Layer) []path.Arrow {
 	if primed != "" && sprayed && o.b.School(document.SchoolUndertone) != document.NoUndertone {
 		l := o.layer(primed)
 		_, next, _, _ := l.Times()
-		id := o.add("shade", "under", 1, "", layerArea(o.l, layer), 1, path.Arrow{From: primed, Wait: next, Water: l.Water(), Kind: "next coat", Rule: "P1", Severity: "stop", Reason: "the primer must take the next coat"})
+		id := o.add(
+			"shade",
+			"under",
+			1,
+			"",
+			layerArea(o.l, layer),
+			1,
+			path.Arrow{
+				From:     primed,
+				Wait:     next,
+				Water:    l.Water(),
+				Kind:     "next coat",
+				Rule:     "P1",
+				Severity: "stop",
+				Reason:   "the primer must take the next coat",
+			},
+		)
 		o.task(id).Spray, o.task(id).Subject = true, path.Subject{Layer: layer.ID}
-		out = append(out, path.Arrow{From: id, Wait: 40, Water: true, Kind: "next coat", Rule: "P2", Severity: "warn", Reason: "shading lies beneath the colour, which stays thin enough to let it show"})
+		out = append(
+			out,
+			path.Arrow{
+				From:     id,
+				Wait:     40,
+				Water:    true,
+				Kind:     "next coat",
+				Rule:     "P2",
+				Severity: "warn",
+				Reason:   "shading lies beneath the colour, which stays thin enough to let it show",
+			},
+		)
 	}
 	if layer.IsScheme() && o.b.School(document.SchoolTest) != document.NoTest {
 		// Primed along with the model: a test piece of another ground shows another colour.
@@ -80,7 +121,18 @@ func (o *orderer) beforeColour(primed string, layer strata.Layer) []path.Arrow {
 		if primed != "" {
 			l := o.layer(primed)
 			_, next, _, _ := l.Times()
-			after = append(after, path.Arrow{From: primed, Wait: next, Water: l.Water(), Kind: "next coat", Rule: "P1", Severity: "stop", Reason: "the test piece is primed with the model, and its primer must take the next coat"})
+			after = append(
+				after,
+				path.Arrow{
+					From:     primed,
+					Wait:     next,
+					Water:    l.Water(),
+					Kind:     "next coat",
+					Rule:     "P1",
+					Severity: "stop",
+					Reason:   "the test piece is primed with the model, and its primer must take the next coat",
+				},
+			)
 		}
 		id := o.add("test", layer.ID, 1, "", 0, 1, after...)
 		o.task(id).Spray, o.task(id).Subject = sprayed, path.Subject{Layer: layer.ID}
@@ -93,8 +145,27 @@ func (o *orderer) beforeColour(primed string, layer strata.Layer) []path.Arrow {
 func (o *orderer) afterColour(layer strata.Layer) string {
 	from := o.last[layer.ID]
 	_, next, handle, _ := layer.Times()
-	if s := o.b.School(document.SchoolLighten); (s == document.LightSlight || s == document.LightFull) && layer.Applied == strata.Misted {
-		id := o.add("lighten", layer.ID, 1, "", layerArea(o.l, layer), 1, path.Arrow{From: from, Wait: next, Water: layer.Water(), Kind: "next coat", Rule: "P1", Severity: "stop", Reason: "the colour must take the next coat"})
+	if s := o.b.School(
+		document.SchoolLighten,
+	); (s == document.LightSlight || s == document.LightFull) &&
+		layer.Applied == strata.Misted {
+		id := o.add(
+			"lighten",
+			layer.ID,
+			1,
+			"",
+			layerArea(o.l, layer),
+			1,
+			path.Arrow{
+				From:     from,
+				Wait:     next,
+				Water:    layer.Water(),
+				Kind:     "next coat",
+				Rule:     "P1",
+				Severity: "stop",
+				Reason:   "the colour must take the next coat",
+			},
+		)
 		t := o.task(id)
 		t.Spray, t.Subject, t.Zones, t.AreaCM = true, path.Subject{Layer: layer.ID}, layer.Zones, layerArea(o.l, layer)
 		o.last[layer.ID], from = id, id
@@ -106,7 +177,23 @@ func (o *orderer) afterColour(layer strata.Layer) string {
 		}
 	}
 	if rubber > 0 && layer.Covers(zone.Gear(zone.Left, "road")) {
-		o.add("wheelmask", "tyres", 1, fmt.Sprintf("%d wheels", rubber), float64(rubber), 1, path.Arrow{From: from, Wait: handle, Water: layer.Water(), Kind: "handle", Rule: "P3", Severity: "stop", Reason: "tape goes only on a coat that can be handled"})
+		o.add(
+			"wheelmask",
+			"tyres",
+			1,
+			fmt.Sprintf("%d wheels", rubber),
+			float64(rubber),
+			1,
+			path.Arrow{
+				From:     from,
+				Wait:     handle,
+				Water:    layer.Water(),
+				Kind:     "handle",
+				Rule:     "P3",
+				Severity: "stop",
+				Reason:   "tape goes only on a coat that can be handled",
+			},
+		)
 	}
 	return from
 }
@@ -126,7 +213,22 @@ func (o *orderer) details(coloured string) string {
 	}
 	l := o.layer(coloured)
 	_, next, _, _ := l.Times()
-	return o.add("details", "all", 1, listed(names), float64(n), 1, path.Arrow{From: coloured, Wait: next, Water: l.Water(), Kind: "next coat", Severity: "warn", Reason: "details are painted over the dry colour"})
+	return o.add(
+		"details",
+		"all",
+		1,
+		listed(names),
+		float64(n),
+		1,
+		path.Arrow{
+			From:     coloured,
+			Wait:     next,
+			Water:    l.Water(),
+			Kind:     "next coat",
+			Severity: "warn",
+			Reason:   "details are painted over the dry colour",
+		},
+	)
 }
 
 // Longest single goes at a wash, so that it is taken back in time.
@@ -155,9 +257,33 @@ func (o *orderer) addLayer(layer strata.Layer, stage string) []string {
 			}
 			var after []path.Arrow
 			if i > 0 {
-				a := path.Arrow{From: ids[len(ids)-1], Wait: next, Water: layer.Water(), Kind: "next coat", Rule: "P1", Severity: "stop", Reason: "the colour below must take the next one of its range"}
+				a := path.Arrow{
+					From:     ids[len(ids)-1],
+					Wait:     next,
+					Water:    layer.Water(),
+					Kind:     "next coat",
+					Rule:     "P1",
+					Severity: "stop",
+					Reason:   "the colour below must take the next one of its range",
+				}
 				if b.Scheme.Feather == 0 {
-					mask := enter("mask", i+1, layer.Name+": mask for "+c.Name, part, part, 1, path.Arrow{From: ids[len(ids)-1], Wait: handle, Water: layer.Water(), Kind: "handle", Rule: "P3", Severity: "stop", Reason: "a hard edge is masked, and tape goes only on a coat that can be handled"})
+					mask := enter(
+						"mask",
+						i+1,
+						layer.Name+": mask for "+c.Name,
+						part,
+						part,
+						1,
+						path.Arrow{
+							From:     ids[len(ids)-1],
+							Wait:     handle,
+							Water:    layer.Water(),
+							Kind:     "handle",
+							Rule:     "P3",
+							Severity: "stop",
+							Reason:   "a hard edge is masked, and tape goes only on a coat that can be handled",
+						},
+					)
 					o.task(mask).Colour = i + 1
 					a = stop(mask, "P3", "the masks are on before the colour")
 				}
@@ -169,14 +295,37 @@ func (o *orderer) addLayer(layer strata.Layer, stage string) []string {
 			ids = append(ids, id)
 		}
 		if b.Scheme.Feather == 0 {
-			ids = append(ids, enter("unmask", 1, layer.Name+": take the masks off", area, area, 1, path.Arrow{From: ids[len(ids)-1], Wait: 15, Water: layer.Water(), Kind: "touch", Severity: "warn", Reason: "dry to the touch, not yet brittle"}))
+			ids = append(
+				ids,
+				enter(
+					"unmask",
+					1,
+					layer.Name+": take the masks off",
+					area,
+					area,
+					1,
+					path.Arrow{
+						From:     ids[len(ids)-1],
+						Wait:     15,
+						Water:    layer.Water(),
+						Kind:     "touch",
+						Severity: "warn",
+						Reason:   "dry to the touch, not yet brittle",
+					},
+				),
+			)
 		}
 		return ids
 	case layer.Kind == strata.Decals:
 		n := float64(len(b.Kit.Worn()))
 		id := enter(kind, 1, layer.Name, area, n, 1)
 		if n == 0 {
-			o.minutes(id, math.Ceil(20+0.12*area), "set-up 20 min", fmt.Sprintf("%.0f cm² on the model, 0.12 min for each, a starting value", area))
+			o.minutes(
+				id,
+				math.Ceil(20+0.12*area),
+				"set-up 20 min",
+				fmt.Sprintf("%.0f cm² on the model, 0.12 min for each, a starting value", area),
+			)
 		}
 		ids := []string{id}
 		rounds := 0
@@ -187,8 +336,23 @@ func (o *orderer) addLayer(layer strata.Layer, stage string) []string {
 			}
 		}
 		for r := 1; r <= rounds; r++ {
-			ids = append(ids, enter("softener", r, fmt.Sprintf("Softener on the decals, round %d of %d", r, rounds), area, n, 1,
-				path.Arrow{From: ids[len(ids)-1], Wait: next, Water: true, Kind: "next coat", Rule: "M2", Severity: "warn", Reason: "each round of softener dries before the next"}))
+			ids = append(ids, enter(
+				"softener",
+				r,
+				fmt.Sprintf("Softener on the decals, round %d of %d", r, rounds),
+				area,
+				n,
+				1,
+				path.Arrow{
+					From:     ids[len(ids)-1],
+					Wait:     next,
+					Water:    true,
+					Kind:     "next coat",
+					Rule:     "M2",
+					Severity: "warn",
+					Reason:   "each round of softener dries before the next",
+				},
+			))
 			o.task(ids[len(ids)-1]).Round = r
 		}
 		return ids
@@ -208,13 +372,37 @@ func (o *orderer) addLayer(layer strata.Layer, stage string) []string {
 			part := area / float64(n)
 			var after []path.Arrow
 			if i > 0 {
-				after = append(after, before(ids[len(ids)-1], 0, "order", "", "", "one section after the other, each finished inside its time"))
+				after = append(
+					after,
+					before(ids[len(ids)-1], 0, "order", "", "", "one section after the other, each finished inside its time"),
+				)
 			}
 			id := enter(kind, i+1, title, part, part, layer.Coats, after...)
 			o.task(id).Split, o.task(id).Section = false, i+1
 			ids = append(ids, id)
-			take := enter("takeback", i+1, back, part, part, 1, path.Arrow{From: id, Wait: f.TakeBackFrom, Most: f.TakeBackTo, Same: true, Water: layer.Water(), Kind: "take-back", Rule: "W3", Severity: "stop",
-				Reason: fmt.Sprintf("sooner than %s it smears, later than %s it stays", strata.Spell(f.TakeBackFrom), strata.Spell(f.TakeBackTo))})
+			take := enter(
+				"takeback",
+				i+1,
+				back,
+				part,
+				part,
+				1,
+				path.Arrow{
+					From:     id,
+					Wait:     f.TakeBackFrom,
+					Most:     f.TakeBackTo,
+					Same:     true,
+					Water:    layer.Water(),
+					Kind:     "take-back",
+					Rule:     "W3",
+					Severity: "stop",
+					Reason: fmt.Sprintf(
+						"sooner than %s it smears, later than %s it stays",
+						strata.Spell(f.TakeBackFrom),
+						strata.Spell(f.TakeBackTo),
+					),
+				},
+			)
 			o.task(take).Section = i + 1
 			ids = append(ids, take)
 		}

@@ -57,7 +57,10 @@ func Reworked(r document.Rework, tasks []path.Task, why map[string][]string, pac
 		own := "own:" + s.ID + ":1"
 		if i := at(s.After); i >= 0 {
 			k := at(own)
-			out[k].After = append(slices.Clone(out[k].After), path.Arrow{From: s.After, Wait: s.Wait, Kind: "yours", Reason: "your own order"})
+			out[k].After = append(
+				slices.Clone(out[k].After),
+				path.Arrow{From: s.After, Wait: s.Wait, Kind: "yours", Reason: "your own order"},
+			)
 			s.After = ""
 		}
 		if i := at(s.Before); i >= 0 && !precedes(out, s.Before, own) {
@@ -65,7 +68,9 @@ func Reworked(r document.Rework, tasks []path.Task, why map[string][]string, pac
 			if s.Family != "" {
 				l := s.AsLayer()
 				_, a.Wait, _, _ = l.Times()
-				a.Water, a.Kind, a.Reason = l.Water(), "next coat", "your own order: "+strings.ToLower(s.Title)+" must take what comes next"
+				a.Water, a.Kind, a.Reason = l.Water(), "next coat", "your own order: "+strings.ToLower(
+					s.Title,
+				)+" must take what comes next"
 			}
 			out[i].After = append(slices.Clone(out[i].After), a)
 			s.Before = ""
@@ -78,7 +83,15 @@ func Reworked(r document.Rework, tasks []path.Task, why map[string][]string, pac
 		if i := at(s.After); i >= 0 && (s.Kind == "own" || s.Kind == "") {
 			stage = out[i].Stage
 		}
-		t := path.Task{ID: "own:" + s.ID + ":1", Title: s.Title, Stage: stage, Kind: cmp.Or(s.Kind, "own"), Split: k.Split, Place: cmp.Or(s.Place, k.Place), Zones: s.Zones}
+		t := path.Task{
+			ID:    "own:" + s.ID + ":1",
+			Title: s.Title,
+			Stage: stage,
+			Kind:  cmp.Or(s.Kind, "own"),
+			Split: k.Split,
+			Place: cmp.Or(s.Place, k.Place),
+			Zones: s.Zones,
+		}
 		t.Spray, t.Own = s.Family != "" && s.AsLayer().Applied == strata.Misted, s.ID
 		t.Minutes, t.AreaCM, why[t.ID] = pace(s)
 		out = append(out, t)
@@ -118,7 +131,10 @@ func Reworked(r document.Rework, tasks []path.Task, why map[string][]string, pac
 	overrule() // advice about steps that were split or merged, or that came by those left out
 	for _, m := range r.Moved {
 		if i := at(m.Task); i >= 0 && at(m.After) >= 0 && !precedes(out, m.Task, m.After) {
-			out[i].After = append(slices.Clone(out[i].After), path.Arrow{From: m.After, Kind: "yours", Reason: "you moved it after " + out[at(m.After)].Title})
+			out[i].After = append(
+				slices.Clone(out[i].After),
+				path.Arrow{From: m.After, Kind: "yours", Reason: "you moved it after " + out[at(m.After)].Title},
+			)
 		}
 	}
 	return Sorted(out)
@@ -202,9 +218,19 @@ func apart(list []path.Task) string {
 		case slices.ContainsFunc(list[:i], func(x path.Task) bool { return x.ID == t.ID }):
 			return t.Title + " is chosen twice"
 		case t.Place != first.Place:
-			return fmt.Sprintf("%s is done at the %s, %s at the %s", first.Title, cmp.Or(first.Place, path.Bench), strings.ToLower(t.Title), cmp.Or(t.Place, path.Bench))
+			return fmt.Sprintf(
+				"%s is done at the %s, %s at the %s",
+				first.Title,
+				cmp.Or(first.Place, path.Bench),
+				strings.ToLower(t.Title),
+				cmp.Or(t.Place, path.Bench),
+			)
 		case t.Airbrush != first.Airbrush || t.Paint != first.Paint:
-			return fmt.Sprintf("%s and %s are not sprayed with the same paint from the same airbrush", first.Title, strings.ToLower(t.Title))
+			return fmt.Sprintf(
+				"%s and %s are not sprayed with the same paint from the same airbrush",
+				first.Title,
+				strings.ToLower(t.Title),
+			)
 		}
 	}
 	return ""
@@ -257,7 +283,8 @@ func yielding(tasks []path.Task) []path.Task {
 		task, arrow := -1, -1
 		for i, t := range tasks {
 			for k, a := range t.After {
-				if isAdvice(a) && precedes(tasks, t.ID, a.From) && (task < 0 || a.Rule == "B11" || tasks[task].After[arrow].Rule != "B11") {
+				if isAdvice(a) && precedes(tasks, t.ID, a.From) &&
+					(task < 0 || a.Rule == "B11" || tasks[task].After[arrow].Rule != "B11") {
 					task, arrow = i, k
 				}
 			}

@@ -223,6 +223,12 @@ func TestFilmsAndMixesKeepTheirLaws(t *testing.T) {
 	}
 	a := paint.Paint{Swatch: colour.Of("#66704f"), Sheen: colour.Matt, Hiding: paint.Good, Solids: 0.3}.Pigment()
 	b := paint.Paint{Swatch: colour.Of("#b02a22"), Sheen: colour.Matt, Hiding: paint.Thin, Solids: 0.25}.Pigment()
-	one, two := paint.Mix([]float64{1, 3}, []paint.Pigment{a, b}).Infinite(), paint.Mix([]float64{3, 1}, []paint.Pigment{b, a}).Infinite()
+	one, two := paint.Mix(
+		[]float64{1, 3},
+		[]paint.Pigment{a, b},
+	).Infinite(), paint.Mix(
+		[]float64{3, 1},
+		[]paint.Pigment{b, a},
+	).Infinite()
 	assert.True(t, slices.EqualFunc(one[:], two[:], func(x, y float64) bool { return math.Abs(x-y) < 1e-12 }))
 }

@@ -172,7 +172,11 @@ func (c Calendar) Check() error {
 		case !okFrom || !okTo:
 			return fmt.Errorf("%q to %q are not times of day; write them like 20:00", w.From, w.To)
 		case to <= from:
-			return fmt.Errorf("an evening from %s to %s ends before it begins; swap them, or make two of it at midnight", w.From, w.To)
+			return fmt.Errorf(
+				"an evening from %s to %s ends before it begins; swap them, or make two of it at midnight",
+				w.From,
+				w.To,
+			)
 		}
 	}
 	for _, d := range slices.Concat(c.Room, c.Weather, []Air{c.mean()}) {
@@ -212,7 +216,10 @@ const horizon = 26 * 7 * 24 * time.Hour
 // Evenings lists the hands' windows from an instant on, in its location.
 func (c Calendar) Evenings(from time.Time) []Span {
 	return windows(from, func(date time.Time) []Window {
-		if i := slices.IndexFunc(c.Exceptions, func(e Exception) bool { return e.Date == date.Format(time.DateOnly) }); i >= 0 {
+		if i := slices.IndexFunc(
+			c.Exceptions,
+			func(e Exception) bool { return e.Date == date.Format(time.DateOnly) },
+		); i >= 0 {
 			return allDays(c.Exceptions[i].Windows, date)
 		}
 		return c.Weekly

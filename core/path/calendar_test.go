@@ -82,10 +82,22 @@ func TestEveningsAreTheHours(t *testing.T) {
 func TestPlacesOpenWithTheirAir(t *testing.T) {
 	least := 10.0
 	day := func(k int) string { return monday.AddDate(0, 0, k).Format(time.DateOnly) }
-	c := path.Calendar{Temperature: 20, Humidity: 0.5,
-		Places:  []path.Place{{ID: path.Booth, Name: "garage", Weekly: []path.Window{}, Least: &least, Outside: true, Vapour: true}, {ID: path.Outdoors, Name: "yard", Outside: true}},
-		Weather: []path.Air{{Date: day(0), Temperature: 4, Humidity: 0.5}, {Date: day(1), Temperature: 15, Humidity: 0.5}, {Date: day(2), Temperature: 15, Humidity: 0.9}, {Date: day(3), Temperature: 38, Humidity: 0.3}, {Date: day(4), Temperature: 18, Humidity: 0.6}},
-		Room:    []path.Air{{Date: day(1), Temperature: 8, Humidity: 0.5}}}
+	c := path.Calendar{
+		Temperature: 20,
+		Humidity:    0.5,
+		Places: []path.Place{
+			{ID: path.Booth, Name: "garage", Weekly: []path.Window{}, Least: &least, Outside: true, Vapour: true},
+			{ID: path.Outdoors, Name: "yard", Outside: true},
+		},
+		Weather: []path.Air{
+			{Date: day(0), Temperature: 4, Humidity: 0.5},
+			{Date: day(1), Temperature: 15, Humidity: 0.5},
+			{Date: day(2), Temperature: 15, Humidity: 0.9},
+			{Date: day(3), Temperature: 38, Humidity: 0.3},
+			{Date: day(4), Temperature: 18, Humidity: 0.6},
+		},
+		Room: []path.Air{{Date: day(1), Temperature: 8, Humidity: 0.5}},
+	}
 	require.NoError(t, c.Check())
 	opened := func(place string, spray bool) (days []int) {
 		spans := c.Open(place, spray, monday)
@@ -139,7 +151,12 @@ func TestAirbrushesAreCleanedAsTheyAsk(t *testing.T) {
 	} {
 		t.Run(name, func(t *testing.T) {
 			c.brush.ID = "a"
-			r := path.Request{Orders: []path.Order{{Build: "v", Tasks: c.tasks}}, Calendar: evenings("13:00", "22:00"), Airbrush: []path.Airbrush{c.brush}, AsOf: monday}
+			r := path.Request{
+				Orders:   []path.Order{{Build: "v", Tasks: c.tasks}},
+				Calendar: evenings("13:00", "22:00"),
+				Airbrush: []path.Airbrush{c.brush},
+				AsOf:     monday,
+			}
 			s, err := path.Lay(r)
 			require.NoError(t, err)
 			require.Empty(t, violations(r, s))
@@ -169,7 +186,15 @@ func TestOneColourOverAllBuildsInOneGo(t *testing.T) {
 	for b := range 3 {
 		r.Orders = append(r.Orders, path.Order{Build: fmt.Sprint("v", b), Tasks: []path.Task{
 			{ID: "green", Title: "green", Minutes: 20, Airbrush: "a", Paint: "green"},
-			{ID: "grey", Title: "grey", Minutes: 20, Airbrush: "a", Paint: "grey", After: []path.Arrow{{From: "green", Wait: 40, Kind: "next coat", Reason: "dries"}}}}})
+			{
+				ID:       "grey",
+				Title:    "grey",
+				Minutes:  20,
+				Airbrush: "a",
+				Paint:    "grey",
+				After:    []path.Arrow{{From: "green", Wait: 40, Kind: "next coat", Reason: "dries"}},
+			},
+		}})
 	}
 	s, err := path.Lay(r)
 	require.NoError(t, err)
@@ -183,7 +208,12 @@ func TestOneColourOverAllBuildsInOneGo(t *testing.T) {
 func TestChangesInWords(t *testing.T) {
 	on := func(id string, day, hour int, status path.Status) path.Placed {
 		from := time.Date(2026, 11, day, hour, 0, 0, 0, time.UTC)
-		return path.Placed{Task: id, Status: status, Spans: []path.Span{{From: from, To: from.Add(time.Hour)}}, Why: "the primer cures"}
+		return path.Placed{
+			Task:   id,
+			Status: status,
+			Spans:  []path.Span{{From: from, To: from.Add(time.Hour)}},
+			Why:    "the primer cures",
+		}
 	}
 	words := func(before, after []path.Placed) (out []string) {
 		for _, c := range path.Changes(before, after, func(id string) string { return "Step " + id }) {
@@ -193,11 +223,34 @@ func TestChangesInWords(t *testing.T) {
 	}
 	a := []path.Placed{on("a", 23, 20, path.IsReady), on("b", 24, 20, path.IsBlocked), on("c", 25, 20, path.IsBlocked)}
 	assert.Empty(t, words(a, a))
-	assert.Equal(t, []string{"1 step moves within the same day"}, words(a, []path.Placed{on("a", 23, 21, path.IsReady), a[1], a[2]}))
-	assert.Equal(t, []string{"Step b comes forward from Tue 24 Nov to Mon 23 Nov: the primer cures"}, words(a, []path.Placed{a[0], on("b", 23, 21, path.IsBlocked), a[2]}))
-	assert.Equal(t, []string{"the build ends Fri 27 Nov instead of Wed 25 Nov", "Step c moves from Wed 25 Nov to Fri 27 Nov: the primer cures"}, words(a, []path.Placed{a[0], a[1], on("c", 27, 20, path.IsBlocked)}))
-	assert.Equal(t, []string{"the build ends Tue 24 Nov already, not Wed 25 Nov", "no longer planned: Step c"}, words(a, a[:2]))
-	assert.Equal(t, []string{"new: Step d, Wed 25 Nov 21:00"}, words(a, append(slices.Clone(a), on("d", 25, 21, path.IsBlocked))))
+	assert.Equal(
+		t,
+		[]string{"1 step moves within the same day"},
+		words(a, []path.Placed{on("a", 23, 21, path.IsReady), a[1], a[2]}),
+	)
+	assert.Equal(
+		t,
+		[]string{"Step b comes forward from Tue 24 Nov to Mon 23 Nov: the primer cures"},
+		words(a, []path.Placed{a[0], on("b", 23, 21, path.IsBlocked), a[2]}),
+	)
+	assert.Equal(
+		t,
+		[]string{
+			"the build ends Fri 27 Nov instead of Wed 25 Nov",
+			"Step c moves from Wed 25 Nov to Fri 27 Nov: the primer cures",
+		},
+		words(a, []path.Placed{a[0], a[1], on("c", 27, 20, path.IsBlocked)}),
+	)
+	assert.Equal(
+		t,
+		[]string{"the build ends Tue 24 Nov already, not Wed 25 Nov", "no longer planned: Step c"},
+		words(a, a[:2]),
+	)
+	assert.Equal(
+		t,
+		[]string{"new: Step d, Wed 25 Nov 21:00"},
+		words(a, append(slices.Clone(a), on("d", 25, 21, path.IsBlocked))),
+	)
 	lost := path.Placed{Task: "b", Status: path.IsBlocked, Failed: "its window closes"}
 	assert.Contains(t, words(a, []path.Placed{a[0], lost, a[2]}), "Step b has no place now: its window closes")
 	assert.Empty(t, words([]path.Placed{lost, a[2]}, []path.Placed{lost, a[2]}), "told once")
@@ -209,9 +262,22 @@ func TestTheLogLoadsAirbrushes(t *testing.T) {
 	spray := func(id, paint string) path.Task {
 		return path.Task{ID: id, Title: id, Minutes: 10, Airbrush: "a", Paint: paint}
 	}
-	o := path.Order{Build: "b", Tasks: []path.Task{spray("1", "grey"), spray("2", "green"), spray("3", "brown"), spray("4", "black"), spray("5", "white"), spray("6", "red")}}
+	o := path.Order{
+		Build: "b",
+		Tasks: []path.Task{
+			spray("1", "grey"),
+			spray("2", "green"),
+			spray("3", "brown"),
+			spray("4", "black"),
+			spray("5", "white"),
+			spray("6", "red"),
+		},
+	}
 	at := func(hours int) path.Done {
-		return path.Done{Started: monday.Add(time.Duration(hours) * time.Hour), Ended: monday.Add(time.Duration(hours)*time.Hour + time.Minute)}
+		return path.Done{
+			Started: monday.Add(time.Duration(hours) * time.Hour),
+			Ended:   monday.Add(time.Duration(hours)*time.Hour + time.Minute),
+		}
 	}
 	clean := path.Airbrush{ID: "a"}
 	for name, c := range map[string]struct {
@@ -242,9 +308,21 @@ func TestTheLogLoadsAirbrushes(t *testing.T) {
 // Nothing is flushed for what is being sprayed, whatever was typed before.
 func TestWhatIsSprayedNowNeedsNoSetUp(t *testing.T) {
 	spray := path.Task{ID: "now", Title: "now", Minutes: 30, Airbrush: "a", Paint: "grey", Place: path.Booth}
-	next := path.Task{ID: "next", Title: "next", Minutes: 10, Airbrush: "a", Paint: "green", Place: path.Booth, After: []path.Arrow{{From: "now", Wait: 20}}}
-	r := path.Request{Orders: []path.Order{{Build: "b", Tasks: []path.Task{spray, next}}}, Calendar: workshop(), AsOf: monday,
-		Log: path.Log{"b": {"now": {Started: monday.Add(-5 * time.Minute)}}}}
+	next := path.Task{
+		ID:       "next",
+		Title:    "next",
+		Minutes:  10,
+		Airbrush: "a",
+		Paint:    "green",
+		Place:    path.Booth,
+		After:    []path.Arrow{{From: "now", Wait: 20}},
+	}
+	r := path.Request{
+		Orders:   []path.Order{{Build: "b", Tasks: []path.Task{spray, next}}},
+		Calendar: workshop(),
+		AsOf:     monday,
+		Log:      path.Log{"b": {"now": {Started: monday.Add(-5 * time.Minute)}}},
+	}
 	r.Airbrush = path.Loaded([]path.Airbrush{{ID: "a", Nozzle: 0.3, Paint: "black", Changes: 2}}, r.Orders, r.Log)
 	s, err := path.Lay(r)
 	require.NoError(t, err)

@@ -42,7 +42,20 @@ func Changes(before, after []Placed, title func(task string) string) []Change {
 			if p.Spans[0].From.Before(o.Spans[0].From) {
 				words = "comes forward"
 			}
-			moved = append(moved, Change{p.Task, fmt.Sprintf("%s %s from %s to %s: %s", title(p.Task), words, o.Spans[0].From.Format("Mon 2 Jan"), p.Spans[0].From.Format("Mon 2 Jan"), p.Why)})
+			moved = append(
+				moved,
+				Change{
+					p.Task,
+					fmt.Sprintf(
+						"%s %s from %s to %s: %s",
+						title(p.Task),
+						words,
+						o.Spans[0].From.Format("Mon 2 Jan"),
+						p.Spans[0].From.Format("Mon 2 Jan"),
+						p.Why,
+					),
+				},
+			)
 		case !o.Spans[0].From.Equal(p.Spans[0].From):
 			within++
 		}
@@ -53,15 +66,24 @@ func Changes(before, after []Placed, title func(task string) string) []Change {
 		}
 	}
 	if within > 0 {
-		moved = append(moved, Change{"", fmt.Sprintf("%d %s within the same day", within, plural(within, "step moves", "steps move"))})
+		moved = append(
+			moved,
+			Change{"", fmt.Sprintf("%d %s within the same day", within, plural(within, "step moves", "steps move"))},
+		)
 	}
 	a, b := last(before), last(after)
 	switch {
 	case a.IsZero() || b.IsZero() || sameDay(a, b):
 	case b.After(a):
-		ends = append(ends, Change{"", fmt.Sprintf("the build ends %s instead of %s", b.Format("Mon 2 Jan"), a.Format("Mon 2 Jan"))})
+		ends = append(
+			ends,
+			Change{"", fmt.Sprintf("the build ends %s instead of %s", b.Format("Mon 2 Jan"), a.Format("Mon 2 Jan"))},
+		)
 	default:
-		ends = append(ends, Change{"", fmt.Sprintf("the build ends %s already, not %s", b.Format("Mon 2 Jan"), a.Format("Mon 2 Jan"))})
+		ends = append(
+			ends,
+			Change{"", fmt.Sprintf("the build ends %s already, not %s", b.Format("Mon 2 Jan"), a.Format("Mon 2 Jan"))},
+		)
 	}
 	return append([]Change{}, slices.Concat(failed, ends, gone, added, moved)...)
 }

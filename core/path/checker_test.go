@@ -221,7 +221,10 @@ func within(w path.Window, from, to time.Time) bool {
 // open tells whether hands and place are there for a task in a span.
 func open(r path.Request, t *path.Task, s path.Span) bool {
 	same := func(list []path.Window) bool {
-		return slices.ContainsFunc(list, func(w path.Window) bool { return w.Day == int(s.From.Weekday()) && within(w, s.From, s.To) })
+		return slices.ContainsFunc(
+			list,
+			func(w path.Window) bool { return w.Day == int(s.From.Weekday()) && within(w, s.From, s.To) },
+		)
 	}
 	hands := same(r.Calendar.Weekly)
 	for _, e := range r.Calendar.Exceptions {

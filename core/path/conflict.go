@@ -72,7 +72,10 @@ func (p *problem) contradiction() (heads []int32, c *clash) {
 	for i := range p.jobs {
 		j := &p.jobs[i]
 		if open := p.open(j); j.minutes > open.long {
-			return nil, &clash{proven: true, items: []item{{build: int(j.build), task: int(j.task), arrow: -1, class: -1}, {class: int(j.class)}}}
+			return nil, &clash{
+				proven: true,
+				items:  []item{{build: int(j.build), task: int(j.task), arrow: -1, class: -1}, {class: int(j.class)}},
+			}
 		}
 	}
 	heads, _, ok := p.earliest(nil)
@@ -372,7 +375,10 @@ func (c *clash) told(p *problem) Conflict {
 		o := p.orders[it.build]
 		t := o.Tasks[it.task]
 		if it.arrow < 0 {
-			out.Reasons = append(out.Reasons, Reason{Build: o.Build, To: t.ID, Words: fmt.Sprintf("%s takes %.0f min in one go", t.Title, t.Minutes)})
+			out.Reasons = append(
+				out.Reasons,
+				Reason{Build: o.Build, To: t.ID, Words: fmt.Sprintf("%s takes %.0f min in one go", t.Title, t.Minutes)},
+			)
 			continue
 		}
 		a := t.After[it.arrow]

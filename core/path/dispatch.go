@@ -30,8 +30,24 @@ type dispatcher struct {
 
 func (d *dispatcher) init(p *problem) {
 	n := len(p.jobs)
-	*d = dispatcher{p: p, waits: make([]int32, n), soft: make([]int32, n), ready: make([]int32, n), end: make([]int32, n), closes: make([]int32, n), must: make([]int32, n),
-		opens: make([]bool, n), gone: make([]bool, n), seen: make([]int32, n), slot: make([]int32, n), eager: make([][]int32, n), states: make([]nozzle, len(p.nozzles))}
+	*d = dispatcher{
+		p:      p,
+		waits:  make([]int32, n),
+		soft:   make([]int32, n),
+		ready:  make([]int32, n),
+		end:    make([]int32, n),
+		closes: make([]int32, n),
+		must:   make([]int32, n),
+		opens: make(
+			[]bool,
+			n,
+		),
+		gone:   make([]bool, n),
+		seen:   make([]int32, n),
+		slot:   make([]int32, n),
+		eager:  make([][]int32, n),
+		states: make([]nozzle, len(p.nozzles)),
+	}
 	for i := range p.jobs {
 		for k := range p.jobs[i].after {
 			if l := &p.jobs[i].after[k]; l.most > 0 || l.same {
@@ -138,7 +154,8 @@ func (d *dispatcher) dispatch(s *search, keys []float64, random *dice) []int32 {
 			}
 			for k, at := range hopes {
 				id := d.list[at]
-				if int32(strict[k]) < least && (best < 0 || p.jobs[id].begun && !p.jobs[best].begun || (p.jobs[id].begun == p.jobs[best].begun && keys[id] < keys[best])) {
+				if int32(strict[k]) < least &&
+					(best < 0 || p.jobs[id].begun && !p.jobs[best].begun || (p.jobs[id].begun == p.jobs[best].begun && keys[id] < keys[best])) {
 					best, bestAt, bestEnd = id, at, d.end[id]
 				}
 			}

@@ -21,10 +21,22 @@ func small(rnd *rand.Rand, n int) path.Request {
 	r := path.Request{AsOf: monday, Calendar: path.Calendar{Temperature: 20, Humidity: 0.5},
 		Airbrush: []path.Airbrush{{ID: "a", Flush: 5, Strip: 10, Paint: "x", Changes: rnd.IntN(3)}}}
 	for day := range 7 {
-		r.Calendar.Weekly = append(r.Calendar.Weekly, path.Window{Day: day, From: "20:00", To: []string{"20:40", "21:00", "21:20"}[rnd.IntN(3)]})
+		r.Calendar.Weekly = append(
+			r.Calendar.Weekly,
+			path.Window{Day: day, From: "20:00", To: []string{"20:40", "21:00", "21:20"}[rnd.IntN(3)]},
+		)
 	}
 	if rnd.IntN(3) == 0 {
-		r.Calendar.Places = []path.Place{{ID: path.Booth, Weekly: []path.Window{{Day: 1, From: "20:00", To: "20:40"}, {Day: 3, From: "20:20", To: "22:00"}, {Day: 5, From: "19:00", To: "21:00"}}}}
+		r.Calendar.Places = []path.Place{
+			{
+				ID: path.Booth,
+				Weekly: []path.Window{
+					{Day: 1, From: "20:00", To: "20:40"},
+					{Day: 3, From: "20:20", To: "22:00"},
+					{Day: 5, From: "19:00", To: "21:00"},
+				},
+			},
+		}
 	}
 	o := path.Order{Build: "b"}
 	for i := range n {
@@ -85,7 +97,10 @@ func newSlow(r path.Request) *slow {
 	}
 	for k := range s.last + 1 {
 		at := r.AsOf.Add(time.Duration(k*step) * time.Minute)
-		s.during = append(s.during, slices.IndexFunc(s.sessions, func(e path.Span) bool { return !at.Before(e.From) && at.Before(e.To) }))
+		s.during = append(
+			s.during,
+			slices.IndexFunc(s.sessions, func(e path.Span) bool { return !at.Before(e.From) && at.Before(e.To) }),
+		)
 	}
 	for i := range s.tasks {
 		may := make([]bool, s.last)

@@ -144,9 +144,20 @@ func TestGapToTheLowerBound(t *testing.T) {
 					compared++
 				}
 			}
-			t.Logf("work %.1f times the chain: mean gap to the lower bound %.2f %%, to a hundredfold budget %.2f %% over %d", third.ratio, 100*sum, 100*more/float64(compared), compared)
+			t.Logf(
+				"work %.1f times the chain: mean gap to the lower bound %.2f %%, to a hundredfold budget %.2f %% over %d",
+				third.ratio,
+				100*sum,
+				100*more/float64(compared),
+				compared,
+			)
 			assert.Less(t, sum, third.limit)
-			assert.Less(t, more/float64(compared), 0.01*float64(proof.Rounds(3, 1)), "one of them may lie above what many do on average")
+			assert.Less(
+				t,
+				more/float64(compared),
+				0.01*float64(proof.Rounds(3, 1)),
+				"one of them may lie above what many do on average",
+			)
 		})
 	}
 }

@@ -28,7 +28,9 @@ func task(id string, minutes float64, after ...path.Arrow) path.Task {
 }
 
 func lay(cal path.Calendar, log path.Log, tasks ...path.Task) []path.Placed {
-	s, err := path.Lay(path.Request{Orders: []path.Order{{Build: "b", Tasks: tasks}}, Calendar: cal, Log: log, AsOf: monday})
+	s, err := path.Lay(
+		path.Request{Orders: []path.Order{{Build: "b", Tasks: tasks}}, Calendar: cal, Log: log, AsOf: monday},
+	)
 	if err != nil {
 		panic(err)
 	}
@@ -43,7 +45,12 @@ func TestWaitsFallBetweenEvenings(t *testing.T) {
 		task("decal", 30, path.Arrow{From: "paint", Wait: 720}),
 		task("track", 45))
 	assert.Equal(t, "Mon 20:00", at(got[0]))
-	assert.Equal(t, "Tue 20:00", at(got[1]), "twelve hours after Monday 21:00 is Tuesday morning; the hands are there at 20:00")
+	assert.Equal(
+		t,
+		"Tue 20:00",
+		at(got[1]),
+		"twelve hours after Monday 21:00 is Tuesday morning; the hands are there at 20:00",
+	)
 	assert.Equal(t, "Mon 21:00", at(got[2]), "work that fits into the wait is done in it")
 	assert.Equal(t, path.IsReady, got[0].Status)
 	assert.Equal(t, path.IsBlocked, got[1].Status)
@@ -52,7 +59,13 @@ func TestWaitsFallBetweenEvenings(t *testing.T) {
 func TestColdAndDampAirSlowsWaits(t *testing.T) {
 	cal := evenings("00:00", "24:00")
 	cal.Temperature, cal.Humidity = 10, 0.75
-	got := lay(cal, nil, task("a", 60), task("b", 10, path.Arrow{From: "a", Wait: 60, Water: true}), task("c", 10, path.Arrow{From: "a", Wait: 60}))
+	got := lay(
+		cal,
+		nil,
+		task("a", 60),
+		task("b", 10, path.Arrow{From: "a", Wait: 60, Water: true}),
+		task("c", 10, path.Arrow{From: "a", Wait: 60}),
+	)
 	assert.Equal(t, []float64{240}, got[1].Waits, "half for ten degrees, half again for damp air")
 	assert.Equal(t, []float64{120}, got[2].Waits)
 	cal.Temperature = 4
@@ -63,7 +76,12 @@ func TestColdAndDampAirSlowsWaits(t *testing.T) {
 func TestTheLogIsKept(t *testing.T) {
 	ended := monday.Add(-2 * time.Hour)
 	log := path.Log{"b": {"paint": {Started: ended.Add(-time.Hour), Ended: ended}}}
-	got := lay(evenings("20:00", "22:00"), log, task("paint", 60), task("decal", 30, path.Arrow{From: "paint", Wait: 720, Reason: "decals need a hard ground"}))
+	got := lay(
+		evenings("20:00", "22:00"),
+		log,
+		task("paint", 60),
+		task("decal", 30, path.Arrow{From: "paint", Wait: 720, Reason: "decals need a hard ground"}),
+	)
 	assert.Equal(t, path.IsDrying, got[0].Status)
 	assert.Equal(t, ended.Add(12*time.Hour), got[0].Until)
 	assert.Equal(t, path.IsWaiting, got[1].Status)
@@ -151,7 +169,10 @@ func TestSchedulesAreSound(t *testing.T) {
 			x.Split = rapid.Bool().Draw(t, "split")
 			for k := range i {
 				if rapid.IntRange(0, 3).Draw(t, "arrow") == 0 {
-					x.After = append(x.After, path.Arrow{From: fmt.Sprint("t", k), Wait: float64(rapid.IntRange(0, 3000).Draw(t, "wait"))})
+					x.After = append(
+						x.After,
+						path.Arrow{From: fmt.Sprint("t", k), Wait: float64(rapid.IntRange(0, 3000).Draw(t, "wait"))},
+					)
 				}
 			}
 			tasks = append(tasks, x)

@@ -167,7 +167,14 @@ func pieces(minutes int32) []int32 {
 
 // newProblem compiles orders, calendar and log. skip tells tasks that are not to be
 // placed. A task that names an unknown one is a fault of the caller.
-func newProblem(orders []Order, cal Calendar, brushes []Airbrush, log Log, asOf time.Time, skip func(build, task int) bool) (*problem, error) {
+func newProblem(
+	orders []Order,
+	cal Calendar,
+	brushes []Airbrush,
+	log Log,
+	asOf time.Time,
+	skip func(build, task int) bool,
+) (*problem, error) {
 	p := &problem{asOf: asOf, orders: orders, brushes: brushes}
 	p.fluid = [2]*drying{newDrying(cal, false, asOf), newDrying(cal, true, asOf)}
 	hands := cal.Evenings(asOf)
@@ -230,7 +237,17 @@ func newProblem(orders []Order, cal Calendar, brushes []Airbrush, log Log, asOf 
 			}
 			first[i], count[i] = int32(len(p.jobs)), int32(len(parts))
 			for _, m := range parts {
-				j := job{build: int32(b), task: int32(i), minutes: m, class: class(t), deadline: never, session: -1, brush: -1, begun: logged, fine: t.Fine}
+				j := job{
+					build:    int32(b),
+					task:     int32(i),
+					minutes:  m,
+					class:    class(t),
+					deadline: never,
+					session:  -1,
+					brush:    -1,
+					begun:    logged,
+					fine:     t.Fine,
+				}
 				if !t.NotFrom.IsZero() {
 					j.release = max(p.minute(t.NotFrom), 0)
 				}
@@ -253,7 +270,11 @@ func newProblem(orders []Order, cal Calendar, brushes []Airbrush, log Log, asOf 
 				a := &o.Tasks[i].After[k]
 				at, ok := index[a.From]
 				if !ok {
-					return nil, fmt.Errorf("task %s comes after %s, which is not in its build; leave the arrow out or add the task", o.Tasks[i].ID, a.From)
+					return nil, fmt.Errorf(
+						"task %s comes after %s, which is not in its build; leave the arrow out or add the task",
+						o.Tasks[i].ID,
+						a.From,
+					)
 				}
 				if err := a.check(o.Tasks[i].ID); err != nil {
 					return nil, err
@@ -265,7 +286,11 @@ func newProblem(orders []Order, cal Calendar, brushes []Airbrush, log Log, asOf 
 	for i := range p.jobs {
 		// A window is open and closes before the next working time: it is done all the same.
 		j := &p.jobs[i]
-		if soonest := max(j.release, 0); j.deadline < never && p.classes[j.class].first(soonest, j.minutes)+j.minutes > j.deadline && soonest+j.minutes <= j.deadline {
+		if soonest := max(
+			j.release,
+			0,
+		); j.deadline < never && p.classes[j.class].first(soonest, j.minutes)+j.minutes > j.deadline &&
+			soonest+j.minutes <= j.deadline {
 			j.late = true
 		}
 	}

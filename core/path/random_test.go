@@ -29,17 +29,33 @@ func sync() *time.Location {
 // that this plan keeps them. A plan therefore exists.
 func hidden(rnd *rand.Rand, most int) path.Request {
 	asOf := time.Date(2026, time.Month(1+rnd.IntN(12)), 1+rnd.IntN(28), rnd.IntN(24), rnd.IntN(60), 0, 0, zone)
-	r := path.Request{AsOf: asOf, Calendar: path.Calendar{Temperature: 14 + float64(rnd.IntN(12)), Humidity: 0.3 + 0.3*rnd.Float64()}}
+	r := path.Request{
+		AsOf:     asOf,
+		Calendar: path.Calendar{Temperature: 14 + float64(rnd.IntN(12)), Humidity: 0.3 + 0.3*rnd.Float64()},
+	}
 	for day := range 7 {
 		if rnd.IntN(4) > 0 || day == 3 {
 			from := 17 + rnd.IntN(4)
-			r.Calendar.Weekly = append(r.Calendar.Weekly, path.Window{Day: day, From: fmt.Sprintf("%02d:00", from), To: fmt.Sprintf("%02d:%02d", from+1+rnd.IntN(3), 30*rnd.IntN(2))})
+			r.Calendar.Weekly = append(
+				r.Calendar.Weekly,
+				path.Window{
+					Day:  day,
+					From: fmt.Sprintf("%02d:00", from),
+					To:   fmt.Sprintf("%02d:%02d", from+1+rnd.IntN(3), 30*rnd.IntN(2)),
+				},
+			)
 		}
 	}
 	for k := range 20 {
 		date := asOf.AddDate(0, 0, k).Format("2006-01-02")
-		r.Calendar.Room = append(r.Calendar.Room, path.Air{Date: date, Temperature: 8 + float64(rnd.IntN(20)), Humidity: 0.3 + 0.6*rnd.Float64()})
-		r.Calendar.Weather = append(r.Calendar.Weather, path.Air{Date: date, Temperature: float64(rnd.IntN(25)), Humidity: 0.3 + 0.6*rnd.Float64()})
+		r.Calendar.Room = append(
+			r.Calendar.Room,
+			path.Air{Date: date, Temperature: 8 + float64(rnd.IntN(20)), Humidity: 0.3 + 0.6*rnd.Float64()},
+		)
+		r.Calendar.Weather = append(
+			r.Calendar.Weather,
+			path.Air{Date: date, Temperature: float64(rnd.IntN(25)), Humidity: 0.3 + 0.6*rnd.Float64()},
+		)
 		if rnd.IntN(9) == 0 {
 			e := path.Exception{Date: date}
 			if rnd.IntN(2) == 0 {
@@ -148,7 +164,12 @@ func TestHiddenPlansAreFoundAndNothingIsBroken(t *testing.T) {
 						solved.Add(1)
 					} else {
 						t.Logf("instance %d: %s", seed, s.Conflicts[0].Words())
-						assert.False(t, s.Conflicts[0].Proven, "instance %d has a plan, and the contradiction said to be proven cannot be", seed)
+						assert.False(
+							t,
+							s.Conflicts[0].Proven,
+							"instance %d has a plan, and the contradiction said to be proven cannot be",
+							seed,
+						)
 					}
 				}
 			})

@@ -162,7 +162,10 @@ func (r *repair) settle(keys []float64) []int32 {
 				if l.most > 0 {
 					need = max(need, l.dry.opener(s.t.end[to], l.most))
 				}
-				if at := s.p.sessionOf(s.t.start[to]); l.same && int(at) < len(s.p.hands.all) && at != s.p.sessionOf(s.t.end[from]-1) {
+				if at := s.p.sessionOf(
+					s.t.start[to],
+				); l.same && int(at) < len(s.p.hands.all) &&
+					at != s.p.sessionOf(s.t.end[from]-1) {
 					need = max(need, s.p.hands.all[at].from+s.p.jobs[from].minutes)
 				}
 				if v := need - s.p.jobs[from].minutes; v > least[from] {

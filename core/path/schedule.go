@@ -159,19 +159,33 @@ func (out *Schedule) sessions(p *problem, s *search) map[[2]int32]*SetUp {
 			minutes, strip, _, then := before.setUp(j)
 			s.t.states[j.brush] = then
 			if minutes > 0 {
-				up := &SetUp{Airbrush: p.brushes[j.brush].ID, Strip: strip, Span: Span{p.instant(s.t.from[id]), p.instant(s.t.start[id])},
-					Why: fmt.Sprintf("“%s” is in it, “%s” is next", p.paints[before.paint], p.paints[j.paint])}
+				up := &SetUp{
+					Airbrush: p.brushes[j.brush].ID,
+					Strip:    strip,
+					Span:     Span{p.instant(s.t.from[id]), p.instant(s.t.start[id])},
+					Why:      fmt.Sprintf("“%s” is in it, “%s” is next", p.paints[before.paint], p.paints[j.paint]),
+				}
 				if strip {
-					up.Why = fmt.Sprintf("%d changes of colour since it was stripped; after %d it clogs and spits (P7)", before.changes, mostChanges)
+					up.Why = fmt.Sprintf(
+						"%d changes of colour since it was stripped; after %d it clogs and spits (P7)",
+						before.changes,
+						mostChanges,
+					)
 					if j.fine {
-						up.Why = fmt.Sprintf("%d changes of colour since it was stripped, and lines below 1 mm are next (P7)", before.changes)
+						up.Why = fmt.Sprintf(
+							"%d changes of colour since it was stripped, and lines below 1 mm are next (P7)",
+							before.changes,
+						)
 					}
 				}
 				setUps[[2]int32{j.build, j.task}] = up
 				now.Entries = append(now.Entries, Entry{Build: o.Build, Task: e.Task, SetUp: up, Span: up.Span})
 			}
 		}
-		if n := len(now.Entries); n > 0 && now.Entries[n-1].Build == e.Build && now.Entries[n-1].Task == e.Task && now.Entries[n-1].To.Equal(e.From) && now.Entries[n-1].SetUp == nil {
+		if n := len(
+			now.Entries,
+		); n > 0 && now.Entries[n-1].Build == e.Build && now.Entries[n-1].Task == e.Task && now.Entries[n-1].To.Equal(e.From) &&
+			now.Entries[n-1].SetUp == nil {
 			now.Entries[n-1].To = e.To // pieces that follow each other
 			continue
 		}
@@ -312,7 +326,8 @@ func (p *problem) states(b int, placed []Placed, log map[string]Done) {
 			at.Why = "outside your hours: its window closes at " + at.Closes.Format("15:04")
 			continue
 		}
-		if len(at.Spans) > 0 && len(tasks[i].After) > 0 && at.Spans[0].From.After(latest) && p.sessionOf(p.minute(latest)) != p.sessionOf(p.minute(at.Spans[0].From)) {
+		if len(at.Spans) > 0 && len(tasks[i].After) > 0 && at.Spans[0].From.After(latest) &&
+			p.sessionOf(p.minute(latest)) != p.sessionOf(p.minute(at.Spans[0].From)) {
 			at.Why += "; then the hands are on other work"
 		}
 	}

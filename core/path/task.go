@@ -26,7 +26,13 @@ func (a Arrow) check(task string) error {
 	case !(a.Wait >= 0 && a.Wait <= longestWait):
 		return fmt.Errorf("task %s waits %g min after %s; give 0 to %d", task, a.Wait, a.From, longestWait)
 	case !(a.Most >= 0 && a.Most <= longestWait):
-		return fmt.Errorf("task %s is finished within %g min of %s; give 1 to %d, or 0 for no such window", task, a.Most, a.From, longestWait)
+		return fmt.Errorf(
+			"task %s is finished within %g min of %s; give 1 to %d, or 0 for no such window",
+			task,
+			a.Most,
+			a.From,
+			longestWait,
+		)
 	}
 	return nil
 }

@@ -23,7 +23,14 @@ const mostPushes = 3
 
 func newTiming(p *problem) *timing {
 	n := len(p.jobs)
-	t := &timing{p: p, from: make([]int32, n), start: make([]int32, n), end: make([]int32, n), least: make([]int32, n), place: make([]int32, n)}
+	t := &timing{
+		p:     p,
+		from:  make([]int32, n),
+		start: make([]int32, n),
+		end:   make([]int32, n),
+		least: make([]int32, n),
+		place: make([]int32, n),
+	}
 	for i := range t.place {
 		t.place[i] = -1
 	}

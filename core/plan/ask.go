@@ -29,7 +29,12 @@ func AskOrder(q OrderQuestion) (OrderAnswer, error) {
 	}
 	var d Deriver
 	// Order and advice hang on no instant; one is needed only to read dates in the zone.
-	plan, tasks, _, err := d.one(document.Workshop{}, document.Item{Build: q.Build}, nil, time.Date(2000, 1, 1, 0, 0, 0, 0, time.UTC))
+	plan, tasks, _, err := d.one(
+		document.Workshop{},
+		document.Item{Build: q.Build},
+		nil,
+		time.Date(2000, 1, 1, 0, 0, 0, 0, time.UTC),
+	)
 	if err != nil {
 		return OrderAnswer{}, err
 	}
@@ -79,7 +84,11 @@ func AskSchedule(q ScheduleQuestion) (ScheduleAnswer, error) {
 		return ScheduleAnswer{}, measure.At("calendar", err)
 	}
 	if q.AsOf.IsZero() {
-		return ScheduleAnswer{}, measure.Refuse("asOf", "no instant to plan from is given", "write it like 2026-11-23T19:00:00Z")
+		return ScheduleAnswer{}, measure.Refuse(
+			"asOf",
+			"no instant to plan from is given",
+			"write it like 2026-11-23T19:00:00Z",
+		)
 	}
 	r := path.Request{Calendar: q.Calendar, Airbrush: q.Airbrushes, AsOf: q.AsOf.Truncate(time.Minute)}
 	n := 0
@@ -88,21 +97,38 @@ func AskSchedule(q ScheduleQuestion) (ScheduleAnswer, error) {
 		seen := map[string]bool{}
 		for _, t := range b.Tasks {
 			if t.ID == "" || seen[t.ID] || !(t.Minutes > 0 && t.Minutes <= document.LongestStep) {
-				return ScheduleAnswer{}, measure.Refuse("builds", fmt.Sprintf("task %q has no id of its own, or no minutes", t.ID), fmt.Sprintf("give each its own id and 1 to %.0f min", document.LongestStep))
+				return ScheduleAnswer{}, measure.Refuse(
+					"builds",
+					fmt.Sprintf("task %q has no id of its own, or no minutes", t.ID),
+					fmt.Sprintf("give each its own id and 1 to %.0f min", document.LongestStep),
+				)
 			}
 			seen[t.ID] = true
 		}
 		r.Orders = append(r.Orders, path.Order{Build: b.ID, Priority: b.Priority, Tasks: b.Tasks})
 	}
 	if n > mostAsked {
-		return ScheduleAnswer{}, measure.Refuse("builds", fmt.Sprintf("%d tasks", n), fmt.Sprintf("ask for at most %d", mostAsked))
+		return ScheduleAnswer{}, measure.Refuse(
+			"builds",
+			fmt.Sprintf("%d tasks", n),
+			fmt.Sprintf("ask for at most %d", mostAsked),
+		)
 	}
 	s, err := path.Lay(r)
 	if err != nil {
 		return ScheduleAnswer{}, measure.At("builds", err)
 	}
-	out := ScheduleAnswer{Builds: []ScheduleBuildAnswer{}, Gap: s.Gap, Proven: s.Proven, Changes: s.Changes, Conflicts: []string{},
-		Why: measure.Because("least weighted end, then fewest changes of colour, then fewest sessions", []string{fmt.Sprintf("%d tasks placed in the search", s.Nodes)})}
+	out := ScheduleAnswer{
+		Builds:    []ScheduleBuildAnswer{},
+		Gap:       s.Gap,
+		Proven:    s.Proven,
+		Changes:   s.Changes,
+		Conflicts: []string{},
+		Why: measure.Because(
+			"least weighted end, then fewest changes of colour, then fewest sessions",
+			[]string{fmt.Sprintf("%d tasks placed in the search", s.Nodes)},
+		),
+	}
 	for _, b := range q.Builds {
 		out.Builds = append(out.Builds, ScheduleBuildAnswer{b.ID, s.Ends[b.ID], s.Bound[b.ID], s.Placed[b.ID]})
 	}

@@ -37,9 +37,23 @@ func workshop() document.Workshop {
 }
 
 func tank(t testing.TB) document.Build {
-	b, err := plan.Begin(document.Start{Name: "Varrow", Outline: form.Tracked, Scale: "1:35", Length: "6.4 m", Width: "3.1 m", Height: "2.52 m"}, ids())
+	b, err := plan.Begin(
+		document.Start{
+			Name:    "Varrow",
+			Outline: form.Tracked,
+			Scale:   "1:35",
+			Length:  "6.4 m",
+			Width:   "3.1 m",
+			Height:  "2.52 m",
+		},
+		ids(),
+	)
 	require.NoError(t, err)
-	b.Scheme.Colours = append(b.Scheme.Colours, scheme.Colour{Name: "basalt grey", Hex: "#50524f", Share: 0.3}, scheme.Colour{Name: "kelp brown", Hex: "#5d4836", Share: 0.25})
+	b.Scheme.Colours = append(
+		b.Scheme.Colours,
+		scheme.Colour{Name: "basalt grey", Hex: "#50524f", Share: 0.3},
+		scheme.Colour{Name: "kelp brown", Hex: "#5d4836", Share: 0.25},
+	)
 	return b
 }
 
@@ -58,14 +72,20 @@ func planOf(t testing.TB, b document.Build, log ...document.Entry) plan.Plan {
 }
 
 func step(t testing.TB, p plan.Plan, title string) plan.Step {
-	i := slices.IndexFunc(p.Steps, func(s plan.Step) bool { return s.Title == title || strings.HasPrefix(s.Title, title+", section 1") })
+	i := slices.IndexFunc(
+		p.Steps,
+		func(s plan.Step) bool { return s.Title == title || strings.HasPrefix(s.Title, title+", section 1") },
+	)
 	require.GreaterOrEqual(t, i, 0, "no step %q", title)
 	return p.Steps[i]
 }
 
 func TestNewBuildHasNoFindingAndAFullPlan(t *testing.T) {
 	for _, outline := range []form.Kind{form.Tracked, form.Wheeled} {
-		b, err := plan.Begin(document.Start{Name: "New", Outline: outline, Scale: "1:48", Length: "5 m", Width: "8 ft", Height: "7' 2\""}, ids())
+		b, err := plan.Begin(
+			document.Start{Name: "New", Outline: outline, Scale: "1:48", Length: "5 m", Width: "8 ft", Height: "7' 2\""},
+			ids(),
+		)
 		require.NoError(t, err)
 		p := planOf(t, b)
 		assert.Empty(t, p.Findings)
@@ -137,14 +157,32 @@ func TestAFaultyEditChangesNothing(t *testing.T) {
 // path gets a step and the oil's curing wait.
 func TestMendOfStrongSolventOverOil(t *testing.T) {
 	b := tank(t)
-	hot := strata.Layer{Name: "Hot dust", Kind: strata.Dust, Family: "lacquer", Applied: strata.Brushed, Coats: 1, Zones: []string{"turret"}}
-	b, err := applied(b, []document.Edit{{Op: document.EditLayers, Layers: []strata.Edit{{Op: "insert", Layer: &hot}}}}, ids2())
+	hot := strata.Layer{
+		Name:    "Hot dust",
+		Kind:    strata.Dust,
+		Family:  "lacquer",
+		Applied: strata.Brushed,
+		Coats:   1,
+		Zones:   []string{"turret"},
+	}
+	b, err := applied(
+		b,
+		[]document.Edit{{Op: document.EditLayers, Layers: []strata.Edit{{Op: "insert", Layer: &hot}}}},
+		ids2(),
+	)
 	require.NoError(t, err)
 	before := planOf(t, b)
-	i := slices.IndexFunc(before.Findings, func(f strata.Finding) bool { return f.Rule == "P1" && strings.Contains(f.Title, "rust streaks") })
+	i := slices.IndexFunc(
+		before.Findings,
+		func(f strata.Finding) bool { return f.Rule == "P1" && strings.Contains(f.Title, "rust streaks") },
+	)
 	require.GreaterOrEqual(t, i, 0, "%v", before.Findings)
 	assert.Equal(t, strata.Stop, before.Findings[i].Severity)
-	b, err = applied(b, []document.Edit{{Op: document.ApplyMend, Finding: before.Findings[i].ID, Mend: "barrier.clear_lacquer"}}, ids())
+	b, err = applied(
+		b,
+		[]document.Edit{{Op: document.ApplyMend, Finding: before.Findings[i].ID, Mend: "barrier.clear_lacquer"}},
+		ids(),
+	)
 	require.NoError(t, err)
 	after := planOf(t, b)
 	assert.Empty(t, after.Findings)
@@ -162,7 +200,9 @@ func TestLogMovesThePath(t *testing.T) {
 	b := tank(t)
 	p := planOf(t, b)
 	first := p.Steps[0]
-	log := []document.Entry{{Key: "1", Kind: document.Started, Task: first.ID, Title: first.Title, At: monday.Add(-time.Hour)}}
+	log := []document.Entry{
+		{Key: "1", Kind: document.Started, Task: first.ID, Title: first.Title, At: monday.Add(-time.Hour)},
+	}
 	p = planOf(t, b, log...)
 	assert.Equal(t, path.IsNow, p.Steps[0].Status)
 	assert.Equal(t, "Under way: clean the parts, 40 min", p.Stand.Act)
@@ -181,7 +221,11 @@ func TestStepsKeepTheirNamesWhenTheStackChanges(t *testing.T) {
 	wash := step(t, planOf(t, b), "Pin wash").ID
 	other := strata.Layer{Name: "First wash", Kind: strata.Wash, Family: "acrylic_wash", Applied: strata.Brushed, Coats: 1}
 	at := b.Layers[5].ID
-	b, err := applied(b, []document.Edit{{Op: document.EditLayers, Layers: []strata.Edit{{Op: "insert", Layer: &other, Before: at}}}}, ids2())
+	b, err := applied(
+		b,
+		[]document.Edit{{Op: document.EditLayers, Layers: []strata.Edit{{Op: "insert", Layer: &other, Before: at}}}},
+		ids2(),
+	)
 	require.NoError(t, err)
 	assert.Equal(t, wash, step(t, planOf(t, b), "Pin wash").ID)
 }

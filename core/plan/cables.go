@@ -40,7 +40,13 @@ func cableLines(b document.Build, shelf measure.Shelf, panels []*form.Panel) []C
 				}
 				at := f.Flat(v)
 				ring = append(ring, at)
-				if front, _, ok := form.Pick(side, panels, b.Scale, at); ok && f.Nearer(front, v) > float64(b.Scale.ToReal(hidden)) {
+				if front, _, ok := form.Pick(
+					side,
+					panels,
+					b.Scale,
+					at,
+				); ok &&
+					f.Nearer(front, v) > float64(b.Scale.ToReal(hidden)) {
 					behind++
 				}
 			}

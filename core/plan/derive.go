@@ -47,8 +47,20 @@ func (d *Deriver) All(w document.Workshop, items []document.Item, asOf time.Time
 		orders[i] = path.Order{Build: item.Build.ID, Priority: item.Build.Priority, Tasks: tasks}
 		log[item.Build.ID] = document.Happened(item.Log)
 	}
-	request := path.Request{Orders: orders, Calendar: w.Calendar, Airbrush: path.Loaded(w.Airbrushes, orders, log), Log: log, AsOf: asOf, Nodes: path.QuickNodes}
-	schedule, err := stage(d, "schedule", []any{request, asOf.Location().String()}, func() (path.Schedule, error) { return path.Lay(request) })
+	request := path.Request{
+		Orders:   orders,
+		Calendar: w.Calendar,
+		Airbrush: path.Loaded(w.Airbrushes, orders, log),
+		Log:      log,
+		AsOf:     asOf,
+		Nodes:    path.QuickNodes,
+	}
+	schedule, err := stage(
+		d,
+		"schedule",
+		[]any{request, asOf.Location().String()},
+		func() (path.Schedule, error) { return path.Lay(request) },
+	)
 	if err != nil {
 		return All{}, measure.At("order", err)
 	}
@@ -101,7 +113,13 @@ func Begin(s document.Start, newID func() string) (document.Build, error) {
 }
 
 // Apply makes edits on a build of the workshop, against what follows from it as it stands.
-func (d *Deriver) Apply(w document.Workshop, item document.Item, edits []document.Edit, newID func() string, asOf time.Time) (document.Build, error) {
+func (d *Deriver) Apply(
+	w document.Workshop,
+	item document.Item,
+	edits []document.Edit,
+	newID func() string,
+	asOf time.Time,
+) (document.Build, error) {
 	return document.Apply(item.Build, edits, newID, document.Standing{
 		Findings: func(b document.Build) ([]strata.Finding, error) {
 			p, _, _, err := d.one(w, document.Item{Build: b, Log: item.Log}, nil, asOf)
@@ -124,7 +142,12 @@ func (d *Deriver) Apply(w document.Workshop, item document.Item, edits []documen
 }
 
 // one derives all of a build that does not need the other builds.
-func (d *Deriver) one(w document.Workshop, item document.Item, own map[string]bench.Learned, asOf time.Time) (Plan, []path.Task, map[string][]string, error) {
+func (d *Deriver) one(
+	w document.Workshop,
+	item document.Item,
+	own map[string]bench.Learned,
+	asOf time.Time,
+) (Plan, []path.Task, map[string][]string, error) {
 	b := item.Build
 	none := func(err error) (Plan, []path.Task, map[string][]string, error) { return Plan{}, nil, nil, err }
 	s, err := d.surface(b)
@@ -135,8 +158,23 @@ func (d *Deriver) one(w document.Workshop, item document.Item, own map[string]be
 	if err != nil {
 		return none(err)
 	}
-	p := Plan{Build: b.ID, Name: b.Name, Scale: b.Scale.String(), AsOf: asOf, Colours: colourLines(b, laid.Shares, laid.painted), Zones: zoneLines(b, s, laid),
-		Sheets: vehicle.SheetNames(b), Poses: b.Kit.Poses(), Jobs: b.Kit.Jobs(), Conflicts: []string{}, Timers: []Timer{}, Drawing: nameOf(s.drawing), Places: placesOf(s.zones)}
+	p := Plan{
+		Build:   b.ID,
+		Name:    b.Name,
+		Scale:   b.Scale.String(),
+		AsOf:    asOf,
+		Colours: colourLines(b, laid.Shares, laid.painted),
+		Zones:   zoneLines(b, s, laid),
+		Sheets: vehicle.SheetNames(
+			b,
+		),
+		Poses:     b.Kit.Poses(),
+		Jobs:      b.Kit.Jobs(),
+		Conflicts: []string{},
+		Timers:    []Timer{},
+		Drawing:   nameOf(s.drawing),
+		Places:    placesOf(s.zones),
+	}
 	if err := d.put("drawn", p.Drawing, &b); err != nil {
 		return none(err)
 	}
@@ -163,9 +201,14 @@ func (d *Deriver) measured(p *Plan, b document.Build, w document.Workshop, s sur
 		return err
 	}
 	p.Sheet.Width, p.Sheet.Height = form.SheetSize(p.Views)
-	if p.Gear, err = stage(d, "gear", []any{s.key, b.Scale, b.Link, b.Body.Fenders, b.Body.Skirts, w.Stock, vehicle.MudDepth(b)}, func() (*vehicle.GearLine, error) {
-		return vehicle.GearOf(b, s.stance, w.Stock), nil
-	}); err != nil {
+	if p.Gear, err = stage(
+		d,
+		"gear",
+		[]any{s.key, b.Scale, b.Link, b.Body.Fenders, b.Body.Skirts, w.Stock, vehicle.MudDepth(b)},
+		func() (*vehicle.GearLine, error) {
+			return vehicle.GearOf(b, s.stance, w.Stock), nil
+		},
+	); err != nil {
 		return err
 	}
 	if p.Sizes, err = d.sizes(b, s); err != nil {

@@ -58,11 +58,30 @@ type LearnedLine struct {
 func DiaryOf(items []document.Item, at int, zone *time.Location) Diary {
 	item := items[at]
 	b := item.Build
-	d := Diary{Name: b.Name, Scale: b.Scale.String(), Story: b.Story, Days: []DiaryDay{}, Products: []string{}, Learned: []LearnedLine{}, Lessons: []Reminder{}, Coats: []string{}}
+	d := Diary{
+		Name:     b.Name,
+		Scale:    b.Scale.String(),
+		Story:    b.Story,
+		Days:     []DiaryDay{},
+		Products: []string{},
+		Learned:  []LearnedLine{},
+		Lessons:  []Reminder{},
+		Coats:    []string{},
+	}
 	begun := map[string]time.Time{}
 	for _, e := range item.Log {
 		local := e.At.In(zone)
-		line := DiaryLine{At: local, Kind: e.Kind, Title: e.Title, Product: e.Product, Photo: e.Photo, Checks: e.Checks, Measured: e.Measured, Coats: e.Coats, Words: e.Note}
+		line := DiaryLine{
+			At:       local,
+			Kind:     e.Kind,
+			Title:    e.Title,
+			Product:  e.Product,
+			Photo:    e.Photo,
+			Checks:   e.Checks,
+			Measured: e.Measured,
+			Coats:    e.Coats,
+			Words:    e.Note,
+		}
 		switch e.Kind {
 		case document.Started:
 			begun[e.Task] = e.At
@@ -78,7 +97,9 @@ func DiaryOf(items []document.Item, at int, zone *time.Location) Diary {
 			}
 		case document.Mishap:
 			m, _ := bench.MishapOf(e.Mishap)
-			line.Words = strings.TrimSpace(m.Name + ": " + map[string]string{document.Repair: m.Words, document.Leave: "left; " + m.Leave}[e.Choice] + ". " + e.Note)
+			line.Words = strings.TrimSpace(
+				m.Name + ": " + map[string]string{document.Repair: m.Words, document.Leave: "left; " + m.Leave}[e.Choice] + ". " + e.Note,
+			)
 		case document.Skipped:
 			line.Words = "left out. " + e.Note
 		case document.Repeated:
@@ -103,7 +124,15 @@ func DiaryOf(items []document.Item, at int, zone *time.Location) Diary {
 	for _, k := range bench.Kinds() {
 		if l, ok := own[k.ID]; ok {
 			name := strings.TrimSpace(strings.ReplaceAll(cmp.Or(k.Name, strings.ReplaceAll(k.ID, "_", " ")), "%s", "…"))
-			d.Learned = append(d.Learned, LearnedLine{k.ID, l.Count, l.Factor, fmt.Sprintf("%s: × %.2f of the table, from %d of your steps", name, l.Factor, l.Count)})
+			d.Learned = append(
+				d.Learned,
+				LearnedLine{
+					k.ID,
+					l.Count,
+					l.Factor,
+					fmt.Sprintf("%s: × %.2f of the table, from %d of your steps", name, l.Factor, l.Count),
+				},
+			)
 		}
 	}
 	for _, r := range lessons(items) {

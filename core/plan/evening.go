@@ -54,12 +54,26 @@ type Line struct {
 
 // evenings joins the schedule with what the steps say.
 func evenings(brushes []path.Airbrush, plans []Plan, s path.Schedule, asOf time.Time) Evenings {
-	out := Evenings{AsOf: asOf, Sessions: []Sitting{}, Gap: s.Gap, Proven: s.Proven, Changes: s.Changes, Nodes: s.Nodes, Airbrushes: append([]path.Airbrush{}, brushes...),
-		Tonight: Tonight{Lines: []Line{}, Jars: []string{}, Tools: []string{}, Prints: []Print{}, Words: "Nothing is left to lay."},
+	out := Evenings{
+		AsOf:       asOf,
+		Sessions:   []Sitting{},
+		Gap:        s.Gap,
+		Proven:     s.Proven,
+		Changes:    s.Changes,
+		Nodes:      s.Nodes,
+		Airbrushes: append([]path.Airbrush{}, brushes...),
+		Tonight: Tonight{
+			Lines:  []Line{},
+			Jars:   []string{},
+			Tools:  []string{},
+			Prints: []Print{},
+			Words:  "Nothing is left to lay.",
+		},
 		Why: measure.Because("least weighted end, then fewest changes of colour, then fewest sessions", []string{
 			fmt.Sprintf("%d tasks placed in the search", s.Nodes),
 			"bound: the longest chain laid on the calendar, and the hands' minutes against the sessions",
-			fmt.Sprintf("the plan ends %.1f %% above what no plan can beat", 100*s.Gap)})}
+			fmt.Sprintf("the plan ends %.1f %% above what no plan can beat", 100*s.Gap)}),
+	}
 	out.Timers = []Timer{}
 	for _, p := range plans {
 		out.Timers = append(out.Timers, p.Timers...)
@@ -78,8 +92,21 @@ func evenings(brushes []path.Airbrush, plans []Plan, s path.Schedule, asOf time.
 		sit := Sitting{Span: session.Span, Lines: []Line{}}
 		for _, e := range session.Entries {
 			plan, step := find(e.Build, e.Task)
-			line := Line{Build: e.Build, Name: plan.Name, Task: e.Task, Title: step.Title, Product: step.Product, Hex: step.Hex, Room: step.Room, Stage: step.Stage, Status: step.Status,
-				SetUp: e.SetUp, Chain: step.Chain, Why: step.Why, Span: e.Span}
+			line := Line{
+				Build:   e.Build,
+				Name:    plan.Name,
+				Task:    e.Task,
+				Title:   step.Title,
+				Product: step.Product,
+				Hex:     step.Hex,
+				Room:    step.Room,
+				Stage:   step.Stage,
+				Status:  step.Status,
+				SetUp:   e.SetUp,
+				Chain:   step.Chain,
+				Why:     step.Why,
+				Span:    e.Span,
+			}
 			if e.SetUp != nil {
 				name := e.SetUp.Airbrush
 				if i := slices.IndexFunc(brushes, func(a path.Airbrush) bool { return a.ID == name }); i >= 0 {

@@ -68,7 +68,13 @@ func spell(minutes int) string {
 	if minutes < 60 {
 		return strings.TrimSpace(string(rune('0'+minutes/10))+string(rune('0'+minutes%10))) + " min"
 	}
-	return string(rune('0'+minutes/60)) + " h " + string(rune('0'+minutes%60/10)) + string(rune('0'+minutes%60%10)) + " min"
+	return string(
+		rune('0'+minutes/60),
+	) + " h " + string(
+		rune('0'+minutes%60/10),
+	) + string(
+		rune('0'+minutes%60%10),
+	) + " min"
 }
 
 // Uneven ground bends arms, lengthens the track, makes a template; level again, all is
@@ -78,7 +84,11 @@ func TestGroundUnderABuild(t *testing.T) {
 	before := planOf(t, b)
 	_, err := vehicle.ArmsOf(b)
 	assert.ErrorContains(t, err, "level")
-	rough := edited(t, b, document.Edit{Op: document.SetGround, Ground: gear.Terrain{{-2500, 0}, {-700, 110}, {500, -60}, {2500, 30}}})
+	rough := edited(
+		t,
+		b,
+		document.Edit{Op: document.SetGround, Ground: gear.Terrain{{-2500, 0}, {-700, 110}, {500, -60}, {2500, 30}}},
+	)
 	after := planOf(t, rough)
 	require.Len(t, after.Gear.Arms, 6)
 	lifted := 0.0
@@ -91,7 +101,12 @@ func TestGroundUnderABuild(t *testing.T) {
 	sheet, err := vehicle.ArmsOf(rough)
 	require.NoError(t, err)
 	for _, a := range sheet.Arms {
-		assert.InDelta(t, math.Hypot(a.Rest[0]-a.Pivot[0], a.Rest[1]-a.Pivot[1]), math.Hypot(a.Wheel[0]-a.Pivot[0], a.Wheel[1]-a.Pivot[1]), 1e-9)
+		assert.InDelta(
+			t,
+			math.Hypot(a.Rest[0]-a.Pivot[0], a.Rest[1]-a.Pivot[1]),
+			math.Hypot(a.Wheel[0]-a.Pivot[0], a.Wheel[1]-a.Pivot[1]),
+			1e-9,
+		)
 	}
 	again := planOf(t, edited(t, rough, document.Edit{Op: document.SetGround}))
 	assert.Equal(t, before.Gear, again.Gear)
@@ -145,9 +160,22 @@ func TestEveryOutlineBeginsABuild(t *testing.T) {
 
 // The calculators against closed forms.
 func TestFormCalculators(t *testing.T) {
-	q := vehicle.FormQuestion{Scale: "1:35", Outline: form.Tracked, Width: 2600,
-		Body:   form.Body{Hulls: []form.Hull{{ID: "hull", Width: 1400, Profile: [][2]float64{{-2000, 400}, {2000, 400}, {2000, 1100}, {-2000, 1100}}}}},
-		Wheels: []gear.Wheel{{Kind: gear.Idler, X: -1500, Z: 500, Radius: 300}, {Kind: gear.Sprocket, X: 1500, Z: 500, Radius: 300}}, Link: gear.Link{Pitch: 130, Surface: 20, Ground: 20, Width: 400}, MudMM: 1}
+	q := vehicle.FormQuestion{
+		Scale:   "1:35",
+		Outline: form.Tracked,
+		Width:   2600,
+		Body: form.Body{
+			Hulls: []form.Hull{
+				{ID: "hull", Width: 1400, Profile: [][2]float64{{-2000, 400}, {2000, 400}, {2000, 1100}, {-2000, 1100}}},
+			},
+		},
+		Wheels: []gear.Wheel{
+			{Kind: gear.Idler, X: -1500, Z: 500, Radius: 300},
+			{Kind: gear.Sprocket, X: 1500, Z: 500, Radius: 300},
+		},
+		Link:  gear.Link{Pitch: 130, Surface: 20, Ground: 20, Width: 400},
+		MudMM: 1,
+	}
 	alone := q
 	alone.Wheels = nil
 	a, err := vehicle.AskForm(alone)
@@ -160,7 +188,13 @@ func TestFormCalculators(t *testing.T) {
 	require.Len(t, room, 1)
 	// The wheels' backs stand 1300 − 20 − 400 mm from the middle, the hull 700 mm.
 	assert.Contains(t, room[0].Words, "5.14 mm on the model, 4.14 mm with 1.0 mm of mud")
-	masks, err := vehicle.AskWheels(vehicle.WheelsQuestion{Scale: "1:35", Wheels: []gear.Wheel{{Kind: gear.Road, X: 0, Z: 300, Radius: 300, Hub: 210}}, Shelf: &measure.Shelf{}})
+	masks, err := vehicle.AskWheels(
+		vehicle.WheelsQuestion{
+			Scale:  "1:35",
+			Wheels: []gear.Wheel{{Kind: gear.Road, X: 0, Z: 300, Radius: 300, Hub: 210}},
+			Shelf:  &measure.Shelf{},
+		},
+	)
 	require.NoError(t, err)
 	assert.InDelta(t, 6, masks.Masks[0].Hub, 1e-9)
 	q.Wheels[0].X = 0

@@ -37,7 +37,19 @@ type PictureFrame struct {
 
 // Glance tells of a plan what home shows.
 func (p Plan) Glance(b document.Build) Glance {
-	g := Glance{Build: p.Build, Name: p.Name, Subject: b.Subject, Scale: p.Scale, Priority: b.Priority, Stand: p.Stand, Findings: len(p.Findings), Path: []path.Status{}, Next: -1, Drying: []string{}, Look: p.Bare}
+	g := Glance{
+		Build:    p.Build,
+		Name:     p.Name,
+		Subject:  b.Subject,
+		Scale:    p.Scale,
+		Priority: b.Priority,
+		Stand:    p.Stand,
+		Findings: len(p.Findings),
+		Path:     []path.Status{},
+		Next:     -1,
+		Drying:   []string{},
+		Look:     p.Bare,
+	}
 	for i, s := range p.Steps {
 		g.Path = append(g.Path, s.Status)
 		switch {

@@ -103,7 +103,11 @@ func TestPartsOfASplitColourKeepIt(t *testing.T) {
 	i := slices.IndexFunc(p.Steps, func(s plan.Step) bool { return strings.HasSuffix(s.Title, ": kelp brown") })
 	require.GreaterOrEqual(t, i, 0)
 	whole := p.Steps[i]
-	next, err := applied(b, []document.Edit{{Op: document.SetOrder, Order: &document.OrderEdit{Do: "split", Task: whole.ID, Into: 2}}}, ids())
+	next, err := applied(
+		b,
+		[]document.Edit{{Op: document.SetOrder, Order: &document.OrderEdit{Do: "split", Task: whole.ID, Into: 2}}},
+		ids(),
+	)
 	require.NoError(t, err)
 	parts := 0
 	for _, s := range planOf(t, next).Steps {
@@ -132,7 +136,18 @@ func TestATestPieceIsNoBeginningOfItsColour(t *testing.T) {
 		primed = primed || s.Kind == string(strata.Prime)
 		// Each step begins when the plan would let it: a day after the one before.
 		for _, kind := range []string{document.Started, document.Finished} {
-			log = append(log, document.Entry{Key: fmt.Sprint(len(log)), Kind: kind, Task: s.ID, Title: s.Title, StepKind: s.Kind, Subject: s.Subject, At: at})
+			log = append(
+				log,
+				document.Entry{
+					Key:      fmt.Sprint(len(log)),
+					Kind:     kind,
+					Task:     s.ID,
+					Title:    s.Title,
+					StepKind: s.Kind,
+					Subject:  s.Subject,
+					At:       at,
+				},
+			)
 			at = at.Add(20 * time.Minute)
 		}
 		if s.Kind != "wash" { // a wash is taken back in its time
@@ -149,7 +164,18 @@ func TestATestPieceIsNoBeginningOfItsColour(t *testing.T) {
 	s := p.Steps[test]
 	early := []document.Entry{}
 	for k, kind := range []string{document.Started, document.Finished} {
-		early = append(early, document.Entry{Key: fmt.Sprint("early ", k), Kind: kind, Task: s.ID, Title: s.Title, StepKind: s.Kind, Subject: s.Subject, At: monday.Add(-100 * 24 * time.Hour)})
+		early = append(
+			early,
+			document.Entry{
+				Key:      fmt.Sprint("early ", k),
+				Kind:     kind,
+				Task:     s.ID,
+				Title:    s.Title,
+				StepKind: s.Kind,
+				Subject:  s.Subject,
+				At:       monday.Add(-100 * 24 * time.Hour),
+			},
+		)
 	}
 	for _, e := range log {
 		if e.Task != s.ID {
@@ -183,7 +209,8 @@ func TestTheLookFollowsThePath(t *testing.T) {
 		img, err := png.Decode(bytes.NewReader(data))
 		require.NoError(t, err)
 		assert.InDelta(t, p.Views[0].Width/2, img.Bounds().Dx(), 1)
-		if s.Kind != string(strata.Decals) && s.Kind != string(strata.Clear) && s.Kind != string(strata.Chips) { // chips are too small here
+		if s.Kind != string(strata.Decals) && s.Kind != string(strata.Clear) &&
+			s.Kind != string(strata.Chips) { // chips are too small here
 			assert.NotEqual(t, shown, data, s.Title)
 		}
 		last, shown = s.Look, data
@@ -217,7 +244,8 @@ func TestEveryZoneThatShowsIsDrawn(t *testing.T) {
 		}
 	}
 	for _, z := range p.Zones {
-		if z.AreaCM > 2 && z.Zone != "lower.belly" && z.Zone != "lower.deck" && z.Zone != "hull.sponson" { // seen from below only
+		if z.AreaCM > 2 && z.Zone != "lower.belly" && z.Zone != "lower.deck" &&
+			z.Zone != "hull.sponson" { // seen from below only
 			assert.True(t, shown[z.Zone], z.Zone)
 		}
 	}

@@ -58,7 +58,10 @@ func TestBaseAndBrightMetal(t *testing.T) {
 	require.NoError(t, err)
 	whole(t, tasks)
 	reach := later(tasks)
-	assert.True(t, reach["base:own:1"]["mount:own:1"] && reach["sheen:all:1"]["mount:own:1"] && reach["mount:own:1"]["record:build:1"])
+	assert.True(
+		t,
+		reach["base:own:1"]["mount:own:1"] && reach["sheen:all:1"]["mount:own:1"] && reach["mount:own:1"]["record:build:1"],
+	)
 	assert.False(t, reach["clean:parts:1"]["base:own:1"], "its groundwork may dry meanwhile")
 	for _, l := range b.Layers {
 		if l.Covers("gear.left.track") {
@@ -71,7 +74,18 @@ func TestBaseAndBrightMetal(t *testing.T) {
 	reach = later(tasks)
 	assert.True(t, reach["metal:tracks:1"][idOf(t, tasks, "Pin wash")], "toned down by the wash")
 	// A layer of metal in the stack is the modeller's own way.
-	b.Layers = append(b.Layers, strata.Layer{ID: "bright", Name: "Bare cleats", Kind: strata.Metal, Family: "graphite", Applied: strata.Brushed, Coats: 1, Zones: []string{"gear"}})
+	b.Layers = append(
+		b.Layers,
+		strata.Layer{
+			ID:      "bright",
+			Name:    "Bare cleats",
+			Kind:    strata.Metal,
+			Family:  "graphite",
+			Applied: strata.Brushed,
+			Coats:   1,
+			Zones:   []string{"gear"},
+		},
+	)
 	tasks, err = of(b)
 	require.NoError(t, err)
 	assert.False(t, has(tasks, "metal:tracks"))
@@ -88,7 +102,16 @@ func TestEveryKindOfLayerIsAStep(t *testing.T) {
 		if family == "" {
 			family = "acrylic_wash"
 		}
-		l := strata.Layer{ID: "new", Name: "New", Kind: kind, Family: family, Applied: strata.Brushed, Coats: 1, Hex: "#505050", Zones: []string{"hull"}}
+		l := strata.Layer{
+			ID:      "new",
+			Name:    "New",
+			Kind:    kind,
+			Family:  family,
+			Applied: strata.Brushed,
+			Coats:   1,
+			Hex:     "#505050",
+			Zones:   []string{"hull"},
+		}
 		b.Layers = append(b.Layers, l)
 		require.NoError(t, b.Check(), kind)
 		tasks, err := of(b)
@@ -119,7 +142,11 @@ func TestOwnStepsFollowTheLibrary(t *testing.T) {
 	tasks, err := of(b)
 	require.NoError(t, err)
 	add := func(s document.OwnStep) (path.Task, []path.Task) {
-		next, err := applied(b, []document.Edit{{Op: document.SetOrder, Order: &document.OrderEdit{Do: "add", Step: &s}}}, ids())
+		next, err := applied(
+			b,
+			[]document.Edit{{Op: document.SetOrder, Order: &document.OrderEdit{Do: "add", Step: &s}}},
+			ids(),
+		)
 		require.NoError(t, err)
 		out, err := of(next)
 		require.NoError(t, err)
@@ -132,7 +159,16 @@ func TestOwnStepsFollowTheLibrary(t *testing.T) {
 			hull = x.AreaCM // hull, turret, cupola
 		}
 	}
-	filter, all := add(document.OwnStep{Kind: "filter", Title: "A second filter", Zones: []string{"hull", "turret", "cupola"}, Family: "enamel_effect", After: idOf(t, tasks, "Satin seal"), Before: idOf(t, tasks, "Chips")})
+	filter, all := add(
+		document.OwnStep{
+			Kind:   "filter",
+			Title:  "A second filter",
+			Zones:  []string{"hull", "turret", "cupola"},
+			Family: "enamel_effect",
+			After:  idOf(t, tasks, "Satin seal"),
+			Before: idOf(t, tasks, "Chips"),
+		},
+	)
 	k := bench.KindOf("filter")
 	assert.InDelta(t, hull, filter.AreaCM, 1e-9)
 	assert.InDelta(t, math.Ceil(k.SetUp+k.Per*hull), filter.Minutes, 1e-9)
@@ -167,7 +203,13 @@ func TestThePathRunsInTime(t *testing.T) {
 	for i, s := range p.Steps {
 		at[s.ID] = i
 		if i > 0 && s.Stage == p.Steps[i-1].Stage {
-			assert.False(t, s.Spans[0].From.Before(p.Steps[i-1].Spans[0].From), "%s stands after %s", s.Title, p.Steps[i-1].Title)
+			assert.False(
+				t,
+				s.Spans[0].From.Before(p.Steps[i-1].Spans[0].From),
+				"%s stands after %s",
+				s.Title,
+				p.Steps[i-1].Title,
+			)
 		}
 	}
 	for _, s := range p.Steps {
@@ -189,7 +231,10 @@ func TestTheLogLoadsTheAirbrush(t *testing.T) {
 	done := map[string]bool{}
 	var paint string
 	for _, x := range tasks {
-		log = append(log, document.Entry{Key: x.ID, At: monday.AddDate(0, 0, -9), Kind: document.Finished, Task: x.ID, Title: x.Title})
+		log = append(
+			log,
+			document.Entry{Key: x.ID, At: monday.AddDate(0, 0, -9), Kind: document.Finished, Task: x.ID, Title: x.Title},
+		)
 		done[x.ID] = true
 		if x.Paint != "" {
 			paint = x.Paint

@@ -20,11 +20,17 @@ import (
 // finished is a log in which the steps before one are done, each hours after the other,
 // the last of them well before now.
 func finished(p plan.Plan, before string, apart time.Duration) []document.Entry {
-	end := slices.IndexFunc(p.Steps, func(s plan.Step) bool { return strings.HasPrefix(s.Title, before) || strings.HasPrefix(s.ID, before) })
+	end := slices.IndexFunc(
+		p.Steps,
+		func(s plan.Step) bool { return strings.HasPrefix(s.Title, before) || strings.HasPrefix(s.ID, before) },
+	)
 	var log []document.Entry
 	for i, s := range p.Steps[:max(end, 0)] {
 		at := monday.Add(-time.Duration(end-i) * apart)
-		log = append(log, document.Entry{Key: s.ID, Kind: document.Finished, Task: s.ID, Title: s.Title, StepKind: s.Kind, At: at})
+		log = append(
+			log,
+			document.Entry{Key: s.ID, Kind: document.Finished, Task: s.ID, Title: s.Title, StepKind: s.Kind, At: at},
+		)
 	}
 	return log
 }
@@ -37,14 +43,27 @@ func TestAnyMishapLeavesASoundPlan(t *testing.T) {
 	mishaps := bench.Mishaps("", "")
 	require.GreaterOrEqual(t, len(mishaps), 20)
 	rapid.Check(t, func(t *rapid.T) {
-		stop := rapid.SampledFrom([]string{"degrease", "prime:", "colour:", "decals:", "wash:", "mud:", "record:"}).Draw(t, "done up to")
+		stop := rapid.SampledFrom(
+			[]string{"degrease", "prime:", "colour:", "decals:", "wash:", "mud:", "record:"},
+		).Draw(
+			t,
+			"done up to",
+		)
 		log := finished(first, stop, 26*time.Hour)
 		before, err := made.Plans(workshop(), []document.Item{{Build: b, Log: log}}, monday)
 		require.NoError(t, err)
 		m := rapid.SampledFrom(mishaps).Draw(t, "mishap")
 		at := rapid.SampledFrom(log).Draw(t, "at")
 		choice := rapid.SampledFrom([]string{document.Repair, document.Leave}).Draw(t, "choice")
-		e := document.Entry{Key: "0190-mishap", Kind: document.Mishap, Task: at.Task, Title: at.Title, Mishap: m.ID, Choice: choice, At: monday}
+		e := document.Entry{
+			Key:    "0190-mishap",
+			Kind:   document.Mishap,
+			Task:   at.Task,
+			Title:  at.Title,
+			Mishap: m.ID,
+			Choice: choice,
+			At:     monday,
+		}
 		if rapid.Bool().Draw(t, "somewhere") {
 			e.Zones = []string{rapid.SampledFrom([]string{"hull", "turret", "hull.side.left"}).Draw(t, "zone")}
 		}
@@ -119,7 +138,10 @@ func TestTheLastWordCounts(t *testing.T) {
 	say := func(kinds ...string) path.Status {
 		var log []document.Entry
 		for i, k := range kinds {
-			log = append(log, document.Entry{Key: k, Kind: k, Task: id, Title: "x", At: monday.Add(time.Duration(i-9) * time.Hour)})
+			log = append(
+				log,
+				document.Entry{Key: k, Kind: k, Task: id, Title: "x", At: monday.Add(time.Duration(i-9) * time.Hour)},
+			)
 		}
 		after := planOf(t, b, log...)
 		return after.Steps[slices.IndexFunc(after.Steps, func(s plan.Step) bool { return s.ID == id })].Status
@@ -141,10 +163,36 @@ func TestTheDiaryAddsUp(t *testing.T) {
 	at := func(day, hour, minute int) time.Time { return time.Date(2026, 11, day, hour, minute, 0, 0, time.UTC) }
 	log := []document.Entry{
 		{Key: "1", Kind: document.Started, Task: "a", Title: "Primer", At: at(2, 20, 0)},
-		{Key: "2", Kind: document.Finished, Task: "a", Title: "Primer", At: at(2, 20, 40), Planned: 30, StepKind: "prime", Product: "primer, grey"},
-		{Key: "3", Kind: document.Finished, Task: "b", Title: "Colour", At: at(2, 23, 30), Planned: 20, Product: "primer, grey", Coats: &document.Coats{Left: 3, Right: 2}},
+		{
+			Key:      "2",
+			Kind:     document.Finished,
+			Task:     "a",
+			Title:    "Primer",
+			At:       at(2, 20, 40),
+			Planned:  30,
+			StepKind: "prime",
+			Product:  "primer, grey",
+		},
+		{
+			Key:     "3",
+			Kind:    document.Finished,
+			Task:    "b",
+			Title:   "Colour",
+			At:      at(2, 23, 30),
+			Planned: 20,
+			Product: "primer, grey",
+			Coats:   &document.Coats{Left: 3, Right: 2},
+		},
 		{Key: "4", Kind: document.Skipped, Task: "c", Title: "Filter", At: at(3, 1, 0), Note: "not wanted"},
-		{Key: "5", Kind: document.Mishap, Task: "b", Title: "Colour", Mishap: "run", Choice: document.Repair, At: at(3, 20, 0)},
+		{
+			Key:    "5",
+			Kind:   document.Mishap,
+			Task:   "b",
+			Title:  "Colour",
+			Mishap: "run",
+			Choice: document.Repair,
+			At:     at(3, 20, 0),
+		},
 		{Key: "6", Kind: document.Lesson, Task: "b", Title: "Colour", Note: "thinner by half crawls", At: at(3, 20, 5)},
 	}
 	d := plan.DiaryOf([]document.Item{{Build: tank(t)}, {Build: b, Log: log}}, 1, zone)
@@ -176,7 +224,17 @@ func TestLessonsComeUpInOtherBuilds(t *testing.T) {
 	other := tank(t)
 	other.ID = "other"
 	s := step(t, planOf(t, b), "Primer")
-	log := []document.Entry{{Key: "1", Kind: document.Lesson, Task: s.ID, Title: s.Title, StepKind: s.Kind, Note: "shake it for two minutes", At: monday.Add(-time.Hour)}}
+	log := []document.Entry{
+		{
+			Key:      "1",
+			Kind:     document.Lesson,
+			Task:     s.ID,
+			Title:    s.Title,
+			StepKind: s.Kind,
+			Note:     "shake it for two minutes",
+			At:       monday.Add(-time.Hour),
+		},
+	}
 	plans, err := made.Plans(workshop(), []document.Item{{Build: b, Log: log}, {Build: other}}, monday)
 	require.NoError(t, err)
 	met := 0

@@ -54,7 +54,12 @@ func visible(l strata.Layer) []any {
 
 // looks gives the surface's coats along the path with the keys of what is seen after each,
 // the bare surface first.
-func (d *Deriver) looks(b document.Build, s surface, laid camouflage, steps []Step) (coats []coated, keys []string, after []int, err error) {
+func (d *Deriver) looks(
+	b document.Build,
+	s surface,
+	laid camouflage,
+	steps []Step,
+) (coats []coated, keys []string, after []int, err error) {
 	coats, after = wears(b, steps)
 	key, err := keyOf("bare", s.drawing)
 	if err != nil {
@@ -128,7 +133,14 @@ const between = 5
 
 // frame gives what is seen when so many coats are on. It starts from the nearest state laid
 // by below, and keeps all that it passes.
-func (d *Deriver) frame(b document.Build, s surface, laid camouflage, coats []coated, keys []string, n int) (look.Frame, error) {
+func (d *Deriver) frame(
+	b document.Build,
+	s surface,
+	laid camouflage,
+	coats []coated,
+	keys []string,
+	n int,
+) (look.Frame, error) {
 	d.developing.Lock()
 	defer d.developing.Unlock()
 	return stage(d, "frame", keys[n], func() (look.Frame, error) {
@@ -183,7 +195,12 @@ func (d *Deriver) lay(s surface, laid camouflage, g *form.Grid, state *look.Stat
 		inputs = append(inputs, laid.key, c.colour)
 		cover = laid.Cover[min(max(c.colour-1, 0), len(laid.Cover)-1)]
 	}
-	deposit, err := stage(d, "deposit", inputs, func() (strata.Deposit, error) { return c.layer.SchemeDeposit(g, cover), nil })
+	deposit, err := stage(
+		d,
+		"deposit",
+		inputs,
+		func() (strata.Deposit, error) { return c.layer.SchemeDeposit(g, cover), nil },
+	)
 	if err != nil {
 		return err
 	}
@@ -287,7 +304,11 @@ func (d *Deriver) painted(b document.Build, s surface, f look.Frame, q PictureQu
 		box = sight.Whole()
 	}
 	if size := box.Width / q.Pixel * box.Height / q.Pixel; !(q.Pixel > 0 && box.Width > 0 && box.Height > 0 && size <= mostPixels) {
-		return nil, measure.Refuse("pixel", fmt.Sprintf("a picture of %.0f points", size), fmt.Sprintf("ask for a part of the view, or larger points; at most %d", mostPixels))
+		return nil, measure.Refuse(
+			"pixel",
+			fmt.Sprintf("a picture of %.0f points", size),
+			fmt.Sprintf("ask for a part of the view, or larger points; at most %d", mostPixels),
+		)
 	}
 	var only []bool
 	if len(q.Only) > 0 {
@@ -429,6 +450,9 @@ func sidesOf(shown map[form.Side]map[string]int, zones []string) []form.Side {
 	out := slices.Clone(form.Sides)
 	slices.SortStableFunc(out, func(a, b form.Side) int { return count[b] - count[a] })
 	best := count[out[0]]
-	out = slices.DeleteFunc(out, func(s form.Side) bool { return float64(count[s]) < worth*float64(best) || count[s] == 0 })
+	out = slices.DeleteFunc(
+		out,
+		func(s form.Side) bool { return float64(count[s]) < worth*float64(best) || count[s] == 0 },
+	)
 	return out[:min(len(out), mostSides)]
 }

@@ -29,20 +29,49 @@ func boxed(t testing.TB) document.Build {
 		}
 	}
 	b.Kit = kit.Kit{
-		Versions: []kit.Version{{ID: "line", Name: "Line vehicle"}, {ID: "command", Name: "Command vehicle"}}, Version: "line",
+		Versions: []kit.Version{
+			{ID: "line", Name: "Line vehicle"},
+			{ID: "command", Name: "Command vehicle"},
+		},
+		Version: "line",
 		Features: []kit.Feature{
 			{ID: "rack", Name: "rack holes", Kind: kit.Hole, Assembly: "hull", Inside: true, Versions: []string{"line"}},
-			{ID: "aerial", Name: "second aerial's opening", Kind: kit.Opening, Assembly: "hull", MM: 2.2, Versions: []string{"command"}},
+			{
+				ID:       "aerial",
+				Name:     "second aerial's opening",
+				Kind:     kit.Opening,
+				Assembly: "hull",
+				MM:       2.2,
+				Versions: []string{"command"},
+			},
 			{ID: "pips", Name: "lamp marks", Kind: kit.Mark, Assembly: "turret", Versions: []string{"command"}},
 		},
-		Decals: []kit.Decal{{ID: "number", Name: "the number", Zone: "hull.side.left", Thick: true}, {ID: "pennant", Name: "the pennant", Zone: "turret.left", Versions: []string{"command"}}},
+		Decals: []kit.Decal{
+			{ID: "number", Name: "the number", Zone: "hull.side.left", Thick: true},
+			{ID: "pennant", Name: "the pennant", Zone: "turret.left", Versions: []string{"command"}},
+		},
 		Parts: []kit.Part{
 			{ID: "periscope", Name: "periscopes", Count: 4, Material: kit.Clear, Assembly: "turret", Before: "turret"},
 			{ID: "rope", Name: "tow rope", Material: kit.Wire, Assembly: "hull", Kind: "cable", Over: []string{"number"}},
 			{ID: "pipe", Name: "exhaust pipe", Material: kit.Plastic, Assembly: "hull"},
 			{ID: "guard", Name: "exhaust guard", Material: kit.Etched, Assembly: "hull", Guards: "pipe"},
-			{ID: "skirt", Name: "left skirt", Material: kit.Plastic, Assembly: "hull", Kind: "skirt", Shadows: []string{"gear"}, Forced: true, Side: "left"},
-			{ID: "barrel", Name: "cast muzzle", Material: kit.Resin, Assembly: "turret", Ordered: &kit.Ordered{Expected: "2026-11-27"}},
+			{
+				ID:       "skirt",
+				Name:     "left skirt",
+				Material: kit.Plastic,
+				Assembly: "hull",
+				Kind:     "skirt",
+				Shadows:  []string{"gear"},
+				Forced:   true,
+				Side:     "left",
+			},
+			{
+				ID:       "barrel",
+				Name:     "cast muzzle",
+				Material: kit.Resin,
+				Assembly: "turret",
+				Ordered:  &kit.Ordered{Expected: "2026-11-27"},
+			},
 			{ID: "staff", Name: "command mast", Material: kit.Plastic, Assembly: "hull", Versions: []string{"command"}},
 			{ID: "bag", Name: "bag", Material: kit.Plastic, Assembly: "turret", Kind: "stowage"},
 			{ID: "rail", Name: "bag rail", Material: kit.Wire, Assembly: "turret", Kind: "aerial", Holds: []string{"bag"}},
@@ -61,7 +90,10 @@ func stepsOf() func(document.Build) ([]path.Task, error) {
 }
 
 func idOf(t testing.TB, tasks []path.Task, prefix string) string {
-	i := slices.IndexFunc(tasks, func(x path.Task) bool { return strings.HasPrefix(x.ID, prefix) || strings.HasPrefix(x.Title, prefix) })
+	i := slices.IndexFunc(
+		tasks,
+		func(x path.Task) bool { return strings.HasPrefix(x.ID, prefix) || strings.HasPrefix(x.Title, prefix) },
+	)
 	require.GreaterOrEqual(t, i, 0, "no step %q", prefix)
 	return tasks[i].ID
 }
@@ -114,14 +146,31 @@ func TestWrongOrdersAreRefusedWithTheirRule(t *testing.T) {
 func TestStopsOfTheStackAreMended(t *testing.T) {
 	base := tank(t)
 	layer := func(name string, kind strata.Kind, family string, applied strata.Application) strata.Layer {
-		return strata.Layer{ID: name, Name: name, Kind: kind, Family: family, Applied: applied, Coats: 1, Zones: []string{"turret"}, Hex: "#557755"}
+		return strata.Layer{
+			ID:      name,
+			Name:    name,
+			Kind:    kind,
+			Family:  family,
+			Applied: applied,
+			Coats:   1,
+			Zones:   []string{"turret"},
+			Hex:     "#557755",
+		}
 	}
 	soon := 5.0
 	pinned := layer("wash", strata.Wash, "enamel_effect", strata.Brushed)
 	pinned.WaitMin = &soon
 	gloss := layer("gloss", strata.Clear, "clear_acrylic", strata.Misted)
 	gloss.Sheen = colour.Gloss
-	deep := strata.Layer{ID: "mud", Name: "mud", Kind: strata.Mud, Family: "mud_paste", Applied: strata.Brushed, Coats: 1, DepthMM: 19}
+	deep := strata.Layer{
+		ID:      "mud",
+		Name:    "mud",
+		Kind:    strata.Mud,
+		Family:  "mud_paste",
+		Applied: strata.Brushed,
+		Coats:   1,
+		DepthMM: 19,
+	}
 	for rule, stack := range map[string][]strata.Layer{
 		"P1":  {layer("oil", strata.Streaks, "oil_thin", strata.Brushed), layer("hot", strata.Dust, "lacquer", strata.Brushed)},
 		"P4":  {layer("coat", strata.ChippingCoat, "chipping_coat", strata.Misted), layer("white", strata.Colour, "enamel_paint", strata.Misted)},
@@ -178,7 +227,11 @@ func TestAdviceIsOverruledAndRemembered(t *testing.T) {
 	}
 	assert.Less(t, at(tasks, "fit:skirt:1"), at(tasks, mud))
 	assert.Greater(t, at(after, "fit:skirt:1"), at(after, mud))
-	back, err := applied(next, []document.Edit{{Op: document.SetOrder, Order: &document.OrderEdit{Do: "undo", Task: "fit:skirt:1"}}}, ids())
+	back, err := applied(
+		next,
+		[]document.Edit{{Op: document.SetOrder, Order: &document.OrderEdit{Do: "undo", Task: "fit:skirt:1"}}},
+		ids(),
+	)
 	require.NoError(t, err)
 	assert.Empty(t, back.Order.Meant)
 	// Loose schools let everything but chemistry go.
@@ -205,7 +258,18 @@ func TestStepsAreAddedSplitMergedAndLeftOut(t *testing.T) {
 		require.NoError(t, err)
 		return out
 	}
-	added := do(document.OrderEdit{Do: "add", Step: &document.OwnStep{Kind: "soot", Title: "Soot at the pipe", Minutes: 20, After: idOf(t, tasks, "Dust"), Before: idOf(t, tasks, "Mud")}})
+	added := do(
+		document.OrderEdit{
+			Do: "add",
+			Step: &document.OwnStep{
+				Kind:    "soot",
+				Title:   "Soot at the pipe",
+				Minutes: 20,
+				After:   idOf(t, tasks, "Dust"),
+				Before:  idOf(t, tasks, "Mud"),
+			},
+		},
+	)
 	assert.Len(t, added, len(tasks)+1)
 	i := slices.IndexFunc(added, func(x path.Task) bool { return x.Title == "Soot at the pipe" })
 	assert.Equal(t, bench.Earth, added[i].Stage)
@@ -213,7 +277,9 @@ func TestStepsAreAddedSplitMergedAndLeftOut(t *testing.T) {
 	assert.Len(t, split, len(tasks)+2)
 	assert.InDelta(t, total(tasks), total(split), 3)
 	assert.Equal(t, "assemble:hull:1.3", idOf(t, split, "assemble:hull:1.3"))
-	merged := do(document.OrderEdit{Do: "merge", Tasks: []string{"drill:hull:1", "fillhole:hull:1"}, Title: "Holes of the hull"})
+	merged := do(
+		document.OrderEdit{Do: "merge", Tasks: []string{"drill:hull:1", "fillhole:hull:1"}, Title: "Holes of the hull"},
+	)
 	assert.Len(t, merged, len(tasks)-1)
 	assert.InDelta(t, total(tasks), total(merged), 1e-9)
 	left := do(document.OrderEdit{Do: "leave", Task: "assemble:turret:1"})
@@ -301,9 +367,15 @@ func TestOrderedPartsHoldTheirStepsBack(t *testing.T) {
 	b.Kit.Parts[i].Ordered = &kit.Ordered{Expected: "2026-11-27", Arrived: "2026-11-23", Checked: kit.Arrival}
 	// At hand and checked, nothing is to be received and the work on it waits for no day.
 	later := planOf(t, b)
-	assert.False(t, slices.ContainsFunc(later.Steps, func(s plan.Step) bool { return strings.HasPrefix(s.ID, "receive:") }))
+	assert.False(
+		t,
+		slices.ContainsFunc(later.Steps, func(s plan.Step) bool { return strings.HasPrefix(s.ID, "receive:") }),
+	)
 	free = step(t, later, "Free cast muzzle from its block")
-	assert.False(t, slices.ContainsFunc(free.After, func(a path.Arrow) bool { return strings.HasPrefix(a.From, "receive:") }))
+	assert.False(
+		t,
+		slices.ContainsFunc(free.After, func(a path.Arrow) bool { return strings.HasPrefix(a.From, "receive:") }),
+	)
 }
 
 // A mishap brings its repair, the layers above on that spot, and moves what comes after.
@@ -322,7 +394,16 @@ func TestAMishapBringsItsRepair(t *testing.T) {
 	colour := step(t, p, "Camouflage: lichen green")
 	before := planOf(t, b, log...)
 	next := step(t, before, "Satin seal")
-	e := document.Entry{Key: "0190-mark", Kind: document.Mishap, Task: colour.ID, Title: colour.Title, Mishap: "cement", Choice: document.Repair, Zones: []string{"hull.side.left"}, At: monday}
+	e := document.Entry{
+		Key:    "0190-mark",
+		Kind:   document.Mishap,
+		Task:   colour.ID,
+		Title:  colour.Title,
+		Mishap: "cement",
+		Choice: document.Repair,
+		Zones:  []string{"hull.side.left"},
+		At:     monday,
+	}
 	require.NoError(t, e.Check())
 	after := planOf(t, b, append(slices.Clone(log), e)...)
 	repair := step(t, after, "Let the mark harden, sand it back")
@@ -354,8 +435,24 @@ func TestTimesAreLearnedFromTheLog(t *testing.T) {
 	begin := monday.Add(-30 * time.Hour)
 	log := []document.Entry{
 		{Key: "1", Kind: document.Started, Task: first.ID, Title: first.Title, StepKind: "assemble", At: begin},
-		{Key: "2", Kind: document.Finished, Task: first.ID, Title: first.Title, StepKind: "assemble", Planned: first.Minutes, At: begin.Add(time.Duration(2*first.Minutes) * time.Minute)},
-		{Key: "3", Kind: document.Lesson, Task: first.ID, Title: first.Title, StepKind: "assemble", Note: "Tape it to the glass plate", At: begin},
+		{
+			Key:      "2",
+			Kind:     document.Finished,
+			Task:     first.ID,
+			Title:    first.Title,
+			StepKind: "assemble",
+			Planned:  first.Minutes,
+			At:       begin.Add(time.Duration(2*first.Minutes) * time.Minute),
+		},
+		{
+			Key:      "3",
+			Kind:     document.Lesson,
+			Task:     first.ID,
+			Title:    first.Title,
+			StepKind: "assemble",
+			Note:     "Tape it to the glass plate",
+			At:       begin,
+		},
 	}
 	later := step(t, planOf(t, b, log...), "Assemble the upper hull")
 	// One step twice as long, against a table that counts as two: the cube root of two.
@@ -427,7 +524,16 @@ func TestAStepThatCameTooLateIsTold(t *testing.T) {
 	var log []document.Entry
 	for i, s := range first.Steps {
 		assert.Empty(t, s.Passed, s.Title)
-		log = append(log, document.Entry{Key: s.ID, Kind: document.Finished, Task: s.ID, Title: s.Title, At: monday.Add(time.Duration(i-200) * time.Hour)})
+		log = append(
+			log,
+			document.Entry{
+				Key:   s.ID,
+				Kind:  document.Finished,
+				Task:  s.ID,
+				Title: s.Title,
+				At:    monday.Add(time.Duration(i-200) * time.Hour),
+			},
+		)
 		if strings.HasPrefix(s.ID, "prime:") {
 			break
 		}
@@ -437,7 +543,10 @@ func TestAStepThatCameTooLateIsTold(t *testing.T) {
 	}
 	// The other version wants a mark shaved, and the primer is on.
 	b.Kit.Version = "command"
-	b.Kit.Features = append(b.Kit.Features, kit.Feature{ID: "stub", Name: "stub of the rack", Kind: kit.Mark, Assembly: "hull", Versions: []string{"line"}})
+	b.Kit.Features = append(
+		b.Kit.Features,
+		kit.Feature{ID: "stub", Name: "stub of the rack", Kind: kit.Mark, Assembly: "hull", Versions: []string{"line"}},
+	)
 	late := planOf(t, b, log...)
 	i := slices.IndexFunc(late.Steps, func(s plan.Step) bool { return strings.Contains(s.Title, "stub of the rack") })
 	require.GreaterOrEqual(t, i, 0)
@@ -445,7 +554,10 @@ func TestAStepThatCameTooLateIsTold(t *testing.T) {
 	assert.Contains(t, late.Steps[i].Passed, "Degrease before primer is done already")
 	assert.Contains(t, late.Steps[i].Passed, "B2")
 	// Left out, it is told no more.
-	log = append(log, document.Entry{Key: "skip", Kind: document.Skipped, Task: late.Steps[i].ID, Title: "x", At: monday.Add(-time.Hour)})
+	log = append(
+		log,
+		document.Entry{Key: "skip", Kind: document.Skipped, Task: late.Steps[i].ID, Title: "x", At: monday.Add(-time.Hour)},
+	)
 	for _, s := range planOf(t, b, log...).Steps {
 		if s.ID == late.Steps[i].ID {
 			assert.Empty(t, s.Passed)

@@ -91,7 +91,13 @@ func addDimensions(views []form.View, b document.Build, panels []*form.Panel) {
 		f := form.NewFrame(v.Side, panels, b.Scale)
 		label := func(name string, s document.Overall, from, to form.Vec) {
 			real := length.Real(s.MM)
-			d := form.Dimension{Name: name, From: f.Flat(from), To: f.Flat(to), Real: real.String(), Model: b.Scale.ToModel(real).String()}
+			d := form.Dimension{
+				Name:  name,
+				From:  f.Flat(from),
+				To:    f.Flat(to),
+				Real:  real.String(),
+				Model: b.Scale.ToModel(real).String(),
+			}
 			if from[2] == to[2] {
 				d.From[1], d.To[1] = v.Height, v.Height
 			} else {

@@ -30,9 +30,15 @@ func edit(t *rapid.T, b document.Build) document.Edit {
 	}
 	switch rapid.IntRange(0, 7).Draw(t, "what") {
 	case 0:
-		return document.Edit{Op: rapid.SampledFrom([]string{document.SetLength, document.SetWidth, document.SetHeight}).Draw(t, "side"), Text: size.Draw(t, "size")}
+		return document.Edit{
+			Op:   rapid.SampledFrom([]string{document.SetLength, document.SetWidth, document.SetHeight}).Draw(t, "side"),
+			Text: size.Draw(t, "size"),
+		}
 	case 1:
-		return document.Edit{Op: document.SetScale, Text: rapid.SampledFrom([]string{"1:35", "1:72", "48", "big"}).Draw(t, "scale")}
+		return document.Edit{
+			Op:   document.SetScale,
+			Text: rapid.SampledFrom([]string{"1:35", "1:72", "48", "big"}).Draw(t, "scale"),
+		}
 	case 2:
 		return document.Edit{Op: document.EditLayers, Layers: []strata.Edit{{Op: "drop", ID: layer()}}}
 	case 3:
@@ -40,12 +46,26 @@ func edit(t *rapid.T, b document.Build) document.Edit {
 	case 4:
 		kind := rapid.SampledFrom(layerKinds()).Draw(t, "kind")
 		family := rapid.SampledFrom(strata.Families()).Draw(t, "family")
-		return document.Edit{Op: document.EditLayers, Layers: []strata.Edit{{Op: "insert", Before: layer(),
-			Layer: &strata.Layer{Name: string(kind), Kind: kind, Family: family.ID, Applied: strata.Brushed, Coats: rapid.IntRange(0, 3).Draw(t, "coats")}}}}
+		return document.Edit{Op: document.EditLayers, Layers: []strata.Edit{
+			{
+				Op:     "insert",
+				Before: layer(),
+				Layer: &strata.Layer{
+					Name:    string(kind),
+					Kind:    kind,
+					Family:  family.ID,
+					Applied: strata.Brushed,
+					Coats:   rapid.IntRange(0, 3).Draw(t, "coats"),
+				},
+			},
+		}}
 	case 5:
 		p := b.Scheme
 		p.Seed = rapid.Uint64Range(0, 1<<50).Draw(t, "seed")
-		p.Colours = append(slices.Clone(p.Colours[:1]), scheme.Colour{Name: "kelp brown", Hex: "#5d4836", Share: rapid.Float64Range(0, 1).Draw(t, "share")})
+		p.Colours = append(
+			slices.Clone(p.Colours[:1]),
+			scheme.Colour{Name: "kelp brown", Hex: "#5d4836", Share: rapid.Float64Range(0, 1).Draw(t, "share")},
+		)
 		return document.Edit{Op: document.SetScheme, Scheme: &p}
 	case 6:
 		link := b.Link

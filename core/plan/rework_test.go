@@ -60,7 +60,16 @@ func change(t *rapid.T, tasks []path.Task) document.OrderEdit {
 	pick := func(name string) string { return rapid.SampledFrom(tasks).Draw(t, name).ID }
 	switch rapid.IntRange(0, 5).Draw(t, "do") {
 	case 0:
-		return document.OrderEdit{Do: "add", Step: &document.OwnStep{Kind: rapid.SampledFrom([]string{"own", "soot", "dust"}).Draw(t, "kind"), Title: "Mine", Minutes: float64(rapid.IntRange(0, 60).Draw(t, "minutes")), After: pick("after"), Before: pick("before")}}
+		return document.OrderEdit{
+			Do: "add",
+			Step: &document.OwnStep{
+				Kind:    rapid.SampledFrom([]string{"own", "soot", "dust"}).Draw(t, "kind"),
+				Title:   "Mine",
+				Minutes: float64(rapid.IntRange(0, 60).Draw(t, "minutes")),
+				After:   pick("after"),
+				Before:  pick("before"),
+			},
+		}
 	case 1:
 		return document.OrderEdit{Do: "split", Task: pick("task"), Into: rapid.IntRange(1, 4).Draw(t, "into")}
 	case 2:
@@ -169,7 +178,11 @@ func anyChange(t *testing.T, first document.Build) {
 // A step that is split and done in part: the parts that are done stay done.
 func TestPartsOfASplitStepAreDoneOneByOne(t *testing.T) {
 	b := boxed(t)
-	next, err := applied(b, []document.Edit{{Op: document.SetOrder, Order: &document.OrderEdit{Do: "split", Task: "clean:parts:1", Into: 2}}}, ids())
+	next, err := applied(
+		b,
+		[]document.Edit{{Op: document.SetOrder, Order: &document.OrderEdit{Do: "split", Task: "clean:parts:1", Into: 2}}},
+		ids(),
+	)
 	require.NoError(t, err)
 	before := planOf(t, next)
 	at := func(p plan.Plan, id string) plan.Step {
@@ -179,7 +192,17 @@ func TestPartsOfASplitStepAreDoneOneByOne(t *testing.T) {
 	}
 	assert.Equal(t, path.IsReady, at(before, "clean:parts:1.1").Status)
 	assert.Equal(t, path.IsBlocked, at(before, "clean:parts:1.2").Status)
-	after := planOf(t, next, document.Entry{Key: "1", Kind: document.Finished, Task: "clean:parts:1.1", Title: "Clean", At: monday.Add(-2 * 60 * 60 * 1e9)})
+	after := planOf(
+		t,
+		next,
+		document.Entry{
+			Key:   "1",
+			Kind:  document.Finished,
+			Task:  "clean:parts:1.1",
+			Title: "Clean",
+			At:    monday.Add(-2 * 60 * 60 * 1e9),
+		},
+	)
 	assert.Equal(t, path.IsDone, at(after, "clean:parts:1.1").Status)
 	assert.Equal(t, path.IsReady, at(after, "clean:parts:1.2").Status)
 	assert.False(t, at(after, "clean:parts:1.2").Spans[0].From.Before(monday))

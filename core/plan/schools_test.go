@@ -57,11 +57,27 @@ func TestAnyKitAndSchoolsHaveAPlan(t *testing.T) {
 		b.Kit.Parts = slices.Clone(b.Kit.Parts)
 		kinds := []string{"", "cable", "skirt", "guard", "tool", "gun", "aerial", "stowage", "crew", "inside", "lamp"}
 		for i := range rapid.IntRange(0, 5).Draw(t, "parts") {
-			p := kit.Part{ID: "x" + string(rune('a'+i)), Name: "part " + string(rune('a'+i)), Material: rapid.SampledFrom(kit.Materials).Draw(t, "material"),
-				Assembly: rapid.SampledFrom([]string{"hull", "turret"}).Draw(t, "assembly"), Kind: rapid.SampledFrom(kinds).Draw(t, "kind"),
+			p := kit.Part{
+				ID:       "x" + string(rune('a'+i)),
+				Name:     "part " + string(rune('a'+i)),
+				Material: rapid.SampledFrom(kit.Materials).Draw(t, "material"),
+				Assembly: rapid.SampledFrom(
+					[]string{"hull", "turret"},
+				).Draw(
+					t,
+					"assembly",
+				),
+				Kind:  rapid.SampledFrom(kinds).Draw(t, "kind"),
 				Joint: rapid.SampledFrom([]string{"", kit.Glued, kit.Removable, kit.Press}).Draw(t, "joint"),
-				Side:  rapid.SampledFrom([]string{"", "left", "right"}).Draw(t, "side"), Stay: rapid.SampledFrom([]string{"", "on", "off"}).Draw(t, "stay"),
-				Forced: rapid.IntRange(0, 3).Draw(t, "forced") == 0}
+				Side: rapid.SampledFrom(
+					[]string{"", "left", "right"},
+				).Draw(
+					t,
+					"side",
+				),
+				Stay:   rapid.SampledFrom([]string{"", "on", "off"}).Draw(t, "stay"),
+				Forced: rapid.IntRange(0, 3).Draw(t, "forced") == 0,
+			}
 			switch rapid.IntRange(0, 4).Draw(t, "more") {
 			case 0:
 				p.Over = []string{"number"}
@@ -83,7 +99,8 @@ func TestAnyKitAndSchoolsHaveAPlan(t *testing.T) {
 		for _, a := range plans[0].Advice {
 			if a.Off {
 				assert.True(t, slices.ContainsFunc(plans[0].Steps, func(s plan.Step) bool {
-					return s.ID == "fit:"+a.Part+":1" || strings.HasPrefix(s.ID, "fit:gear") && (strings.Contains(a.Name, "wheels") || strings.Contains(a.Name, "track"))
+					return s.ID == "fit:"+a.Part+":1" ||
+						strings.HasPrefix(s.ID, "fit:gear") && (strings.Contains(a.Name, "wheels") || strings.Contains(a.Name, "track"))
 				}), "%s stays off and is never put back", a.Name)
 			}
 		}
@@ -147,14 +164,28 @@ func TestVersionsGoBack(t *testing.T) {
 // on last gives way, that its loose layers come after it stays.
 func TestClearPartsThatAreForcedOnYield(t *testing.T) {
 	b := boxed(t)
-	b.Kit.Parts = append(b.Kit.Parts, kit.Part{ID: "shield", Name: "clear shield", Material: kit.Clear, Assembly: "lower", Shadows: []string{"gear"}, Forced: true})
+	b.Kit.Parts = append(
+		b.Kit.Parts,
+		kit.Part{
+			ID:       "shield",
+			Name:     "clear shield",
+			Material: kit.Clear,
+			Assembly: "lower",
+			Shadows:  []string{"gear"},
+			Forced:   true,
+		},
+	)
 	require.NoError(t, b.Check())
 	tasks, err := stepsOf()(b)
 	require.NoError(t, err)
 	whole(t, tasks)
 	reach := later(tasks)
 	dust := idOf(t, tasks, "Dust")
-	assert.True(t, reach["fit:shield:1"][dust] || reach["fit:shield:1"][idOf(t, tasks, "Mud")], "its loose layers come after")
+	assert.True(
+		t,
+		reach["fit:shield:1"][dust] || reach["fit:shield:1"][idOf(t, tasks, "Mud")],
+		"its loose layers come after",
+	)
 	assert.False(t, reach["fit:gear:1"]["fit:shield:1"], "it is not the last")
 	assert.True(t, reach["fit:gear:1"]["fit:lamp:1"], "other clear parts are")
 	p := planOf(t, b)

@@ -21,8 +21,15 @@ import (
 func TestShapingEdits(t *testing.T) {
 	b := tank(t)
 	hulls, fittings := len(b.Body.Hulls), len(b.Body.Fittings)
-	next := edited(t, b, document.Edit{Op: document.AddPart, Text: "hull"},
-		document.Edit{Op: document.AddFitting, Place: &document.Place{What: "box", On: "hull.deck", At: [3]float64{48, 10, 44.6}}})
+	next := edited(
+		t,
+		b,
+		document.Edit{Op: document.AddPart, Text: "hull"},
+		document.Edit{
+			Op:    document.AddFitting,
+			Place: &document.Place{What: "box", On: "hull.deck", At: [3]float64{48, 10, 44.6}},
+		},
+	)
 	assert.Len(t, next.Body.Hulls, hulls+1)
 	require.Len(t, next.Body.Fittings, fittings+1)
 	at := next.Body.Fittings[fittings].At
@@ -99,13 +106,25 @@ func TestResizingKeepsTheVehicleWhole(t *testing.T) {
 func TestSheetsOfABuild(t *testing.T) {
 	b := tank(t)
 	assert.Equal(t, []string{"views", "track-jig", "wheel-masks"}, planOf(t, b).Sheets)
-	assert.Equal(t, []string{"views", "track-jig", "wheel-masks", "arms"}, planOf(t, edited(t, b, document.Edit{Op: document.SetUneven})).Sheets)
-	assert.Equal(t, []string{"views", "wheel-masks"}, planOf(t, edited(t, b, document.Edit{Op: document.SetOutline, Text: string(form.Wheeled6)})).Sheets)
+	assert.Equal(
+		t,
+		[]string{"views", "track-jig", "wheel-masks", "arms"},
+		planOf(t, edited(t, b, document.Edit{Op: document.SetUneven})).Sheets,
+	)
+	assert.Equal(
+		t,
+		[]string{"views", "wheel-masks"},
+		planOf(t, edited(t, b, document.Edit{Op: document.SetOutline, Text: string(form.Wheeled6)})).Sheets,
+	)
 	steel := append([]gear.Wheel(nil), b.Wheels...)
 	for i := range steel {
 		steel[i].Steel = true
 	}
-	assert.Equal(t, []string{"views", "track-jig"}, planOf(t, edited(t, b, document.Edit{Op: document.SetWheels, Wheels: steel})).Sheets)
+	assert.Equal(
+		t,
+		[]string{"views", "track-jig"},
+		planOf(t, edited(t, b, document.Edit{Op: document.SetWheels, Wheels: steel})).Sheets,
+	)
 }
 
 // What turns in space is what the plate shows: the same zones, the same area, the same
@@ -136,7 +155,11 @@ func TestTheTurningVehicleIsTheOneOnThePlate(t *testing.T) {
 		n := form.Vec{u[1]*v[2] - u[2]*v[1], u[2]*v[0] - u[0]*v[2], u[0]*v[1] - u[1]*v[0]}
 		area += hypot(n) / 2
 		// Seen from outside it turns counter-clockwise.
-		assert.GreaterOrEqual(t, n[0]*float64(s.Normals[9*i])+n[1]*float64(s.Normals[9*i+1])+n[2]*float64(s.Normals[9*i+2]), -1e-6)
+		assert.GreaterOrEqual(
+			t,
+			n[0]*float64(s.Normals[9*i])+n[1]*float64(s.Normals[9*i+1])+n[2]*float64(s.Normals[9*i+2]),
+			-1e-6,
+		)
 	}
 	assert.InEpsilon(t, painted, area/100, 1e-3)
 	assert.InDelta(t, 3100.0/35, s.High[2]-s.Low[2], 2)

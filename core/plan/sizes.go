@@ -45,13 +45,31 @@ func sizeLines(b document.Build) []SizeLine {
 	for i, d := range b.AllDimensions() {
 		real := length.Real(d.Real.MM)
 		model := b.Scale.ToModel(real)
-		inputs := []string{"real " + real.String() + ", typed as “" + d.Real.Typed + "”", "N = " + strings.TrimPrefix(b.Scale.String(), "1:")}
+		inputs := []string{
+			"real " + real.String() + ", typed as “" + d.Real.Typed + "”",
+			"N = " + strings.TrimPrefix(b.Scale.String(), "1:"),
+		}
 		if d.Source != "" {
 			inputs = append(inputs, "source: "+d.Source)
 		}
-		l := SizeLine{Key: d.ID, Group: d.Group, Name: d.Name, Fixed: i < len(document.Overalls), Typed: d.Real.Typed, RealMM: d.Real.MM, RealPlus: d.RealPlus,
-			Real: real.String(), Imperial: real.Imperial(), Model: model.String(), ModelMM: float64(model), Along: d.Along, Seen: d.Seen, Source: d.Source,
-			Decision: d.Decision, Why: measure.Why{Formula: "model = real / N", Inputs: inputs}}
+		l := SizeLine{
+			Key:      d.ID,
+			Group:    d.Group,
+			Name:     d.Name,
+			Fixed:    i < len(document.Overalls),
+			Typed:    d.Real.Typed,
+			RealMM:   d.Real.MM,
+			RealPlus: d.RealPlus,
+			Real:     real.String(),
+			Imperial: real.Imperial(),
+			Model:    model.String(),
+			ModelMM:  float64(model),
+			Along:    d.Along,
+			Seen:     d.Seen,
+			Source:   d.Source,
+			Decision: d.Decision,
+			Why:      measure.Why{Formula: "model = real / N", Inputs: inputs},
+		}
 		if d.Kit != nil {
 			k := measure.Deviate(real, d.RealPlus, *d.Kit, b.Scale)
 			l.Kit = &k

@@ -43,10 +43,23 @@ func line(t testing.TB, p plan.Plan, name string) plan.SizeLine {
 }
 
 func TestSizeSheetFromTypingToPlan(t *testing.T) {
-	b := apply(t, tank(t),
-		dimension(document.DimensionEdit{Group: p("gun"), Name: p("Barrel length"), Real: p("2.88 m"), Kit: p("78.3"), PlusMinus: p("0.02")}),
+	b := apply(
+		t,
+		tank(t),
+		dimension(
+			document.DimensionEdit{
+				Group:     p("gun"),
+				Name:      p("Barrel length"),
+				Real:      p("2.88 m"),
+				Kit:       p("78.3"),
+				PlusMinus: p("0.02"),
+			},
+		),
 		dimension(document.DimensionEdit{ID: document.SetWidth, Kit: p("88.60")}),
-		dimension(document.DimensionEdit{Group: p("hull"), Name: p("Skirt thickness"), Real: p("8"), Kit: p("1.2"), Seen: p("edge")}))
+		dimension(
+			document.DimensionEdit{Group: p("hull"), Name: p("Skirt thickness"), Real: p("8"), Kit: p("1.2"), Seen: p("edge")},
+		),
+	)
 	pl := planOf(t, b)
 	barrel := line(t, pl, "Barrel length")
 	assert.Equal(t, "82.3 mm", barrel.Model)
@@ -68,7 +81,13 @@ func TestSizeSheetFromTypingToPlan(t *testing.T) {
 	assert.Nil(t, line(t, pl, "Skirt thickness").Drawn)
 	// Placed by hand it stays at its place on the vehicle, whatever the scale.
 	id := barrel.Key
-	b = apply(t, b, dimension(document.DimensionEdit{ID: id, At: &measure.Span{Side: "top", From: [2]float64{10, 20}, To: [2]float64{92.3, 20}}}))
+	b = apply(
+		t,
+		b,
+		dimension(
+			document.DimensionEdit{ID: id, At: &measure.Span{Side: "top", From: [2]float64{10, 20}, To: [2]float64{92.3, 20}}},
+		),
+	)
 	assert.Equal(t, [2]float64{10, 20}, line(t, planOf(t, b), "Barrel length").Drawn.From)
 	b = apply(t, b, document.Edit{Op: document.SetScale, Text: "1:70"})
 	assert.InDelta(t, 5, line(t, planOf(t, b), "Barrel length").Drawn.From[0], 1e-9)
@@ -88,8 +107,19 @@ func TestDecisionsAreRecordedWithTheirFactor(t *testing.T) {
 	for id, kit := range map[string]string{document.SetLength: "184.97", document.SetWidth: "89.60", document.SetHeight: "72.83"} { // 1:34.6
 		edits = append(edits, dimension(document.DimensionEdit{ID: id, Kit: p(kit)}))
 	}
-	edits = append(edits, dimension(document.DimensionEdit{Group: p("gun"), Name: p("Barrel length"), Real: p("2.88 m"), Kit: p("79.2")}),
-		dimension(document.DimensionEdit{Group: p("fittings"), Name: p("Tow rope, length"), Real: p("4.2 m"), Kit: p("131"), From: p("leaflet")}))
+	edits = append(
+		edits,
+		dimension(document.DimensionEdit{Group: p("gun"), Name: p("Barrel length"), Real: p("2.88 m"), Kit: p("79.2")}),
+		dimension(
+			document.DimensionEdit{
+				Group: p("fittings"),
+				Name:  p("Tow rope, length"),
+				Real:  p("4.2 m"),
+				Kit:   p("131"),
+				From:  p("leaflet"),
+			},
+		),
+	)
 	b = apply(t, b, edits...)
 	pl := planOf(t, b)
 	assert.InDelta(t, 34.6, pl.Kit.N, 0.02)
@@ -100,7 +130,12 @@ func TestDecisionsAreRecordedWithTheirFactor(t *testing.T) {
 	// Measured again, it is decided again.
 	again := apply(t, b, dimension(document.DimensionEdit{ID: barrel, Kit: p("83.2")}))
 	assert.Nil(t, again.Dimensions[0].Decision)
-	box := apply(t, b, document.Edit{Op: document.SetFit, Text: measure.FitBox}, dimension(document.DimensionEdit{ID: barrel, Act: p(measure.Extend)}))
+	box := apply(
+		t,
+		b,
+		document.Edit{Op: document.SetFit, Text: measure.FitBox},
+		dimension(document.DimensionEdit{ID: barrel, Act: p(measure.Extend)}),
+	)
 	assert.InDelta(t, 79.2*35/2880, box.Dimensions[0].Decision.Factor, 1e-9, "against the box")
 	back := apply(t, b, dimension(document.DimensionEdit{ID: barrel, Act: p("")}))
 	assert.Nil(t, back.Dimensions[0].Decision)
@@ -146,18 +181,59 @@ func TestMeasuresNameTheField(t *testing.T) {
 
 func TestCablesPhotosPartsComeAndGo(t *testing.T) {
 	hash := strings.Repeat("a", 64)
-	b := apply(t, tank(t),
-		document.Edit{Op: document.SetCable, Cable: &document.CableEdit{Name: "Tow rope", Points: [][3]float64{{0, 0, 0}, {30, 40, 0}}, Start: "2", End: "3 mm", Leaflet: "60", Diameter: "28"}},
-		document.Edit{Op: document.SetPhoto, Photo: &measure.Photo{Name: "side", Hash: hash, Width: 9, Height: 9, PhotoMarks: measure.PhotoMarks{Mode: measure.ByReference, Real: measure.Size{Typed: "1.2 m"}}}},
-		document.Edit{Op: document.SetPart, Part: &measure.Part{Name: "crane", Hash: hash, Unit: "mm", DrawnAt: 1}})
+	b := apply(
+		t,
+		tank(t),
+		document.Edit{
+			Op: document.SetCable,
+			Cable: &document.CableEdit{
+				Name:     "Tow rope",
+				Points:   [][3]float64{{0, 0, 0}, {30, 40, 0}},
+				Start:    "2",
+				End:      "3 mm",
+				Leaflet:  "60",
+				Diameter: "28",
+			},
+		},
+		document.Edit{
+			Op: document.SetPhoto,
+			Photo: &measure.Photo{
+				Name:       "side",
+				Hash:       hash,
+				Width:      9,
+				Height:     9,
+				PhotoMarks: measure.PhotoMarks{Mode: measure.ByReference, Real: measure.Size{Typed: "1.2 m"}},
+			},
+		},
+		document.Edit{Op: document.SetPart, Part: &measure.Part{Name: "crane", Hash: hash, Unit: "mm", DrawnAt: 1}},
+	)
 	assert.InDelta(t, 1200, b.Photos[0].Real.MM, 0)
 	pl := planOf(t, b)
 	assert.Equal(t, "55.0 mm", pl.Cables[0].Cut)
 	assert.True(t, pl.Cables[0].Differs)
-	b = apply(t, b, document.Edit{Op: document.SetCable, Cable: &document.CableEdit{ID: b.Cables[0].ID, Name: "Tow rope, left", Points: b.Cables[0].Points, Start: "2", End: "3"}})
+	b = apply(
+		t,
+		b,
+		document.Edit{
+			Op: document.SetCable,
+			Cable: &document.CableEdit{
+				ID:     b.Cables[0].ID,
+				Name:   "Tow rope, left",
+				Points: b.Cables[0].Points,
+				Start:  "2",
+				End:    "3",
+			},
+		},
+	)
 	assert.Len(t, b.Cables, 1)
 	assert.Empty(t, planOf(t, b).Cables[0].Leaflet)
-	b = apply(t, b, document.Edit{Op: document.DropCable, Text: b.Cables[0].ID}, document.Edit{Op: document.DropPhoto, Text: b.Photos[0].ID}, document.Edit{Op: document.DropPart, Text: b.Parts[0].ID})
+	b = apply(
+		t,
+		b,
+		document.Edit{Op: document.DropCable, Text: b.Cables[0].ID},
+		document.Edit{Op: document.DropPhoto, Text: b.Photos[0].ID},
+		document.Edit{Op: document.DropPart, Text: b.Parts[0].ID},
+	)
 	data, err := json.Marshal(b)
 	require.NoError(t, err)
 	var back document.Build
@@ -224,7 +300,9 @@ func TestTheRule(t *testing.T) {
 		assert.Equal(t, "text", f.Field)
 		assert.NotEmpty(t, f.Remedy, bad)
 	}
-	own, err := measure.Ask(measure.LengthQuestion{Text: "17.5mm", Scale: "1:35", Shelf: &measure.Shelf{Own: []string{"wire:0.50 mm tin wire"}}})
+	own, err := measure.Ask(
+		measure.LengthQuestion{Text: "17.5mm", Scale: "1:35", Shelf: &measure.Shelf{Own: []string{"wire:0.50 mm tin wire"}}},
+	)
 	require.NoError(t, err)
 	assert.Contains(t, facts(own)["rod or wire"], "0.50 mm tin wire (yours)")
 }

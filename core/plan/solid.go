@@ -66,7 +66,15 @@ func solidOf(panels []*form.Panel, g *form.Grid, sheet look.Sheet, scale length.
 				for _, c := range []int{0, k, k + 1} {
 					at := space(piece[c])
 					u, v := sheet.At(g, i, p.Flat(piece[c]))
-					out.Positions, out.Normals, out.UVs = append(out.Positions, at[:]...), append(out.Normals, normal[:]...), append(out.UVs, float32(u), float32(v))
+					out.Positions, out.Normals, out.UVs = append(
+						out.Positions,
+						at[:]...), append(
+						out.Normals,
+						normal[:]...), append(
+						out.UVs,
+						float32(u),
+						float32(v),
+					)
 				}
 				out.Of, out.Lights = append(out.Of, of), append(out.Lights, float32(look.Lit(p.Normal)))
 			}

@@ -204,7 +204,14 @@ func again(p uintptr, seen map[uintptr]bool) bool {
 // plain tells of a type whose values refer to nothing.
 func plain(t reflect.Type) bool {
 	switch t.Kind() {
-	case reflect.String, reflect.Pointer, reflect.Interface, reflect.Slice, reflect.Map, reflect.Chan, reflect.Func, reflect.UnsafePointer:
+	case reflect.String,
+		reflect.Pointer,
+		reflect.Interface,
+		reflect.Slice,
+		reflect.Map,
+		reflect.Chan,
+		reflect.Func,
+		reflect.UnsafePointer:
 		return false
 	case reflect.Array:
 		return plain(t.Elem())

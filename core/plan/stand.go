@@ -47,7 +47,8 @@ func (p *Plan) stand(asOf time.Time) {
 		if len(step.Spans) == 0 {
 			continue
 		}
-		if next < 0 || step.Status == path.IsNow || (p.Steps[next].Status != path.IsNow && step.Spans[0].From.Before(p.Steps[next].Spans[0].From)) {
+		if next < 0 || step.Status == path.IsNow ||
+			(p.Steps[next].Status != path.IsNow && step.Spans[0].From.Before(p.Steps[next].Spans[0].From)) {
 			next = i
 		}
 	}

@@ -76,14 +76,34 @@ var airbrush = map[string]struct {
 const brushThinner = 0.3 // parts to one of paint, middle of the brush range
 
 // steps joins tasks and places. Tasks without a layer have no product.
-func steps(item document.Item, w document.Workshop, tasks []path.Task, placed []path.Placed, why map[string][]string, told []Reminder) []Step {
+func steps(
+	item document.Item,
+	w document.Workshop,
+	tasks []path.Task,
+	placed []path.Placed,
+	why map[string][]string,
+	told []Reminder,
+) []Step {
 	b := item.Build
 	out := make([]Step, len(tasks))
 	done := document.Happened(item.Log)
 	for i, t := range tasks {
 		kind := bench.KindOf(t.Kind)
-		s := Step{Task: t, Placed: placed[i], Dries: []string{}, Cautions: kind.Cautions(), Tools: kind.Tools, Checks: kind.Checks, Wrong: []string{}, Lessons: []Reminder{},
-			Where: zone.Said(t.Zones), TimeWhy: measure.Because("set-up + pace · units · coats, rounded up", why[t.ID]), Room: w.Calendar.Place(cmp.Or(t.Place, path.Bench)).Name}
+		s := Step{
+			Task:     t,
+			Placed:   placed[i],
+			Dries:    []string{},
+			Cautions: kind.Cautions(),
+			Tools:    kind.Tools,
+			Checks:   kind.Checks,
+			Wrong:    []string{},
+			Lessons:  []Reminder{},
+			Where: zone.Said(
+				t.Zones,
+			),
+			TimeWhy: measure.Because("set-up + pace · units · coats, rounded up", why[t.ID]),
+			Room:    w.Calendar.Place(cmp.Or(t.Place, path.Bench)).Name,
+		}
 		if s.After == nil {
 			s.After = []path.Arrow{}
 		}
@@ -93,7 +113,11 @@ func steps(item document.Item, w document.Workshop, tasks []path.Task, placed []
 		if at := slices.IndexFunc(b.Layers, func(l strata.Layer) bool { return l.ID == t.Layer }); at >= 0 && t.Layer != "" {
 			describe(&s, b, b.Layers[at], w.Calendar)
 		}
-		if at := slices.IndexFunc(b.Order.Own, func(o document.OwnStep) bool { return t.Own == o.ID }); at >= 0 && t.Own != "" && b.Order.Own[at].Family != "" {
+		if at := slices.IndexFunc(
+			b.Order.Own,
+			func(o document.OwnStep) bool { return t.Own == o.ID },
+		); at >= 0 && t.Own != "" &&
+			b.Order.Own[at].Family != "" {
 			describe(&s, b, b.Order.Own[at].AsLayer(), w.Calendar)
 		}
 		for _, m := range bench.Mishaps(t.Stage, t.Kind) {
@@ -157,7 +181,10 @@ func passed(all []Step) {
 		}
 		for _, a := range s.After {
 			if i, ok := at[a.From]; ok && a.Rule != "" && !begun(all[i]) && !all[i].Status.Over() {
-				missed[i] = append(missed[i], fmt.Sprintf("%s is done already, and should have come after it: %s (%s).", s.Title, a.Reason, a.Rule))
+				missed[i] = append(
+					missed[i],
+					fmt.Sprintf("%s is done already, and should have come after it: %s (%s).", s.Title, a.Reason, a.Rule),
+				)
 			}
 		}
 	}
@@ -212,7 +239,10 @@ func describe(s *Step, b document.Build, l strata.Layer, cal path.Calendar) {
 		s.Work = "can be moved for " + strata.Spell(f.Work)
 	}
 	for _, c := range cautions(l) {
-		if !slices.ContainsFunc(s.Cautions, func(x string) bool { return strings.SplitN(x, ":", 2)[0] == strings.SplitN(c, ":", 2)[0] }) {
+		if !slices.ContainsFunc(
+			s.Cautions,
+			func(x string) bool { return strings.SplitN(x, ":", 2)[0] == strings.SplitN(c, ":", 2)[0] },
+		) {
 			s.Cautions = append(s.Cautions, c)
 		}
 	}
@@ -225,11 +255,20 @@ func cautions(l strata.Layer) []string {
 	out := []string{}
 	switch brings := l.Brings(); {
 	case brings == "strong_solvent":
-		out = append(out, "Vapour and fire: booth or open air, a respirator with the right cartridges, gloves, no flame. "+deferTo)
+		out = append(
+			out,
+			"Vapour and fire: booth or open air, a respirator with the right cartridges, gloves, no flame. "+deferTo,
+		)
 	case brings == "white_spirit":
-		out = append(out, "Vapour and fire: air the room, no flame; lay oily rags flat outdoors or keep them wet in a closed tin. "+deferTo)
+		out = append(
+			out,
+			"Vapour and fire: air the room, no flame; lay oily rags flat outdoors or keep them wet in a closed tin. "+deferTo,
+		)
 	case l.Applied == strata.Misted:
-		out = append(out, "Spray mist: booth or open air and a mask that fits; let the pressure off before opening the airbrush. "+deferTo)
+		out = append(
+			out,
+			"Spray mist: booth or open air and a mask that fits; let the pressure off before opening the airbrush. "+deferTo,
+		)
 	}
 	if l.Family == "pigment_dry" || l.Family == "pastel" || l.Kind == strata.Mud {
 		out = append(out, "Dust: a particle mask; wipe, do not blow. "+deferTo)

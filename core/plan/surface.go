@@ -60,7 +60,9 @@ func (d *Deriver) surface(b document.Build) (surface, error) {
 	if err != nil {
 		return s, err
 	}
-	s.zones, s.area, s.facing, s.faces = slices.Sorted(maps.Keys(g.Area)), map[string]float64{}, g.Facings, map[string]int{}
+	s.zones, s.area, s.facing, s.faces = slices.Sorted(
+		maps.Keys(g.Area),
+	), map[string]float64{}, g.Facings, map[string]int{}
 	for z, area := range g.Area {
 		s.area[z] = area / float64(b.Scale*b.Scale) / 100
 	}
@@ -135,10 +137,19 @@ func zoneLines(b document.Build, s surface, laid camouflage) []ZoneLine {
 				layers = append(layers, i)
 			}
 		}
-		out = append(out, ZoneLine{Zone: z, Part: zone.Part(z), Layers: layers, AreaCM: cents(s.area[z]), Shares: rounded(laid.Zones[z]),
-			Upright: cents(f["upright"] / model), Sloped: cents(f["sloped"] / model), Flat: cents(f["flat"] / model),
-			Why: measure.Because("real area / N²", []string{
-				fmt.Sprintf("real area %.2f m², %d panels, without hidden faces", s.area[z]*model/1e6, s.faces[z]), "N = " + strings.TrimPrefix(b.Scale.String(), "1:")})})
+		out = append(
+			out,
+			ZoneLine{Zone: z, Part: zone.Part(z), Layers: layers, AreaCM: cents(s.area[z]), Shares: rounded(laid.Zones[z]),
+				Upright: cents(f["upright"] / model), Sloped: cents(f["sloped"] / model), Flat: cents(f["flat"] / model),
+				Why: measure.Because("real area / N²", []string{
+					fmt.Sprintf(
+						"real area %.2f m², %d panels, without hidden faces",
+						s.area[z]*model/1e6,
+						s.faces[z],
+					),
+					"N = " + strings.TrimPrefix(b.Scale.String(), "1:"),
+				})},
+		)
 	}
 	return out
 }
@@ -171,7 +182,13 @@ func colourLines(b document.Build, shares []float64, painted float64) []ColourLi
 		if i > 0 {
 			rest -= c.Share
 		}
-		out[i] = ColourLine{Name: c.Name, Hex: c.Hex, Wanted: c.Share, Share: math.Round(shares[i]*1e4) / 1e4, AreaCM: shares[i] * painted}
+		out[i] = ColourLine{
+			Name:   c.Name,
+			Hex:    c.Hex,
+			Wanted: c.Share,
+			Share:  math.Round(shares[i]*1e4) / 1e4,
+			AreaCM: shares[i] * painted,
+		}
 	}
 	out[0].Wanted = rest
 	return out

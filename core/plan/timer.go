@@ -27,7 +27,8 @@ func timers(p Plan, asOf time.Time) []Timer {
 		index[s.ID] = i
 	}
 	add := func(t Timer) {
-		if t.At.After(asOf) && !slices.ContainsFunc(out, func(x Timer) bool { return x.Task == t.Task && x.Kind == t.Kind && x.At.Equal(t.At) }) {
+		if t.At.After(asOf) &&
+			!slices.ContainsFunc(out, func(x Timer) bool { return x.Task == t.Task && x.Kind == t.Kind && x.At.Equal(t.At) }) {
 			t.Build, t.Name = p.Build, p.Name
 			out = append(out, t)
 		}
@@ -54,12 +55,23 @@ func timers(p Plan, asOf time.Time) []Timer {
 			if a.Most > 0 {
 				kind, words = "opens", s.Title+" from then on"
 			}
-			add(Timer{Task: a.From, Title: all[from].Title, Kind: kind, Words: words, From: end, At: end.Add(time.Duration(s.Waits[k]) * time.Minute)})
+			add(
+				Timer{
+					Task:  a.From,
+					Title: all[from].Title,
+					Kind:  kind,
+					Words: words,
+					From:  end,
+					At:    end.Add(time.Duration(s.Waits[k]) * time.Minute),
+				},
+			)
 		}
 		if !s.Closes.IsZero() {
 			for _, a := range s.After {
 				if from, ok := index[a.From]; ok && a.Most > 0 && all[from].Status.Done() {
-					add(Timer{Task: s.ID, Title: s.Title, Kind: "closes", Words: "must be finished", From: all[from].End(), At: s.Closes})
+					add(
+						Timer{Task: s.ID, Title: s.Title, Kind: "closes", Words: "must be finished", From: all[from].End(), At: s.Closes},
+					)
 				}
 			}
 		}

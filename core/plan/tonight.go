@@ -66,7 +66,14 @@ func tonightOf(sit Sitting, plans []Plan, asOf time.Time) Tonight {
 		}
 	}
 	count := len(steps)
-	t.Words = fmt.Sprintf("%s, %s to %s: %d %s", when, sit.From.Format("15:04"), sit.To.Format("15:04"), count, plural(count, "step", "steps"))
+	t.Words = fmt.Sprintf(
+		"%s, %s to %s: %d %s",
+		when,
+		sit.From.Format("15:04"),
+		sit.To.Format("15:04"),
+		count,
+		plural(count, "step", "steps"),
+	)
 	if len(names) > 1 {
 		t.Words += fmt.Sprintf(" on %d builds", len(names))
 	}

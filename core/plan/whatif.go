@@ -50,7 +50,11 @@ func (q WhatIf) Apply(w document.Workshop, b document.Build) (document.Workshop,
 		w.Calendar.Weekly = append(slices.Clone(w.Calendar.Weekly), path.Window{Day: q.Day, From: q.From, To: q.To})
 	case "warmer":
 		if !(math.Abs(q.Degrees) <= 20) || q.Degrees == 0 {
-			return w, b, measure.Refuse("degrees", fmt.Sprintf("%.0f degrees", q.Degrees), "give 1 to 20, with a minus for colder")
+			return w, b, measure.Refuse(
+				"degrees",
+				fmt.Sprintf("%.0f degrees", q.Degrees),
+				"give 1 to 20, with a minus for colder",
+			)
 		}
 		w.Calendar.Temperature += q.Degrees
 		w.Calendar.Room = slices.Clone(w.Calendar.Room)
@@ -73,7 +77,13 @@ func (q WhatIf) Apply(w document.Workshop, b document.Build) (document.Workshop,
 }
 
 // Compare derives now and then for a build.
-func (d *Deriver) Compare(w document.Workshop, items []document.Item, id string, q WhatIf, asOf time.Time) (Compared, error) {
+func (d *Deriver) Compare(
+	w document.Workshop,
+	items []document.Item,
+	id string,
+	q WhatIf,
+	asOf time.Time,
+) (Compared, error) {
 	at := slices.IndexFunc(items, func(i document.Item) bool { return i.Build.ID == id })
 	if at < 0 {
 		return Compared{}, measure.Refuse("id", "there is no such build", "choose one of the workshop")
@@ -92,7 +102,12 @@ func (d *Deriver) Compare(w document.Workshop, items []document.Item, id string,
 	if err != nil {
 		return Compared{}, err
 	}
-	out := Compared{Now: outcome(now, at), Then: outcome(then, at), Changes: Changes(now.Plans[at], then.Plans[at]), Workshop: other}
+	out := Compared{
+		Now:      outcome(now, at),
+		Then:     outcome(then, at),
+		Changes:  Changes(now.Plans[at], then.Plans[at]),
+		Workshop: other,
+	}
 	return out, nil
 }
 
@@ -110,7 +125,14 @@ func outcome(a All, at int) Outcome {
 			out.Sessions++
 		}
 	}
-	out.Words = fmt.Sprintf("ends %s: %d steps, %.1f h of work in %d sessions, %d changes of colour", p.Ends.Format("Mon 2 Jan"), out.Steps, out.Minutes/60, out.Sessions, out.Changes)
+	out.Words = fmt.Sprintf(
+		"ends %s: %d steps, %.1f h of work in %d sessions, %d changes of colour",
+		p.Ends.Format("Mon 2 Jan"),
+		out.Steps,
+		out.Minutes/60,
+		out.Sessions,
+		out.Changes,
+	)
 	if len(p.Conflicts) > 0 {
 		out.Words = "some steps have no place: " + p.Conflicts[0]
 	}

@@ -177,7 +177,14 @@ func (c *checker) find(zones []string, f Finding, mends func() []Mend) {
 		meant.Meant = append(slices.Clone(layer.Meant), f.Rule)
 		f.Mends = append(f.Mends, Mend{ID: "meant", Label: "Mark as meant", Edits: []Edit{{Op: "change", Layer: &meant}}})
 	}
-	f.Mends = append(f.Mends, Mend{ID: "drop", Label: "Leave the " + strings.ToLower(layer.Name) + " out", Edits: []Edit{{Op: "drop", ID: f.Layer}}})
+	f.Mends = append(
+		f.Mends,
+		Mend{
+			ID:    "drop",
+			Label: "Leave the " + strings.ToLower(layer.Name) + " out",
+			Edits: []Edit{{Op: "drop", ID: f.Layer}},
+		},
+	)
 	c.findings[f.ID] = &f
 	c.order = append(c.order, f.ID)
 }
@@ -252,10 +259,14 @@ func (c *checker) chemistry(zones []string, column []int, at int) {
 	if bare && attackOf(brings, "bare_plastic", l.Applied) == 'D' {
 		misted := l
 		misted.Applied = Misted
-		c.find(zones, Finding{Rule: "P1", Severity: Stop, Layer: l.ID, Title: fmt.Sprintf("%s eats into bare plastic", l.Name),
-			Reason: fmt.Sprintf("%s brushed on bare plastic melts its surface.", carrierName(brings))}, func() []Mend {
-			return []Mend{{ID: "mist", Label: "Mist it on instead", Edits: []Edit{{Op: "change", Layer: &misted}}}}
-		})
+		c.find(
+			zones,
+			Finding{Rule: "P1", Severity: Stop, Layer: l.ID, Title: fmt.Sprintf("%s eats into bare plastic", l.Name),
+				Reason: fmt.Sprintf("%s brushed on bare plastic melts its surface.", carrierName(brings))},
+			func() []Mend {
+				return []Mend{{ID: "mist", Label: "Mist it on instead", Edits: []Edit{{Op: "change", Layer: &misted}}}}
+			},
+		)
 	}
 }
 
@@ -344,7 +355,12 @@ func (c *checker) attacked(zones []string, column []int, at, k int, letter byte)
 		f.Reason = fmt.Sprintf("%s %s dissolves %s, cured or not.", carrier, l.Applied, lower(below.Name))
 	case 'L':
 		f.Title = fmt.Sprintf("%s softens %s", l.Name, lower(below.Name))
-		f.Reason = fmt.Sprintf("%s %s wakes %s even when it has cured: fine for blending, a loss otherwise.", carrier, l.Applied, lower(below.Name))
+		f.Reason = fmt.Sprintf(
+			"%s %s wakes %s even when it has cured: fine for blending, a loss otherwise.",
+			carrier,
+			l.Applied,
+			lower(below.Name),
+		)
 	case 'M':
 		if l.Kind == Fix {
 			return // laid on beside the powder, it is what holds it
@@ -359,18 +375,36 @@ func (c *checker) attacked(zones []string, column []int, at, k int, letter byte)
 			return // a mist of clear over the worked coat is what seals it
 		}
 		f.Title = fmt.Sprintf("%s wakes %s", l.Name, lower(below.Name))
-		f.Reason = fmt.Sprintf("%s reaches %s through what lies over it and lifts it; seal it first.", carrier, lower(below.Name))
+		f.Reason = fmt.Sprintf(
+			"%s reaches %s through what lies over it and lifts it; seal it first.",
+			carrier,
+			lower(below.Name),
+		)
 	}
 	c.find(zones, f, func() []Mend {
 		mends := c.barrier(column, at)
 		if l.Applied == Brushed && c.harmless(column, at, l.Brings(), Misted) {
 			misted := l
 			misted.Applied = Misted
-			mends = append(mends, Mend{ID: "mist", Label: "Mist it on instead of brushing", Edits: []Edit{{Op: "change", Layer: &misted}}})
+			mends = append(
+				mends,
+				Mend{ID: "mist", Label: "Mist it on instead of brushing", Edits: []Edit{{Op: "change", Layer: &misted}}},
+			)
 		}
 		if letter == 'M' {
-			fixer := Layer{Name: "Pigment fixer", Kind: Fix, Family: "pigment_fixer", Zones: below.Zones, Applied: Misted, Coats: 1, Carrier: "alcohol"}
-			mends = append(mends, Mend{ID: "fix", Label: "Fix the powder first", Edits: []Edit{{Op: "insert", Layer: &fixer, Before: l.ID}}})
+			fixer := Layer{
+				Name:    "Pigment fixer",
+				Kind:    Fix,
+				Family:  "pigment_fixer",
+				Zones:   below.Zones,
+				Applied: Misted,
+				Coats:   1,
+				Carrier: "alcohol",
+			}
+			mends = append(
+				mends,
+				Mend{ID: "fix", Label: "Fix the powder first", Edits: []Edit{{Op: "insert", Layer: &fixer, Before: l.ID}}},
+			)
 		}
 		if letter == 'D' {
 			mends = append(mends, c.milder(column, at)...)
@@ -416,7 +450,15 @@ func (c *checker) barrier(column []int, at int) []Mend {
 	l := c.stack[column[at]]
 	var out []Mend
 	for _, family := range []string{"clear_acrylic", "clear_lacquer"} {
-		clear := Layer{Name: table().byID[family].Name, Kind: Clear, Family: family, Zones: slices.Clone(l.Zones), Applied: Misted, Coats: 1, Sheen: colour.Satin}
+		clear := Layer{
+			Name:    products().byID[family].Name,
+			Kind:    Clear,
+			Family:  family,
+			Zones:   slices.Clone(l.Zones),
+			Applied: Misted,
+			Coats:   1,
+			Sheen:   colour.Satin,
+		}
 		clear.Name = strings.ToUpper(clear.Name[:1]) + clear.Name[1:]
 		letter := attackOf(l.Brings(), family, l.Applied)
 		if strings.IndexByte("SNC", letter) >= 0 && c.harmless(column, at, clear.Brings(), Misted) {
@@ -434,7 +476,13 @@ func (c *checker) milder(column []int, at int) []Mend {
 		other := l
 		other.Family, other.Carrier = id, ""
 		if id != l.Family && c.harmless(column, at, other.Brings(), l.Applied) {
-			return []Mend{{ID: "product." + id, Label: "Use " + table().byID[id].Name + " instead", Edits: []Edit{{Op: "change", Layer: &other}}}}
+			return []Mend{
+				{
+					ID:    "product." + id,
+					Label: "Use " + products().byID[id].Name + " instead",
+					Edits: []Edit{{Op: "change", Layer: &other}},
+				},
+			}
 		}
 	}
 	return nil
@@ -451,7 +499,13 @@ func (c *checker) join(l, below Layer) []Mend {
 	}
 	a, b := below, l
 	a.Together, b.Together, b.WaitMin = group, group, nil
-	return []Mend{{ID: "together", Label: "Work them into each other while wet", Edits: []Edit{{Op: "change", Layer: &a}, {Op: "change", Layer: &b}}}}
+	return []Mend{
+		{
+			ID:    "together",
+			Label: "Work them into each other while wet",
+			Edits: []Edit{{Op: "change", Layer: &a}, {Op: "change", Layer: &b}},
+		},
+	}
 }
 
 // matt is rule W2: a wash on a matt ground stains.
@@ -464,9 +518,14 @@ func (c *checker) matt(zones []string, column []int, at int) {
 	if !ok || ground.finish() != colour.Matt {
 		return
 	}
-	c.find(zones, Finding{Rule: "W2", Severity: Warn, Layer: l.ID, Below: ground.ID,
-		Title:  fmt.Sprintf("%s would stain the matt %s", l.Name, lower(ground.Name)),
-		Reason: "A matt ground drinks a wash: it leaves a stain all over instead of running into the recesses, and cannot be wiped back."},
+	c.find(zones, Finding{
+		Rule:     "W2",
+		Severity: Warn,
+		Layer:    l.ID,
+		Below:    ground.ID,
+		Title:    fmt.Sprintf("%s would stain the matt %s", l.Name, lower(ground.Name)),
+		Reason:   "A matt ground drinks a wash: it leaves a stain all over instead of running into the recesses, and cannot be wiped back.",
+	},
 		func() []Mend { return c.coats(l, "clear_acrylic", colour.Gloss, colour.Satin) })
 }
 
@@ -483,8 +542,23 @@ func (c *checker) ground(column []int, at int) (Layer, bool) {
 func (c *checker) coats(before Layer, family string, sheens ...colour.Sheen) []Mend {
 	var out []Mend
 	for _, sheen := range sheens {
-		clear := Layer{Name: strings.ToUpper(string(sheen[:1])) + string(sheen[1:]) + " clear coat", Kind: Clear, Family: family, Zones: slices.Clone(before.Zones), Applied: Misted, Coats: 1, Sheen: sheen}
-		out = append(out, Mend{ID: "clear." + string(sheen), Label: "Put a " + string(sheen) + " clear coat under it", Edits: []Edit{{Op: "insert", Layer: &clear, Before: before.ID}}})
+		clear := Layer{
+			Name:    strings.ToUpper(string(sheen[:1])) + string(sheen[1:]) + " clear coat",
+			Kind:    Clear,
+			Family:  family,
+			Zones:   slices.Clone(before.Zones),
+			Applied: Misted,
+			Coats:   1,
+			Sheen:   sheen,
+		}
+		out = append(
+			out,
+			Mend{
+				ID:    "clear." + string(sheen),
+				Label: "Put a " + string(sheen) + " clear coat under it",
+				Edits: []Edit{{Op: "insert", Layer: &clear, Before: before.ID}},
+			},
+		)
 	}
 	return out
 }
@@ -502,23 +576,52 @@ func (c *checker) chipping(zones []string, column []int, at int) {
 		switch {
 		case next.Kind == ChippingWork:
 			if cover != nil {
-				f := table().byID[l.Family]
-				c.wait(Wait{From: cover.ID, To: next.ID, Minutes: f.TakeBackFrom, Most: f.TakeBackTo, Water: cover.Water(), Kind: "take-back", Rule: "P4",
-					Reason: fmt.Sprintf("the chipping coat can be worked from %s to %s after %s went over it.", Spell(f.TakeBackFrom), Spell(f.TakeBackTo), lower(cover.Name))})
+				f := products().byID[l.Family]
+				c.wait(
+					Wait{
+						From:    cover.ID,
+						To:      next.ID,
+						Minutes: f.TakeBackFrom,
+						Most:    f.TakeBackTo,
+						Water:   cover.Water(),
+						Kind:    "take-back",
+						Rule:    "P4",
+						Reason: fmt.Sprintf(
+							"the chipping coat can be worked from %s to %s after %s went over it.",
+							Spell(f.TakeBackFrom),
+							Spell(f.TakeBackTo),
+							lower(cover.Name),
+						),
+					},
+				)
 			}
 			return
 		case cover == nil && next.isAcrylic():
 			cover = &next
 		case cover == nil:
-			c.find(zones, Finding{Rule: "P4", Severity: Stop, Layer: l.ID, Below: next.ID,
-				Title:  fmt.Sprintf("The %s cannot work under %s", lower(l.Name), lower(next.Name)),
-				Reason: fmt.Sprintf("Water must reach the chipping coat through a thin acrylic; %s shuts it in.", lower(next.Name))}, func() []Mend {
+			c.find(zones, Finding{
+				Rule:     "P4",
+				Severity: Stop,
+				Layer:    l.ID,
+				Below:    next.ID,
+				Title:    fmt.Sprintf("The %s cannot work under %s", lower(l.Name), lower(next.Name)),
+				Reason: fmt.Sprintf(
+					"Water must reach the chipping coat through a thin acrylic; %s shuts it in.",
+					lower(next.Name),
+				),
+			}, func() []Mend {
 				if next.isClear() {
 					return []Mend{{ID: "unseal", Label: "Take the clear coat out", Edits: []Edit{{Op: "drop", ID: next.ID}}}}
 				}
 				acrylic := next
 				acrylic.Family, acrylic.Carrier = "waterborne_acrylic", ""
-				return []Mend{{ID: "product.waterborne_acrylic", Label: "Use waterborne acrylic for " + lower(next.Name), Edits: []Edit{{Op: "change", Layer: &acrylic}}}}
+				return []Mend{
+					{
+						ID:    "product.waterborne_acrylic",
+						Label: "Use waterborne acrylic for " + lower(next.Name),
+						Edits: []Edit{{Op: "change", Layer: &acrylic}},
+					},
+				}
 			})
 			return
 		case next.isClear() || next.isOily():
@@ -529,7 +632,9 @@ func (c *checker) chipping(zones []string, column []int, at int) {
 			c.find(zones, Finding{Rule: "P4", Severity: Stop, Layer: l.ID, Below: next.ID,
 				Title:  fmt.Sprintf("%s seals the %s before it is worked", next.Name, lower(l.Name)),
 				Reason: "Once sealed, water no longer reaches the chipping coat."}, func() []Mend {
-				return []Mend{{ID: "worksooner", Label: "Work the chipping coat first", Edits: []Edit{{Op: "move", ID: work, Before: next.ID}}}}
+				return []Mend{
+					{ID: "worksooner", Label: "Work the chipping coat first", Edits: []Edit{{Op: "move", ID: work, Before: next.ID}}},
+				}
 			})
 			return
 		}
@@ -561,7 +666,10 @@ func (c *checker) decals(zones []string, column []int, at int) {
 				if sheen == colour.Satin {
 					soft := l
 					soft.Softener = true
-					mends = append(mends, Mend{ID: "softener", Label: "Work them down with softener", Edits: []Edit{{Op: "change", Layer: &soft}}})
+					mends = append(
+						mends,
+						Mend{ID: "softener", Label: "Work them down with softener", Edits: []Edit{{Op: "change", Layer: &soft}}},
+					)
 				}
 				return mends
 			})
@@ -579,9 +687,18 @@ func (c *checker) decals(zones []string, column []int, at int) {
 		if next.WaitMin != nil && *next.WaitMin < handle && k == at+1 {
 			free := next
 			free.WaitMin = nil
-			c.find(zones, Finding{Rule: "M3", Severity: Stop, Layer: next.ID, Below: l.ID,
-				Title:  fmt.Sprintf("%s on wet %s", next.Name, lower(l.Name)),
-				Reason: fmt.Sprintf("You pinned %s; decals need %s before anything wet touches them.", Spell(*next.WaitMin), Spell(handle))}, func() []Mend {
+			c.find(zones, Finding{
+				Rule:     "M3",
+				Severity: Stop,
+				Layer:    next.ID,
+				Below:    l.ID,
+				Title:    fmt.Sprintf("%s on wet %s", next.Name, lower(l.Name)),
+				Reason: fmt.Sprintf(
+					"You pinned %s; decals need %s before anything wet touches them.",
+					Spell(*next.WaitMin),
+					Spell(handle),
+				),
+			}, func() []Mend {
 				return []Mend{{ID: "wait", Label: "Wait the " + Spell(handle), Edits: []Edit{{Op: "change", Layer: &free}}}}
 			})
 			return
@@ -594,7 +711,13 @@ func (c *checker) decals(zones []string, column []int, at int) {
 	}
 }
 
-var carrierNames = map[string]string{"water": "Water", "alcohol": "Alcohol", "white_spirit": "White spirit", "strong_solvent": "Strong solvent", "decal_softener": "Decal softener"}
+var carrierNames = map[string]string{
+	"water":          "Water",
+	"alcohol":        "Alcohol",
+	"white_spirit":   "White spirit",
+	"strong_solvent": "Strong solvent",
+	"decal_softener": "Decal softener",
+}
 
 func carrierName(id string) string {
 	if name, ok := carrierNames[id]; ok {

@@ -68,7 +68,7 @@ func side(name string) uint64 {
 
 // film is the mean dry film of a layer where it lands.
 func (l Layer) film(about About) paint.Film {
-	f := table().byID[l.Family]
+	f := products().byID[l.Family]
 	film := about.film
 	switch {
 	case l.DepthMM > 0:
@@ -151,7 +151,13 @@ func (l Layer) Material() (p paint.Paint, ok bool) {
 	if swatch == "" {
 		swatch = about.swatch
 	}
-	return paint.Paint{Swatch: colour.Of(swatch), Sheen: colour.Matt, Hiding: about.hiding, Solids: table().byID[l.Family].Solids}, swatch != "" && about.hiding > 0
+	return paint.Paint{
+			Swatch: colour.Of(swatch),
+			Sheen:  colour.Matt,
+			Hiding: about.hiding,
+			Solids: products().byID[l.Family].Solids,
+		}, swatch != "" &&
+			about.hiding > 0
 }
 
 // Undressed gives what track and rubber look like while no layer paints them.
@@ -170,7 +176,13 @@ func Undressed(g *form.Grid) (out []Deposit, of []paint.Paint) {
 			}
 		}
 		if len(d.Panels) > 0 {
-			out, of = append(out, d), append(of, paint.Paint{Swatch: colour.Of(u.swatch), Sheen: colour.Matt, Hiding: paint.Full, Solids: 0.3})
+			out, of = append(
+				out,
+				d,
+			), append(
+				of,
+				paint.Paint{Swatch: colour.Of(u.swatch), Sheen: colour.Matt, Hiding: paint.Full, Solids: 0.3},
+			)
 		}
 	}
 	return out, of
@@ -187,7 +199,7 @@ type Effect struct {
 // Effect of a layer.
 func (l Layer) Effect() Effect {
 	about := l.Kind.About()
-	f := table().byID[l.Family]
+	f := products().byID[l.Family]
 	e := Effect{Keeps: l.Kind == ChippingCoat, Reveals: about.reveals}
 	switch colour.Sheen(f.Sheen) {
 	case colour.Loose:

@@ -78,7 +78,7 @@ func (l Layer) Brings() string {
 	if l.Kind == Decals && l.Softener {
 		return "decal_softener"
 	}
-	f := table().byID[l.Family]
+	f := products().byID[l.Family]
 	if f.Brings != "carrier" && f.Brings != "same" {
 		return f.Brings
 	}
@@ -95,7 +95,7 @@ func (l Layer) Brings() string {
 // depth of pastes worked in: fillers grow with the depth, textures and mud beyond
 // 1 mm with its square.
 func (l Layer) Times() (touch, nextCoat, handle, cured float64) {
-	f := table().byID[l.Family]
+	f := products().byID[l.Family]
 	k := 1.0
 	if f.PerMM && l.DepthMM > 0 {
 		switch {
@@ -119,7 +119,7 @@ func (l Layer) Check() error {
 	if !l.Kind.known() {
 		return fmt.Errorf("layer %s: %q is not a kind of layer", l.Name, l.Kind)
 	}
-	if _, ok := table().byID[l.Family]; !ok {
+	if _, ok := products().byID[l.Family]; !ok {
 		return fmt.Errorf("layer %s: %q is not a family of products; choose one of the table", l.Name, l.Family)
 	}
 	switch {

@@ -51,7 +51,14 @@ func times(t testing.TB) map[string]map[string]string {
 // published table says about each pair that has no clear coat between it.
 func TestChemistryIsTheTable(t *testing.T) {
 	letters, table := attacks(t), times(t)
-	paints := []string{"waterborne_acrylic", "alcohol_acrylic", "lacquer", "enamel_paint", "clear_acrylic", "clear_lacquer"}
+	paints := []string{
+		"waterborne_acrylic",
+		"alcohol_acrylic",
+		"lacquer",
+		"enamel_paint",
+		"clear_acrylic",
+		"clear_lacquer",
+	}
 	rapid.Check(t, func(t *rapid.T) {
 		var stack []strata.Layer
 		for i := range rapid.IntRange(2, 8).Draw(t, "layers") {
@@ -150,10 +157,20 @@ func TestZonesAreJudgedByThemselves(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		var hull, both []strata.Layer
 		for i := range rapid.IntRange(1, 6).Draw(t, "layers") {
-			l := layer(fmt.Sprintf("l%d", i), rapid.SampledFrom(kinds()).Draw(t, "kind"), rapid.SampledFrom(families).Draw(t, "family"), on("hull"))
+			l := layer(
+				fmt.Sprintf("l%d", i),
+				rapid.SampledFrom(kinds()).Draw(t, "kind"),
+				rapid.SampledFrom(families).Draw(t, "family"),
+				on("hull"),
+			)
 			hull, both = append(hull, l), append(both, l)
 			if rapid.Bool().Draw(t, "turret too") {
-				other := layer(fmt.Sprintf("t%d", i), rapid.SampledFrom(kinds()).Draw(t, "its kind"), rapid.SampledFrom(families).Draw(t, "its family"), on("turret"))
+				other := layer(
+					fmt.Sprintf("t%d", i),
+					rapid.SampledFrom(kinds()).Draw(t, "its kind"),
+					rapid.SampledFrom(families).Draw(t, "its family"),
+					on("turret"),
+				)
 				both = append(both, other)
 			}
 		}

@@ -58,28 +58,118 @@ func TestRules(t *testing.T) {
 		want  []string
 	}{
 		{"a sound stack has no finding", []strata.Layer{base, gloss, wash}, []string{}},
-		{"strong solvent brushed over oil", []strata.Layer{base, gloss, oil, layer("hot", strata.Dust, "lacquer")}, []string{"P1:hot:oil/stop", "P1:hot:gloss/stop", "P1:hot:base/stop"}},
-		{"strong solvent misted only waits", []strata.Layer{base, gloss, oil, layer("hot", strata.Dust, "lacquer", misted)}, []string{}},
+		{
+			"strong solvent brushed over oil",
+			[]strata.Layer{base, gloss, oil, layer("hot", strata.Dust, "lacquer")},
+			[]string{"P1:hot:oil/stop", "P1:hot:gloss/stop", "P1:hot:base/stop"},
+		},
+		{
+			"strong solvent misted only waits",
+			[]strata.Layer{base, gloss, oil, layer("hot", strata.Dust, "lacquer", misted)},
+			[]string{},
+		},
 		{"lacquer brushed on bare plastic", []strata.Layer{layer("hot", strata.Colour, "lacquer")}, []string{"P1:hot/stop"}},
-		{"oil again over cured oil wakes it", []strata.Layer{base, gloss, oil, layer("more", strata.Streaks, "oil_thin", misted)}, []string{}},
+		{
+			"oil again over cured oil wakes it",
+			[]strata.Layer{base, gloss, oil, layer("more", strata.Streaks, "oil_thin", misted)},
+			[]string{},
+		},
 		{"an enamel wash brushed over oil", []strata.Layer{base, gloss, oil, wash}, []string{"P1:wash:oil/warn"}},
-		{"inside a wet group nothing is said", []strata.Layer{base, gloss, layer("oil", strata.Streaks, "oil_thin", group("a")), layer("wash", strata.Wash, "enamel_effect", group("a"))}, []string{}},
-		{"a barrier makes what is below safe", []strata.Layer{base, oil, layer("seal", strata.Clear, "clear_acrylic", misted, sheen(colour.Satin)), wash}, []string{}},
-		{"pinned too soon on enamel", []strata.Layer{layer("en", strata.Colour, "enamel_paint", misted), layer("more", strata.Streaks, "oil_thin", pinned(60))}, []string{"W1:more:en/warn"}},
-		{"pinned too soon on acrylic", []strata.Layer{base, layer("more", strata.Streaks, "oil_thin", pinned(5))}, []string{"P1:more:base/warn"}},
+		{
+			"inside a wet group nothing is said",
+			[]strata.Layer{
+				base,
+				gloss,
+				layer("oil", strata.Streaks, "oil_thin", group("a")),
+				layer("wash", strata.Wash, "enamel_effect", group("a")),
+			},
+			[]string{},
+		},
+		{
+			"a barrier makes what is below safe",
+			[]strata.Layer{base, oil, layer("seal", strata.Clear, "clear_acrylic", misted, sheen(colour.Satin)), wash},
+			[]string{},
+		},
+		{
+			"pinned too soon on enamel",
+			[]strata.Layer{
+				layer("en", strata.Colour, "enamel_paint", misted),
+				layer("more", strata.Streaks, "oil_thin", pinned(60)),
+			},
+			[]string{"W1:more:en/warn"},
+		},
+		{
+			"pinned too soon on acrylic",
+			[]strata.Layer{base, layer("more", strata.Streaks, "oil_thin", pinned(5))},
+			[]string{"P1:more:base/warn"},
+		},
 		{"a wash on matt stains", []strata.Layer{base, wash}, []string{"W2:wash:base/warn"}},
-		{"meant silences a warning", []strata.Layer{base, layer("wash", strata.Wash, "enamel_effect", func(l *strata.Layer) { l.Meant = []string{"W2"} })}, []string{}},
+		{
+			"meant silences a warning",
+			[]strata.Layer{
+				base,
+				layer("wash", strata.Wash, "enamel_effect", func(l *strata.Layer) { l.Meant = []string{"W2"} }),
+			},
+			[]string{},
+		},
 		{"chipping coat under acrylic, worked", []strata.Layer{base, chips, white, work}, []string{}},
-		{"chipping coat under enamel", []strata.Layer{base, chips, layer("en", strata.Colour, "enamel_paint", misted), work}, []string{"P4:chipcoat:en/stop"}},
-		{"sealed before it is worked", []strata.Layer{base, chips, white, gloss, work}, []string{"P4:chipcoat:gloss/stop", "P1:gloss:chipcoat/warn"}},
-		{"water over a chipping coat later", []strata.Layer{base, chips, white, work, layer("aw", strata.Filter, "acrylic_wash")}, []string{"P1:aw:chipcoat/warn"}},
+		{
+			"chipping coat under enamel",
+			[]strata.Layer{base, chips, layer("en", strata.Colour, "enamel_paint", misted), work},
+			[]string{"P4:chipcoat:en/stop"},
+		},
+		{
+			"sealed before it is worked",
+			[]strata.Layer{base, chips, white, gloss, work},
+			[]string{"P4:chipcoat:gloss/stop", "P1:gloss:chipcoat/warn"},
+		},
+		{
+			"water over a chipping coat later",
+			[]strata.Layer{base, chips, white, work, layer("aw", strata.Filter, "acrylic_wash")},
+			[]string{"P1:aw:chipcoat/warn"},
+		},
 		{"decals on matt", []strata.Layer{base, decal}, []string{"M1:decal:base/warn"}},
-		{"decals on satin with softener", []strata.Layer{base, layer("seal", strata.Clear, "clear_acrylic", misted, sheen(colour.Satin)), layer("decal", strata.Decals, "decal", func(l *strata.Layer) { l.Softener = true })}, []string{}},
+		{
+			"decals on satin with softener",
+			[]strata.Layer{
+				base,
+				layer("seal", strata.Clear, "clear_acrylic", misted, sheen(colour.Satin)),
+				layer("decal", strata.Decals, "decal", func(l *strata.Layer) { l.Softener = true }),
+			},
+			[]string{},
+		},
 		{"wash over unsealed decals", []strata.Layer{base, gloss, decal, wash}, []string{"M3:wash:decal/warn"}},
-		{"wash on wet decals", []strata.Layer{base, gloss, decal, layer("wash", strata.Wash, "enamel_effect", pinned(10))}, []string{"M3:wash:decal/stop", "P1:wash:decal/warn", "P1:wash:gloss/warn"}},
-		{"brush over loose powder", []strata.Layer{base, gloss, layer("dust", strata.Pigment, "pigment_dry"), layer("mud", strata.Mud, "mud_paste")}, []string{"P1:mud:dust/warn"}},
-		{"fixed powder is no longer loose", []strata.Layer{base, gloss, layer("dust", strata.Pigment, "pigment_dry"), layer("fix", strata.Fix, "pigment_fixer"), layer("mud", strata.Mud, "mud_paste")}, []string{}},
-		{"layers on other zones do not meet", []strata.Layer{base, gloss, layer("oil", strata.Streaks, "oil_thin", on("hull")), layer("wash", strata.Wash, "enamel_effect", on("turret"))}, []string{}},
+		{
+			"wash on wet decals",
+			[]strata.Layer{base, gloss, decal, layer("wash", strata.Wash, "enamel_effect", pinned(10))},
+			[]string{"M3:wash:decal/stop", "P1:wash:decal/warn", "P1:wash:gloss/warn"},
+		},
+		{
+			"brush over loose powder",
+			[]strata.Layer{base, gloss, layer("dust", strata.Pigment, "pigment_dry"), layer("mud", strata.Mud, "mud_paste")},
+			[]string{"P1:mud:dust/warn"},
+		},
+		{
+			"fixed powder is no longer loose",
+			[]strata.Layer{
+				base,
+				gloss,
+				layer("dust", strata.Pigment, "pigment_dry"),
+				layer("fix", strata.Fix, "pigment_fixer"),
+				layer("mud", strata.Mud, "mud_paste"),
+			},
+			[]string{},
+		},
+		{
+			"layers on other zones do not meet",
+			[]strata.Layer{
+				base,
+				gloss,
+				layer("oil", strata.Streaks, "oil_thin", on("hull")),
+				layer("wash", strata.Wash, "enamel_effect", on("turret")),
+			},
+			[]string{},
+		},
 	}
 	for _, c := range cases {
 		t.Run(c.name, func(t *testing.T) {
@@ -112,7 +202,11 @@ func TestWaits(t *testing.T) {
 
 func TestLogThatBrokeAWaitIsAFinding(t *testing.T) {
 	stack := []strata.Layer{layer("en", strata.Colour, "enamel_paint", misted), layer("more", strata.Streaks, "oil_thin")}
-	findings, _ := strata.Check(stack, zones, func(from, to string) (float64, bool) { return 600, from == "en" && to == "more" })
+	findings, _ := strata.Check(
+		stack,
+		zones,
+		func(from, to string) (float64, bool) { return 600, from == "en" && to == "more" },
+	)
 	assert.Equal(t, []string{"W1:more:en/warn"}, rules(findings))
 	assert.Contains(t, findings[0].Reason, "the log shows 10 h")
 	assert.Equal(t, zones, findings[0].Zones)
@@ -148,7 +242,11 @@ func TestMendsSettleTheirFinding(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		var stack []strata.Layer
 		for i := range rapid.IntRange(1, 7).Draw(t, "layers") {
-			l := layer(fmt.Sprintf("l%d", i), rapid.SampledFrom(kinds()).Draw(t, "kind"), rapid.SampledFrom(families).Draw(t, "family"))
+			l := layer(
+				fmt.Sprintf("l%d", i),
+				rapid.SampledFrom(kinds()).Draw(t, "kind"),
+				rapid.SampledFrom(families).Draw(t, "family"),
+			)
 			l.Applied = rapid.SampledFrom([]strata.Application{strata.Brushed, strata.Misted}).Draw(t, "applied")
 			if rapid.Bool().Draw(t, "sheen") {
 				l.Sheen = rapid.SampledFrom([]colour.Sheen{colour.Gloss, colour.Satin, colour.Matt}).Draw(t, "which")

@@ -36,7 +36,11 @@ func ArmsOf(b document.Build) (ArmSheet, error) {
 	}
 	moved, swings := gear.Follow(b.Wheels, b.Link, b.Ground)
 	if len(swings) == 0 {
-		return ArmSheet{}, measure.Refuse("wheels", "no wheel stands on an arm", "give the road wheels arms with a pivot and limits")
+		return ArmSheet{}, measure.Refuse(
+			"wheels",
+			"no wheel stands on an arm",
+			"give the road wheels arms with a pivot and limits",
+		)
 	}
 	model := func(mm float64) float64 { return float64(b.Scale.ToModel(length.Real(mm))) }
 	low, high := math.Inf(1), math.Inf(-1)
@@ -54,13 +58,29 @@ func ArmsOf(b document.Build) (ArmSheet, error) {
 		}
 	}
 	at := func(x, z float64) [2]float64 { return [2]float64{model(x - low), model(z - floor)} }
-	s := ArmSheet{Name: b.Name, Scale: b.Scale.String(), Words: []string{"Hold it behind the running gear, rear at the left, and set each arm along its line while the cement is soft. The left side is shown; turn the sheet over for the right."}}
+	s := ArmSheet{
+		Name:  b.Name,
+		Scale: b.Scale.String(),
+		Words: []string{
+			"Hold it behind the running gear, rear at the left, and set each arm along its line while the cement is soft. The left side is shown; turn the sheet over for the right.",
+		},
+	}
 	for _, g := range ground {
 		s.Ground = append(s.Ground, at(g[0], g[1]))
 	}
 	for _, sw := range swings {
 		w := b.Wheels[sw.Wheel]
-		s.Arms = append(s.Arms, ArmMark{Name: document.WheelName(b, sw.Wheel), Pivot: at(w.Pivot()[0], w.Pivot()[1]), Rest: at(w.X, w.Z), Wheel: at(moved[sw.Wheel].X, moved[sw.Wheel].Z), Radius: model(w.Radius), Angle: sw.Angle})
+		s.Arms = append(
+			s.Arms,
+			ArmMark{
+				Name:   document.WheelName(b, sw.Wheel),
+				Pivot:  at(w.Pivot()[0], w.Pivot()[1]),
+				Rest:   at(w.X, w.Z),
+				Wheel:  at(moved[sw.Wheel].X, moved[sw.Wheel].Z),
+				Radius: model(w.Radius),
+				Angle:  sw.Angle,
+			},
+		)
 	}
 	return s, nil
 }

@@ -56,11 +56,19 @@ func (q FormQuestion) build() (document.Build, error) {
 	case !slices.Contains(form.Kinds, q.Outline):
 		return b, measure.Refuse("outline", fmt.Sprintf("%q is not known", q.Outline), "use "+form.KindNames())
 	case !(q.Width > 0 && q.Width <= length.Longest):
-		return b, measure.Refuse("width", "it must lie above zero and below one kilometre", "give the vehicle's width over all in mm")
+		return b, measure.Refuse(
+			"width",
+			"it must lie above zero and below one kilometre",
+			"give the vehicle's width over all in mm",
+		)
 	case !(q.MudMM >= 0 && q.MudMM <= 20):
 		return b, measure.Refuse("mudMm", "a film lies between 0 and 20 mm on the model", "give its depth in mm")
 	case len(b.Wheels) > document.MostWheels || !b.WithinReach():
-		return b, measure.Refuse("body", "more wheels than one side has, or a part more than 100 m away", "check the unit: positions are in real millimetres")
+		return b, measure.Refuse(
+			"body",
+			"more wheels than one side has, or a part more than 100 m away",
+			"check the unit: positions are in real millimetres",
+		)
 	}
 	if err := b.Body.Check(); err != nil {
 		return b, measure.At("body", err)
@@ -93,7 +101,18 @@ func AskForm(q FormQuestion) (FormAnswer, error) {
 		return FormAnswer{}, measure.At("body", err)
 	}
 	n := float64(b.Scale)
-	a := FormAnswer{Zones: []FormZone{}, Parts: len(parts), Closed: true, Why: measure.Because("model area = real area / N², what lies inside or against another part left out", []string{"N = " + strings.TrimPrefix(b.Scale.String(), "1:"), "volume: the parts' signed volumes; where parts run into one another it counts twice"})}
+	a := FormAnswer{
+		Zones:  []FormZone{},
+		Parts:  len(parts),
+		Closed: true,
+		Why: measure.Because(
+			"model area = real area / N², what lies inside or against another part left out",
+			[]string{
+				"N = " + strings.TrimPrefix(b.Scale.String(), "1:"),
+				"volume: the parts' signed volumes; where parts run into one another it counts twice",
+			},
+		),
+	}
 	for _, p := range parts {
 		s := p.Mesh.Measure()
 		a.Closed = a.Closed && s.Closed

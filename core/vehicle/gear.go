@@ -66,7 +66,8 @@ type SagLine struct {
 func MudDepth(b document.Build) float64 {
 	deep := 0.0
 	for _, l := range b.Layers {
-		if l.Kind == strata.Mud && (len(l.Zones) == 0 || l.Covers(zone.Gear(zone.Left, "road")) || l.Covers(zone.Named("lower", zone.Left))) {
+		if l.Kind == strata.Mud &&
+			(len(l.Zones) == 0 || l.Covers(zone.Gear(zone.Left, "road")) || l.Covers(zone.Named("lower", zone.Left))) {
 			deep = math.Max(deep, l.DepthMM)
 		}
 	}
@@ -76,21 +77,52 @@ func MudDepth(b document.Build) float64 {
 // GearOf tells what the running gear takes and how it lies, in sizes of the model.
 func GearOf(b document.Build, lies Stance, shelf measure.Shelf) *GearLine {
 	model := func(mm float64) string { return b.Scale.ToModel(length.Real(mm)).String() }
-	g := &GearLine{Why: measure.Because("no track", []string{}), Names: make([]string, len(b.Wheels)), Sags: []SagLine{}, Choices: []LinkLine{}, Runs: []RunLine{}, Facts: []RunLine{}, Arms: []RunLine{}, Clearance: []RunLine{}, Line: lies.line, Stand: form.Ring{}}
+	g := &GearLine{
+		Why:       measure.Because("no track", []string{}),
+		Names:     make([]string, len(b.Wheels)),
+		Sags:      []SagLine{},
+		Choices:   []LinkLine{},
+		Runs:      []RunLine{},
+		Facts:     []RunLine{},
+		Arms:      []RunLine{},
+		Clearance: []RunLine{},
+		Line:      lies.line,
+		Stand:     form.Ring{},
+	}
 	for i, w := range lies.wheels {
 		g.Names[i] = document.WheelName(b, i)
 		g.Stand = append(g.Stand, [2]float64{w.X, w.Z})
 	}
 	for _, s := range lies.swings {
-		line := RunLine{Name: g.Names[s.Wheel], Words: fmt.Sprintf("arm %+.1f°, wheel %s %s", s.Angle, model(math.Abs(s.Lift)), map[bool]string{true: "up", false: "down"}[s.Lift >= 0])}
+		line := RunLine{
+			Name: g.Names[s.Wheel],
+			Words: fmt.Sprintf(
+				"arm %+.1f°, wheel %s %s",
+				s.Angle,
+				model(math.Abs(s.Lift)),
+				map[bool]string{true: "up", false: "down"}[s.Lift >= 0],
+			),
+		}
 		switch {
 		case s.Hangs:
 			line.Words, line.Tight = line.Words+": at its lower limit, off the ground", true
 		case s.Buried > 0:
-			line.Words, line.Tight = line.Words+fmt.Sprintf(": at its upper limit, the ground is %s too high", model(s.Buried)), true
+			line.Words, line.Tight = line.Words+fmt.Sprintf(
+				": at its upper limit, the ground is %s too high",
+				model(s.Buried),
+			), true
 		}
-		line.Why = measure.Because("the arm turns until the wheel, with a link beneath it, touches the ground profile", []string{
-			fmt.Sprintf("limits +%.0f° and -%.0f° from rest", b.Wheels[s.Wheel].Arm.Up, b.Wheels[s.Wheel].Arm.Down), fmt.Sprintf("arm %s long", model(math.Hypot(b.Wheels[s.Wheel].Arm.X, b.Wheels[s.Wheel].Arm.Z)))})
+		line.Why = measure.Because(
+			"the arm turns until the wheel, with a link beneath it, touches the ground profile",
+			[]string{
+				fmt.Sprintf(
+					"limits +%.0f° and -%.0f° from rest",
+					b.Wheels[s.Wheel].Arm.Up,
+					b.Wheels[s.Wheel].Arm.Down,
+				),
+				fmt.Sprintf("arm %s long", model(math.Hypot(b.Wheels[s.Wheel].Arm.X, b.Wheels[s.Wheel].Arm.Z))),
+			},
+		)
 		g.Arms = append(g.Arms, line)
 	}
 	mud := MudDepth(b)
@@ -103,14 +135,26 @@ func GearOf(b document.Build, lies Stance, shelf measure.Shelf) *GearLine {
 		if line.Tight {
 			line.Words += ": they touch"
 		}
-		line.Why = measure.Because("room = distance of the faces that look at each other / N − mud film", []string{"distance " + length.Real(gap.Real).String() + " at full size", fmt.Sprintf("mud film %.1f mm, from the layers", mud)})
+		line.Why = measure.Because(
+			"room = distance of the faces that look at each other / N − mud film",
+			[]string{
+				"distance " + length.Real(gap.Real).String() + " at full size",
+				fmt.Sprintf("mud film %.1f mm, from the layers", mud),
+			},
+		)
 		g.Clearance = append(g.Clearance, line)
 	}
 	if !b.Outline.HasTrack() {
 		return g
 	}
 	loop := lies.Loop
-	g.Links, g.Loop, g.Slack, g.Pitch, g.Supplied = loop.Links, model(loop.Length), model(loop.Slack), model(b.Link.Pitch), b.Link.Supplied
+	g.Links, g.Loop, g.Slack, g.Pitch, g.Supplied = loop.Links, model(
+		loop.Length,
+	), model(
+		loop.Slack,
+	), model(
+		b.Link.Pitch,
+	), b.Link.Supplied
 	g.Why = measure.Because("links = ⌈loop / pitch⌉, slack = links · pitch − loop", []string{
 		fmt.Sprintf("taut loop %s on the model, round %d of %d wheels", g.Loop, len(loop.Touching), len(b.Wheels)),
 		fmt.Sprintf("pitch %s: loop / pitch = %.2f", g.Pitch, loop.Exact),
@@ -119,10 +163,22 @@ func GearOf(b document.Build, lies Stance, shelf measure.Shelf) *GearLine {
 		g.Why.Inputs = append(g.Why.Inputs, model(loop.Extra)+" of it because the ground is uneven")
 	}
 	for _, s := range lies.run.Spans {
-		g.Sags = append(g.Sags, SagLine{document.WheelName(b, s.Left) + " to " + document.WheelName(b, s.Right), model(s.Sag), length.Real(s.Sag).String(),
-			measure.Because("catenaries over one directrix; its level makes their lengths and the wraps add up to taut run + slack", []string{
-				"slack " + g.Slack + " on the model, all in the upper run", fmt.Sprintf("%d free spans; this one %s along the chain", len(lies.run.Spans), model(s.Length)),
-				"a flexible band does not hang: glue it down to the wheels"})})
+		g.Sags = append(
+			g.Sags,
+			SagLine{
+				document.WheelName(b, s.Left) + " to " + document.WheelName(b, s.Right),
+				model(s.Sag),
+				length.Real(s.Sag).String(),
+				measure.Because(
+					"catenaries over one directrix; its level makes their lengths and the wraps add up to taut run + slack",
+					[]string{
+						"slack " + g.Slack + " on the model, all in the upper run",
+						fmt.Sprintf("%d free spans; this one %s along the chain", len(lies.run.Spans), model(s.Length)),
+						"a flexible band does not hang: glue it down to the wheels",
+					},
+				),
+			},
+		)
 	}
 	g.Choices = linkLines(gear.Choices(lies.wheels, b.Link, loop), model)
 	switch {
@@ -146,8 +202,14 @@ func (g *GearLine) runs(b document.Build, lies Stance) {
 			where += " to " + g.Names[s.To]
 		}
 		chain := b.Scale.ToModel(length.Real(s.Chain)).String()
-		g.Runs = append(g.Runs, RunLine{Name: s.Kind + ", " + where, Words: fmt.Sprintf("%.2f links, %s", s.Links, chain),
-			Why: measure.Because("links = length along the chain / pitch", []string{"length " + chain + " on the model", "pitch " + g.Pitch})})
+		g.Runs = append(g.Runs, RunLine{
+			Name:  s.Kind + ", " + where,
+			Words: fmt.Sprintf("%.2f links, %s", s.Links, chain),
+			Why: measure.Because(
+				"links = length along the chain / pitch",
+				[]string{"length " + chain + " on the model", "pitch " + g.Pitch},
+			),
+		})
 	}
 }
 
@@ -159,12 +221,29 @@ func (g *GearLine) make(b document.Build, lies Stance, shelf measure.Shelf) {
 	add := func(name, words, formula string, inputs ...string) {
 		g.Facts = append(g.Facts, RunLine{Name: name, Words: words, Why: measure.Because(formula, inputs)})
 	}
-	add("assembling", fmt.Sprintf("%s for both sides", spell(minutes)), "minutes = links · minutes per link", fmt.Sprintf("%d links on both sides", links), fmt.Sprintf("%.1f min a link", b.Link.Work()))
+	add(
+		"assembling",
+		fmt.Sprintf("%s for both sides", spell(minutes)),
+		"minutes = links · minutes per link",
+		fmt.Sprintf("%d links on both sides", links),
+		fmt.Sprintf("%.1f min a link", b.Link.Work()),
+	)
 	if n := 2 * (b.Link.Supplied - loop.Links); b.Link.Supplied > 0 && n > 0 {
-		add("spare", fmt.Sprintf("%d links on both sides, for the hull or for losses", n), "spare = 2 · (supplied − needed)", fmt.Sprintf("supplied %d a side", b.Link.Supplied), fmt.Sprintf("needed %d", loop.Links))
+		add(
+			"spare",
+			fmt.Sprintf("%d links on both sides, for the hull or for losses", n),
+			"spare = 2 · (supplied − needed)",
+			fmt.Sprintf("supplied %d a side", b.Link.Supplied),
+			fmt.Sprintf("needed %d", loop.Links),
+		)
 	}
 	if b.Link.Travel > 0 {
-		add("idler", fmt.Sprintf("moves %s each way", b.Scale.ToModel(length.Real(b.Link.Travel))), "as noted", "the choices of links stay within it")
+		add(
+			"idler",
+			fmt.Sprintf("moves %s each way", b.Scale.ToModel(length.Real(b.Link.Travel))),
+			"as noted",
+			"the choices of links stay within it",
+		)
 	}
 	switch b.Link.Make {
 	case gear.Pinned:
@@ -174,7 +253,12 @@ func (g *GearLine) make(b document.Build, lies Stance, shelf measure.Shelf) {
 	}
 }
 
-func (g *GearLine) pins(b document.Build, links int, shelf measure.Shelf, add func(name, words, formula string, inputs ...string)) {
+func (g *GearLine) pins(
+	b document.Build,
+	links int,
+	shelf measure.Shelf,
+	add func(name, words, formula string, inputs ...string),
+) {
 	if b.Link.Pin <= 0 {
 		add("pins", "measure a pin hole to find drill and wire", "as noted", "no pin diameter is given")
 		return
@@ -190,8 +274,17 @@ func (g *GearLine) pins(b document.Build, links int, shelf measure.Shelf, add fu
 	if wire != nil {
 		words += ", wire " + wire.Name
 	}
-	add("pins", fmt.Sprintf("%s: %.0f mm of wire in all", words, float64(links)*wide*1.1), "wire: the largest not above the pin; drill: the smallest not below it; length = links · width and a tenth for the ends",
-		fmt.Sprintf("pin %s", pin), fmt.Sprintf("%d links, %s wide", links, length.Model(wide)), "wear eye protection: cut wire flies")
+	add(
+		"pins",
+		fmt.Sprintf("%s: %.0f mm of wire in all", words, float64(links)*wide*1.1),
+		"wire: the largest not above the pin; drill: the smallest not below it; length = links · width and a tenth for the ends",
+		fmt.Sprintf(
+			"pin %s",
+			pin,
+		),
+		fmt.Sprintf("%d links, %s wide", links, length.Model(wide)),
+		"wear eye protection: cut wire flies",
+	)
 }
 
 func (g *GearLine) band(b document.Build, lies Stance, add func(name, words, formula string, inputs ...string)) {
@@ -204,16 +297,33 @@ func (g *GearLine) band(b document.Build, lies Stance, add func(name, words, for
 				words += ": too much, it would bend the axles; move the idler in or splice a piece"
 			}
 		}
-		add("band", words, "stretch = taut loop / band − 1", fmt.Sprintf("band %s joined", length.Model(band)), fmt.Sprintf("taut loop %s", length.Model(need)), "above 3 % it pulls axles out of true")
+		add(
+			"band",
+			words,
+			"stretch = taut loop / band − 1",
+			fmt.Sprintf("band %s joined", length.Model(band)),
+			fmt.Sprintf("taut loop %s", length.Model(need)),
+			"above 3 % it pulls axles out of true",
+		)
 		g.Facts[len(g.Facts)-1].Tight = need/band > 1.03
 	} else {
-		add("band", "measure its length, joined, to know how it stretches", "stretch = taut loop / band − 1", fmt.Sprintf("taut loop %s", length.Model(need)))
+		add(
+			"band",
+			"measure its length, joined, to know how it stretches",
+			"stretch = taut loop / band − 1",
+			fmt.Sprintf("taut loop %s", length.Model(need)),
+		)
 	}
 	var down []string
 	for _, w := range lies.run.Supports {
 		down = append(down, g.Names[w])
 	}
-	add("glue down", "on the "+strings.Join(down, ", "), "a band does not hang by its weight: it is glued where a track of links would lie", "from the hanging upper run with the slack of whole links")
+	add(
+		"glue down",
+		"on the "+strings.Join(down, ", "),
+		"a band does not hang by its weight: it is glued where a track of links would lie",
+		"from the hanging upper run with the slack of whole links",
+	)
 }
 
 // spell writes minutes as hours and minutes.
@@ -239,8 +349,17 @@ func linkLines(choices []gear.Choice, model func(float64) string) []LinkLine {
 		case c.CanMove:
 			l.Words += fmt.Sprintf("; closes with the idler %s farther in", model(-c.TakeUp))
 		}
-		l.Why = measure.Because("slack = links · pitch − taut loop; the idler moves along until the taut loop is links · pitch long", []string{
-			fmt.Sprintf("%d links", c.Links), "sag from the upper run with all the slack in it", "the idler is not moved farther than its travel, or its own radius where that is not noted"})
+		l.Why = measure.Because(
+			"slack = links · pitch − taut loop; the idler moves along until the taut loop is links · pitch long",
+			[]string{
+				fmt.Sprintf(
+					"%d links",
+					c.Links,
+				),
+				"sag from the upper run with all the slack in it",
+				"the idler is not moved farther than its travel, or its own radius where that is not noted",
+			},
+		)
 		out = append(out, l)
 	}
 	return out
@@ -271,10 +390,18 @@ func AskTrack(q TrackQuestion) (GearLine, error) {
 	}
 	b := document.Build{Scale: scale, Outline: form.Tracked, Wheels: q.Wheels, Link: q.Link, Ground: q.Ground}
 	if len(b.Wheels) > document.MostWheels {
-		return GearLine{}, measure.Refuse("wheels", "more than one side has", fmt.Sprintf("give at most %d", document.MostWheels))
+		return GearLine{}, measure.Refuse(
+			"wheels",
+			"more than one side has",
+			fmt.Sprintf("give at most %d", document.MostWheels),
+		)
 	}
 	if !b.WithinReach() {
-		return GearLine{}, measure.Refuse("wheels", "a wheel lies more than 100 m away", "check the unit: positions are in real millimetres")
+		return GearLine{}, measure.Refuse(
+			"wheels",
+			"a wheel lies more than 100 m away",
+			"check the unit: positions are in real millimetres",
+		)
 	}
 	b.Sizes.Width.MM = 1e6 // no hull stands beside these wheels
 	if err := b.CheckGear(); err != nil {

@@ -55,7 +55,15 @@ func JigOf(b document.Build) (Jig, error) {
 	}
 	for _, w := range lies.run.Supports {
 		wheel := lies.wheels[w]
-		j.Wheels = append(j.Wheels, JigWheel{document.WheelName(b, w), model(wheel.X - x0), model(wheel.Z - y0), model(wheel.Apothem(b.Link) - b.Link.Surface)})
+		j.Wheels = append(
+			j.Wheels,
+			JigWheel{
+				document.WheelName(b, w),
+				model(wheel.X - x0),
+				model(wheel.Z - y0),
+				model(wheel.Apothem(b.Link) - b.Link.Surface),
+			},
+		)
 	}
 	low, high := 0.0, 0.0
 	for _, p := range lies.Loop.Pieces {

@@ -54,8 +54,16 @@ func MasksOf(b document.Build, shelf measure.Shelf) (MaskSheet, error) {
 		if !w.Rubber() {
 			continue
 		}
-		m := Mask{Wheels: map[gear.Kind]string{gear.Road: "road wheels", gear.Tyre: "wheels"}[w.Kind], Count: 2, Hub: model(w.Radius * w.HubShare()), Rim: model(w.Radius)}
-		if i := slices.IndexFunc(s.Masks, func(o Mask) bool { return math.Abs(o.Hub-m.Hub) < 0.01 && math.Abs(o.Rim-m.Rim) < 0.01 }); i >= 0 {
+		m := Mask{
+			Wheels: map[gear.Kind]string{gear.Road: "road wheels", gear.Tyre: "wheels"}[w.Kind],
+			Count:  2,
+			Hub:    model(w.Radius * w.HubShare()),
+			Rim:    model(w.Radius),
+		}
+		if i := slices.IndexFunc(
+			s.Masks,
+			func(o Mask) bool { return math.Abs(o.Hub-m.Hub) < 0.01 && math.Abs(o.Rim-m.Rim) < 0.01 },
+		); i >= 0 {
 			s.Masks[i].Count += 2
 			continue
 		}
@@ -73,17 +81,40 @@ func MasksOf(b document.Build, shelf measure.Shelf) (MaskSheet, error) {
 		best, ok := packed(tapes, m)
 		if !ok {
 			if best, ok = packed(shelf.Of(false, measure.Tape), m); ok {
-				s.Words = append(s.Words, fmt.Sprintf("No tape you own takes discs of %.1f mm: packed on %s. Strips of a narrower one, laid side by side on glass, do as well.", 2*m.Hub, best.Name))
+				s.Words = append(
+					s.Words,
+					fmt.Sprintf(
+						"No tape you own takes discs of %.1f mm: packed on %s. Strips of a narrower one, laid side by side on glass, do as well.",
+						2*m.Hub,
+						best.Name,
+					),
+				)
 			}
 		}
 		if !ok {
-			return s, measure.Refuse("wheels", fmt.Sprintf("the discs of %.1f mm are wider than any tape", 2*m.Hub), "add a sheet of masking film to the stock by its width")
+			return s, measure.Refuse(
+				"wheels",
+				fmt.Sprintf("the discs of %.1f mm are wider than any tape", 2*m.Hub),
+				"add a sheet of masking film to the stock by its width",
+			)
 		}
 		best.Mask = i
 		s.Strips = append(s.Strips, best)
-		s.Words = append(s.Words, fmt.Sprintf("%d %s: compass at %.2f mm for the disc (hub, half its diameter), %.2f mm for the ring's outside. Measure one hub before you cut them all.", m.Count, m.Wheels, m.Hub, m.Rim))
+		s.Words = append(
+			s.Words,
+			fmt.Sprintf(
+				"%d %s: compass at %.2f mm for the disc (hub, half its diameter), %.2f mm for the ring's outside. Measure one hub before you cut them all.",
+				m.Count,
+				m.Wheels,
+				m.Hub,
+				m.Rim,
+			),
+		)
 	}
-	s.Words = append(s.Words, "A narrow ring of hub may show beside the disc: it is left to the brush. Cut away from your fingers.")
+	s.Words = append(
+		s.Words,
+		"A narrow ring of hub may show beside the disc: it is left to the brush. Cut away from your fingers.",
+	)
 	return s, nil
 }
 
@@ -140,7 +171,11 @@ func AskWheels(q WheelsQuestion) (MaskSheet, error) {
 	}
 	b := document.Build{Scale: scale, Wheels: q.Wheels, Outline: form.Wheeled}
 	if len(q.Wheels) > document.MostWheels || !b.WithinReach() {
-		return MaskSheet{}, measure.Refuse("wheels", "more than one side has, or one lies more than 100 m away", "check the unit: positions are in real millimetres")
+		return MaskSheet{}, measure.Refuse(
+			"wheels",
+			"more than one side has, or one lies more than 100 m away",
+			"check the unit: positions are in real millimetres",
+		)
 	}
 	b.Sizes.Width.MM = 1e6 // no hull stands beside these wheels
 	if err := b.CheckGear(); err != nil {

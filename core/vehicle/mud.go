@@ -32,22 +32,49 @@ func RoomForMud(b document.Build, g *GearLine) []strata.Finding {
 		if l.Kind != strata.Mud || l.DepthMM < least || !low {
 			continue
 		}
-		f := strata.Finding{ID: "W12:" + l.ID + ":", Rule: "W12", Severity: strata.Stop, Layer: l.ID, Zones: []string{zone.Gear(zone.Left, "road"), zone.Gear(zone.Right, "road")},
-			Title:  fmt.Sprintf("%s leaves no room: %s", l.Name, between),
-			Reason: fmt.Sprintf("%.1f mm of mud where there are %.2f mm: what turns would no longer turn.", l.DepthMM, math.Max(least, 0))}
+		f := strata.Finding{
+			ID:       "W12:" + l.ID + ":",
+			Rule:     "W12",
+			Severity: strata.Stop,
+			Layer:    l.ID,
+			Zones:    []string{zone.Gear(zone.Left, "road"), zone.Gear(zone.Right, "road")},
+			Title:    fmt.Sprintf("%s leaves no room: %s", l.Name, between),
+			Reason: fmt.Sprintf(
+				"%.1f mm of mud where there are %.2f mm: what turns would no longer turn.",
+				l.DepthMM,
+				math.Max(least, 0),
+			),
+		}
 		if thin := math.Floor(least*0.8*10) / 10; thin >= 0.1 {
 			layer := l
 			layer.DepthMM = thin
-			f.Mends = append(f.Mends, strata.Mend{ID: "thinner", Label: fmt.Sprintf("Make it %.1f mm deep", thin), Edits: []strata.Edit{{Op: "change", Layer: &layer}}})
+			f.Mends = append(
+				f.Mends,
+				strata.Mend{
+					ID:    "thinner",
+					Label: fmt.Sprintf("Make it %.1f mm deep", thin),
+					Edits: []strata.Edit{{Op: "change", Layer: &layer}},
+				},
+			)
 		}
 		elsewhere := l
 		elsewhere.Zones = slices.DeleteFunc(slices.Clone(l.Zones), func(z string) bool {
 			return zone.OnGear(z) || zone.Under(z, "lower")
 		})
 		if len(elsewhere.Zones) > 0 {
-			f.Mends = append(f.Mends, strata.Mend{ID: "elsewhere", Label: "Leave the running gear and what is behind it out", Edits: []strata.Edit{{Op: "change", Layer: &elsewhere}}})
+			f.Mends = append(
+				f.Mends,
+				strata.Mend{
+					ID:    "elsewhere",
+					Label: "Leave the running gear and what is behind it out",
+					Edits: []strata.Edit{{Op: "change", Layer: &elsewhere}},
+				},
+			)
 		}
-		f.Mends = append(f.Mends, strata.Mend{ID: "drop", Label: "Leave the layer out", Edits: []strata.Edit{{Op: "drop", ID: l.ID}}})
+		f.Mends = append(
+			f.Mends,
+			strata.Mend{ID: "drop", Label: "Leave the layer out", Edits: []strata.Edit{{Op: "drop", ID: l.ID}}},
+		)
 		out = append(out, f)
 	}
 	return out

@@ -4,9 +4,18 @@ import "strings"
 
 // wording says parts of names that do not read as they stand.
 var wording = map[string]string{
-	"hull": "upper hull", "lower": "lower hull", "gear": "running gear",
-	"road": "road wheels", "return": "return rollers", "tyre": "wheels", rubber: "tyres", track: "track",
-	"driver-hatch": "driver's hatch", "loader-hatch": "loader's hatch", "gunner-hatch": "gunner's hatch", "commander-hatch": "commander's hatch",
+	"hull":            "upper hull",
+	"lower":           "lower hull",
+	"gear":            "running gear",
+	"road":            "road wheels",
+	"return":          "return rollers",
+	"tyre":            "wheels",
+	rubber:            "tyres",
+	track:             "track",
+	"driver-hatch":    "driver's hatch",
+	"loader-hatch":    "loader's hatch",
+	"gunner-hatch":    "gunner's hatch",
+	"commander-hatch": "commander's hatch",
 }
 
 // Words says a zone as people say it: "upper hull, driver's hatch left". A part alone is

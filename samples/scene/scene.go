@@ -203,7 +203,18 @@ func seen(corners []form.Vec) [][2]float64 {
 func ground(img *image.NRGBA, b document.Build, panels []*form.Panel) {
 	low, high, _ := form.Extent(panels, func(string) bool { return true })
 	half := b.Sizes.Width.MM / 2
-	fill(img, seen([]form.Vec{{low[0] * 0.95, half + 260, 0}, {high[0] * 0.8, half + 260, 0}, {high[0] * 0.8, -half - 900, 0}, {low[0] * 0.95, -half - 900, 0}}), color.NRGBA{112, 108, 103, 255})
+	fill(
+		img,
+		seen(
+			[]form.Vec{
+				{low[0] * 0.95, half + 260, 0},
+				{high[0] * 0.8, half + 260, 0},
+				{high[0] * 0.8, -half - 900, 0},
+				{low[0] * 0.95, -half - 900, 0},
+			},
+		),
+		color.NRGBA{112, 108, 103, 255},
+	)
 }
 
 // board draws the gauge board: white, with a black field every 400 mm.
@@ -224,7 +235,12 @@ func fill(img *image.NRGBA, ring [][2]float64, c color.NRGBA) {
 	for _, p := range ring {
 		x0, y0, x1, y1 = min(x0, p[0]), min(y0, p[1]), max(x1, p[0]), max(y1, p[1])
 	}
-	box := image.Rect(int(math.Floor(max(x0, 0))), int(math.Floor(max(y0, 0))), int(math.Ceil(min(x1, Width))), int(math.Ceil(min(y1, Height))))
+	box := image.Rect(
+		int(math.Floor(max(x0, 0))),
+		int(math.Floor(max(y0, 0))),
+		int(math.Ceil(min(x1, Width))),
+		int(math.Ceil(min(y1, Height))),
+	)
 	if box.Empty() {
 		return
 	}
@@ -250,7 +266,11 @@ func line(img *image.NRGBA, ring [][2]float64, wide float64, c color.NRGBA) {
 			continue
 		}
 		nx, ny := -dy/l*wide/2, dx/l*wide/2
-		fill(img, [][2]float64{{p[0] + nx, p[1] + ny}, {q[0] + nx, q[1] + ny}, {q[0] - nx, q[1] - ny}, {p[0] - nx, p[1] - ny}}, c)
+		fill(
+			img,
+			[][2]float64{{p[0] + nx, p[1] + ny}, {q[0] + nx, q[1] + ny}, {q[0] - nx, q[1] - ny}, {p[0] - nx, p[1] - ny}},
+			c,
+		)
 	}
 }
 

@@ -34,7 +34,12 @@ func TestWhatShipsIsWhatIsDrawn(t *testing.T) {
 	for name, want := range map[string][]byte{"../files/varrow-side.png": picture.Bytes(), "../files/drumble-winch.stl": winch.Bytes()} {
 		got, err := os.ReadFile(name)
 		require.NoError(t, err)
-		assert.True(t, bytes.Equal(want, got), "%s differs from what is drawn: CINDERPATH_DRAW=1 go test ./samples/scene", name)
+		assert.True(
+			t,
+			bytes.Equal(want, got),
+			"%s differs from what is drawn: CINDERPATH_DRAW=1 go test ./samples/scene",
+			name,
+		)
 	}
 }
 
@@ -44,7 +49,11 @@ func TestThePictureMeasuresTrue(t *testing.T) {
 	documents, err := samples.Documents()
 	require.NoError(t, err)
 	b := documents[0].Items[0].Build
-	m := measure.PhotoMarks{Mode: measure.ByCorners, Across: measure.Size{Typed: fmt.Sprint(scene.BoardLong)}, Down: measure.Size{Typed: fmt.Sprint(scene.BoardHigh)}}
+	m := measure.PhotoMarks{
+		Mode:   measure.ByCorners,
+		Across: measure.Size{Typed: fmt.Sprint(scene.BoardLong)},
+		Down:   measure.Size{Typed: fmt.Sprint(scene.BoardHigh)},
+	}
 	for i, c := range scene.Board(b) {
 		m.Corners[i][0], m.Corners[i][1] = scene.See(c)
 	}

@@ -160,7 +160,9 @@ func serverUser() (*syscall.Credential, error) {
 			return &syscall.Credential{Uid: uint32(uid), Gid: uint32(gid)}, nil
 		}
 	}
-	return nil, errors.New("PostgreSQL refuses to run as root and there is no user postgres or nobody to run it as; start as an ordinary user")
+	return nil, errors.New(
+		"PostgreSQL refuses to run as root and there is no user postgres or nobody to run it as; start as an ordinary user",
+	)
 }
 
 func (c *Cluster) password() (string, error) {
@@ -170,7 +172,10 @@ func (c *Cluster) password() (string, error) {
 	}
 	if err == nil || errors.Is(err, os.ErrNotExist) {
 		if _, there := os.Stat(c.path(dataName)); there == nil {
-			return "", fmt.Errorf("the password file %s is gone or cut short, so the data cannot be opened; restore it from a backup", c.path(passwordName))
+			return "", fmt.Errorf(
+				"the password file %s is gone or cut short, so the data cannot be opened; restore it from a backup",
+				c.path(passwordName),
+			)
 		}
 		raw := make([]byte, 24)
 		if _, err := rand.Read(raw); err != nil {
@@ -223,7 +228,20 @@ func (c *Cluster) make(ctx context.Context, who *syscall.Credential, password st
 			}
 		}
 	}
-	cmd := command(ctx, who, filepath.Join(c.bin, "initdb"), "-D", making, "-U", role, "--auth=scram-sha-256", "--pwfile="+given.Name(), "-E", "UTF8", "--locale=C.UTF-8")
+	cmd := command(
+		ctx,
+		who,
+		filepath.Join(c.bin, "initdb"),
+		"-D",
+		making,
+		"-U",
+		role,
+		"--auth=scram-sha-256",
+		"--pwfile="+given.Name(),
+		"-E",
+		"UTF8",
+		"--locale=C.UTF-8",
+	)
 	if out, err := cmd.CombinedOutput(); err != nil {
 		return fmt.Errorf("initdb failed: %w: %s", err, lastLines(string(out)))
 	}
@@ -240,7 +258,12 @@ func (c *Cluster) matchVersion(version string) error {
 		c.bin = dir
 		return nil
 	}
-	return fmt.Errorf("the data in %s was made by PostgreSQL %s, which is not installed; on Debian: apt-get install postgresql-%s", c.Dir, version, version)
+	return fmt.Errorf(
+		"the data in %s was made by PostgreSQL %s, which is not installed; on Debian: apt-get install postgresql-%s",
+		c.Dir,
+		version,
+		version,
+	)
 }
 
 // command runs a program as the server's user, in a group of its own so that a
@@ -296,8 +319,21 @@ func (c *Cluster) launch(ctx context.Context, who *syscall.Credential, password 
 	if err != nil {
 		return err
 	}
-	cmd := command(context.WithoutCancel(ctx), who, filepath.Join(c.bin, "postgres"), "-D", c.path(dataName),
-		"-p", strconv.Itoa(port), "-c", "listen_addresses=127.0.0.1", "-c", "unix_socket_directories=", "-c", "max_connections=40")
+	cmd := command(
+		context.WithoutCancel(ctx),
+		who,
+		filepath.Join(c.bin, "postgres"),
+		"-D",
+		c.path(dataName),
+		"-p",
+		strconv.Itoa(port),
+		"-c",
+		"listen_addresses=127.0.0.1",
+		"-c",
+		"unix_socket_directories=",
+		"-c",
+		"max_connections=40",
+	)
 	cmd.Stdout, cmd.Stderr = log, log
 	if err := cmd.Start(); err != nil {
 		return fmt.Errorf("the database server did not start: %w", err)
@@ -315,7 +351,13 @@ func (c *Cluster) launch(ctx context.Context, who *syscall.Credential, password 
 }
 
 func address(password string, port int) string {
-	u := url.URL{Scheme: "postgres", User: url.UserPassword(role, password), Host: net.JoinHostPort("127.0.0.1", strconv.Itoa(port)), Path: "postgres", RawQuery: "sslmode=disable"}
+	u := url.URL{
+		Scheme:   "postgres",
+		User:     url.UserPassword(role, password),
+		Host:     net.JoinHostPort("127.0.0.1", strconv.Itoa(port)),
+		Path:     "postgres",
+		RawQuery: "sslmode=disable",
+	}
 	return u.String()
 }
 
