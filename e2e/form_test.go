@@ -452,7 +452,8 @@ func TestTheVarrowTurnsSmoothly(t *testing.T) {
 		),
 	)
 	t.Logf(
-		"%.0f × %.0f points on the page, drawn at %.0f × %.0f, %s triangles: median %.1f ms, %.1f frames a second; an empty canvas %.1f ms",
+		"%.0f × %.0f points on the page, drawn at %.0f × %.0f, %s triangles: median %.1f ms, %.1f frames a "+
+			"second; an empty canvas %.1f ms",
 		size[0],
 		size[1],
 		size[2],

@@ -336,7 +336,9 @@ func interfaceFiles(files fs.FS) gin.HandlerFunc {
 		ctx.Header("Cache-Control", "no-store")
 		ctx.Header(
 			"Content-Security-Policy",
-			"default-src 'none'; script-src 'self'; style-src 'self' 'nonce-"+nonce+"'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'",
+			"default-src 'none'; script-src 'self'; style-src 'self' 'nonce-"+nonce+"'; img-src 'self' data: blob:; "+
+				"font-src 'self'; connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'self'; "+
+				"frame-ancestors 'none'",
 		)
 		ctx.Data(http.StatusOK, "text/html; charset=utf-8", []byte(strings.ReplaceAll(string(page), "__NONCE__", nonce)))
 	}

@@ -93,7 +93,16 @@ func WriteCards(w io.Writer, p plan.Plan, paper Paper) error {
 			when = s.Spans[0].From.Format("Mon 2 Jan 15:04")
 		}
 		b.say(10, false, 0, fmt.Sprintf("%s, %.0f min, %s, %s", when, s.Minutes, s.Room, p.Name))
-		for _, x := range [][2]string{{"Jar", s.Product}, {"Amount", s.Amount}, {"Mix", s.Mix}, {"Airbrush", s.Air}, {"Where", strings.Join(s.Zones, ", ")}, {"Work", s.Work}, {"Then it dries", strings.Join(s.Dries, ", ")}, {"Take", strings.Join(s.Tools, ", ")}} {
+		for _, x := range [][2]string{
+			{"Jar", s.Product},
+			{"Amount", s.Amount},
+			{"Mix", s.Mix},
+			{"Airbrush", s.Air},
+			{"Where", s.Where},
+			{"Work", s.Work},
+			{"Then it dries", strings.Join(s.Dries, ", ")},
+			{"Take", strings.Join(s.Tools, ", ")},
+		} {
 			if x[1] != "" {
 				b.say(10, false, 4, x[0]+": "+x[1])
 			}

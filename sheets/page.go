@@ -154,7 +154,12 @@ func (d Drawing) WritePDF(w io.Writer, p Paper) error {
 func (d Drawing) frame(pen Pen, width, height float64, column, row, columns, rows int) {
 	pen.SetColor(color.White)
 	low, high, left, right := printerEdge+footer, height-printerEdge, printerEdge, width-printerEdge
-	for _, r := range [][4]float64{{0, 0, width, low}, {0, high, width, height}, {0, 0, left, height}, {right, 0, width, height}} {
+	for _, r := range [][4]float64{
+		{0, 0, width, low},
+		{0, high, width, height},
+		{0, 0, left, height},
+		{right, 0, width, height},
+	} {
 		pen.Fill(lines(true, point(r[0], r[1]), point(r[2], r[1]), point(r[2], r[3]), point(r[0], r[3])))
 	}
 	pen.SetColor(color.Black)

@@ -74,11 +74,12 @@ func planOf(t testing.TB, b document.Build) plan.Plan {
 // Tables as spreadsheets copy and save them.
 func TestReadSizes(t *testing.T) {
 	for name, table := range map[string]string{
-		"tabs, headings":              "Part\tName\tReal (m)\tKit\t±\ngun\tBarrel length\t2.88\t78.3\t0.02\n",
-		"semicolons, decimal commas":  "group;name;real;caliper;+/-\ngun;Barrel length;2,88 m;78,3;0,02\n",
-		"commas, quoted":              "name,real_mm,kit_mm,plus_minus,group\n\"Barrel length\",2880,78.3,0.02,gun\n",
-		"no headings, group first":    "gun\tBarrel length\t2880\t78.3\t0.02\n",
-		"a mark of byte order, DOS":   "\ufeffgroup\tname\treal\tkit\t±\r\ngun\tBarrel length\t288 cm\t78.3 mm\t±0.02\r\n\r\n",
+		"tabs, headings":             "Part\tName\tReal (m)\tKit\t±\ngun\tBarrel length\t2.88\t78.3\t0.02\n",
+		"semicolons, decimal commas": "group;name;real;caliper;+/-\ngun;Barrel length;2,88 m;78,3;0,02\n",
+		"commas, quoted":             "name,real_mm,kit_mm,plus_minus,group\n\"Barrel length\",2880,78.3,0.02,gun\n",
+		"no headings, group first":   "gun\tBarrel length\t2880\t78.3\t0.02\n",
+		"a mark of byte order, DOS": "\ufeffgroup\tname\treal\tkit\t±\r\ngun\tBarrel length\t288 " +
+			"cm\t78.3 mm\t±0.02\r\n\r\n",
 		"columns that are not wanted": "group;colour;name;real;kit;±\ngun;green;Barrel length;2880;78.3;0.02",
 	} {
 		read, err := sheets.ReadSizes(table)
@@ -124,7 +125,9 @@ func TestSizesRoundTrip(t *testing.T) {
 	b := measured(
 		t,
 		tank(t),
-		"group\tname\treal\tkit\t±\tfrom\tsource\ngun\tBarrel length\t2880\t78.3\t0.02\tcaliper\tdrawing 4\nfittings\tTow rope, length\t4.2 m\t131\t\tleaflet\t\nhull\tSkirt thickness\t8\t1.2\t\t\t\nhull\tWidth\t3.12 m\t88.9\t\t\t\n",
+		"group\tname\treal\tkit\t±\tfrom\tsource\ngun\tBarrel length\t2880\t78.3\t0.02\tcaliper\tdrawing "+
+			"4\nfittings\tTow rope, length\t4.2 m\t131\t\tleaflet\t\nhull\tSkirt "+
+			"thickness\t8\t1.2\t\t\t\nhull\tWidth\t3.12 m\t88.9\t\t\t\n",
 	)
 	p := planOf(t, b)
 	var out bytes.Buffer

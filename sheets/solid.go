@@ -138,7 +138,13 @@ func WriteGLB(w io.Writer, s plan.Solid, name string, worn []byte) error {
 		return out
 	}
 	const jsonChunk, binChunk = 0x4E4F534A, 0x004E4942
-	for _, part := range [][]byte{words(0x46546C67, 2, uint32(12+8+len(head)+8+data.Len())), words(uint32(len(head)), jsonChunk), head, words(uint32(data.Len()), binChunk), data.Bytes()} {
+	for _, part := range [][]byte{
+		words(0x46546C67, 2, uint32(12+8+len(head)+8+data.Len())),
+		words(uint32(len(head)), jsonChunk),
+		head,
+		words(uint32(data.Len()), binChunk),
+		data.Bytes(),
+	} {
 		if _, err := w.Write(part); err != nil {
 			return err
 		}

@@ -67,7 +67,8 @@ func TestEveryLetterOfTheFontIsPrinted(t *testing.T) {
 	}
 }
 
-// Dashes, quotes and letters with marks are printed as they are written. Cards come in the order in which the steps are laid.
+// Dashes, quotes and letters with marks are printed as they are written. Cards come in the order in which the steps
+// are laid.
 func TestCardsSayWhatIsWritten(t *testing.T) {
 	p := samplePlan(t)
 	i := 0

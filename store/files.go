@@ -101,7 +101,8 @@ func (s *Store) FileOf(ctx context.Context, build, hash string) (File, error) {
 	var f File
 	err := s.pool.QueryRow(
 		ctx,
-		`SELECT f.id, f.hash, f.media, f.size FROM file f JOIN build_file b ON b.file_id = f.id WHERE b.build_id = $1 AND f.hash = $2`,
+		`SELECT f.id, f.hash, f.media, f.size FROM file f JOIN build_file b ON b.file_id = f.id
+		WHERE b.build_id = $1 AND f.hash = $2`,
 		build,
 		hash,
 	).
@@ -138,7 +139,8 @@ func (s *Store) Read(ctx context.Context, f File, w io.Writer) error {
 func (s *Store) CopyFiles(ctx context.Context, from, to string) error {
 	_, err := s.pool.Exec(
 		ctx,
-		`INSERT INTO build_file (build_id, file_id) SELECT $2, file_id FROM build_file WHERE build_id = $1 ON CONFLICT DO NOTHING`,
+		`INSERT INTO build_file (build_id, file_id) SELECT $2, file_id FROM build_file WHERE build_id = $1
+		ON CONFLICT DO NOTHING`,
 		from,
 		to,
 	)

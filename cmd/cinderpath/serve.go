@@ -26,7 +26,7 @@ import (
 
 // where says which database and data folder a command works with.
 type where struct {
-	Data        string `help:"Data folder (default: the XDG data folder; for root /var/lib/cinderpath)." env:"CINDERPATH_DATA" type:"path"`
+	Data        string `help:"Data folder (else XDG's; for root /var/lib/cinderpath)." env:"CINDERPATH_DATA" type:"path"`
 	DatabaseURL string `help:"Use this PostgreSQL instead of a private one." env:"CINDERPATH_DATABASE_URL"`
 }
 

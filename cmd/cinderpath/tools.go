@@ -3,6 +3,7 @@ package main
 import (
 	"bytes"
 	"context"
+	"embed"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -35,69 +36,69 @@ var topics = []topic{
 	asks(
 		"length",
 		"what the rule answers: a length both ways, rope, drill, stock, one scale to another",
-		`{"text": "23 ft 4 in", "scale": "1:35"}`,
+
 		measure.Ask,
 	),
 	asks(
 		"kitcheck",
 		"the scale a kit really has, and the sizes that do not fit it",
-		`{"scale": "1:35", "pairs": [{"name": "hull", "real": "6.4 m", "kit": "185"}, {"name": "width", "real": "3.1 m", "kit": "89.6"}, {"name": "barrel", "real": "2.88 m", "kit": "79"}]}`,
+
 		measure.AskKit,
 	),
 	asks(
 		"stock",
 		"what a size can be made from",
-		`{"kind": "wire", "size": "28 mm", "bend": "4 mm", "scale": "1:35"}`,
+
 		measure.AskStock,
 	),
-	asks("rope", "ways to twist a rope", `{"diameter": "28 mm", "length": "120 mm", "scale": "1:35"}`, measure.AskRope),
-	asks("drill", "the way to a hole", `{"hole": "75 mm", "outer": "2.6 mm", "scale": "1:35"}`, measure.AskDrill),
+	asks("rope", "ways to twist a rope", measure.AskRope),
+	asks("drill", "the way to a hole", measure.AskDrill),
 	asks(
 		"photo",
 		"lengths on a photograph, in the plane of a known length or rectangle",
-		`{"mode": "reference", "a": [100, 100], "b": [500, 400], "real": {"mm": 0, "typed": "1 m"}, "corners": [[0,0],[0,0],[0,0],[0,0]], "across": {"mm": 0, "typed": ""}, "down": {"mm": 0, "typed": ""}, "lengths": [{"id": "1", "name": "hatch", "a": [0, 0], "b": [0, 250]}]}`,
+
 		measure.AskPhoto,
 	),
 	asks(
 		"mesh",
 		"what an own part measures and how it prints; stl is the file in base64",
-		`{"stl": "…", "unit": "mm", "drawnAt": "1:1", "scale": "1:35", "printer": {"id": "", "name": "printer", "kind": "resin", "bed": [130, 80, 160], "feature": 0.05}}`,
+
 		sheets.AskMesh,
 	),
 	asks(
 		"form",
 		"the surfaces of a body: areas by zone and how they lie, volume, closedness; lengths in real mm",
-		`{"scale": "1:35", "outline": "tracked", "width": 3000, "body": {"hulls": [{"id": "hull", "profile": [[-2400, 400], [2400, 400], [2500, 900], [-2500, 900]], "width": 1800, "inSide": 100, "inNose": 0}]}}`,
+
 		vehicle.AskForm,
 	),
 	asks(
 		"track",
 		"what a running gear takes: links, slack, sag, runs, fewer and more links",
-		`{"scale": "1:35", "wheels": [{"kind": "sprocket", "x": 2000, "z": 700, "radius": 250, "teeth": 13}, {"kind": "road", "x": 1000, "z": 350, "radius": 300}, {"kind": "road", "x": -1000, "z": 350, "radius": 300}, {"kind": "idler", "x": -2000, "z": 650, "radius": 250}], "link": {"pitch": 130, "surface": 25, "ground": 25, "width": 400}}`,
+
 		vehicle.AskTrack,
 	),
 	asks(
 		"wheels",
 		"discs of tape for rubber-tyred wheels, packed on the tapes there are",
-		`{"scale": "1:35", "wheels": [{"kind": "road", "x": 0, "z": 300, "radius": 300, "hub": 230}]}`,
+
 		vehicle.AskWheels,
 	),
 	asks(
 		"clearance",
 		"the room that wheels and track have, less a film of mud",
-		`{"scale": "1:35", "outline": "tracked", "width": 3000, "body": {"hulls": [{"id": "hull", "profile": [[-2400, 400], [2400, 400], [2500, 900], [-2500, 900]], "width": 1800, "inSide": 100, "inNose": 0}]}, "wheels": [{"kind": "sprocket", "x": 2000, "z": 700, "radius": 250, "teeth": 13}, {"kind": "road", "x": 1000, "z": 350, "radius": 300}, {"kind": "road", "x": -1000, "z": 350, "radius": 300}, {"kind": "idler", "x": -2000, "z": 650, "radius": 250}], "link": {"pitch": 130, "surface": 25, "ground": 25, "width": 400}, "mudMm": 0.5}`,
+
 		vehicle.AskClearance,
 	),
 	asks(
 		"order",
 		"the steps of a build in working order, each with its rules and reasons; build as in an export",
-		`{"build": {"id": "1", "name": "Tussock", "scale": 35, "outline": "4x4", "sizes": {"length": {"mm": 4200, "typed": "4.2 m"}, "width": {"mm": 2000, "typed": "2 m"}, "height": {"mm": 1800, "typed": "1.8 m"}}, "body": {"hulls": [{"id": "hull", "profile": [[-2100, 600], [2100, 600], [2100, 1200], [-2100, 1200]], "width": 1800, "inSide": 100, "inNose": 0}]}, "wheels": [], "link": {"pitch": 0, "surface": 0, "ground": 0, "width": 0}, "scheme": {"colours": [{"name": "lichen green", "hex": "#66704f", "share": 0}], "width": 700, "feather": 60, "seed": 1}, "layers": [{"id": "a", "name": "Primer", "kind": "prime", "family": "primer_acrylic", "applied": "misted", "coats": 1}], "priority": 1}}`,
+
 		plan.AskOrder,
 	),
 	asks(
 		"schedule",
 		"tasks laid on a calendar: waits, windows, airbrushes, several builds",
-		`{"asOf": "2026-11-23T12:00:00Z", "zone": "UTC", "calendar": {"weekly": [{"day": 1, "from": "20:00", "to": "22:30"}, {"day": 3, "from": "20:00", "to": "22:30"}], "temperatureC": 20, "humidity": 0.5}, "builds": [{"id": "varrow", "priority": 1, "tasks": [{"id": "gloss", "title": "Gloss coat", "minutes": 30}, {"id": "wash", "title": "Pin wash", "minutes": 40, "after": [{"from": "gloss", "waitMin": 60}]}, {"id": "back", "title": "Take back", "minutes": 15, "after": [{"from": "wash", "waitMin": 15, "mostMin": 240, "same": true}]}]}]}`,
+
 		sheets.AskSchedule,
 	),
 	{
@@ -115,9 +116,20 @@ var topics = []topic{
 	},
 }
 
-// asks is a topic whose question and answer are JSON.
-func asks[Q, A any](name, about, example string, answer func(Q) (A, error)) topic {
-	return topic{name, about, example, func(in io.Reader) (any, error) {
+//go:embed examples/*.json
+var examples embed.FS
+
+// asks is a topic whose question and answer are JSON; its example is examples/name.json.
+func asks[Q, A any](name, about string, answer func(Q) (A, error)) topic {
+	example, err := examples.ReadFile("examples/" + name + ".json")
+	if err != nil {
+		panic(err)
+	}
+	var line bytes.Buffer
+	if err := json.Compact(&line, example); err != nil {
+		panic(err)
+	}
+	return topic{name, about, line.String(), func(in io.Reader) (any, error) {
 		var q Q
 		dec := json.NewDecoder(in)
 		dec.DisallowUnknownFields()

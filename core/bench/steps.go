@@ -105,9 +105,10 @@ const deferTo = "Follow the product's safety sheet and your local rules."
 
 // hazards are short cautions, each ending in whose word counts.
 var hazards = map[string]string{
-	"vapour":    "Vapour and fire: booth or open air, the right respirator cartridges, no flame. " + deferTo,
-	"fire":      "Fire: no flame near thinner; lay oily rags flat outdoors or keep them wet in a closed tin. " + deferTo,
-	"spray":     "Spray mist: booth or open air and a mask that fits; let the pressure off before opening the airbrush. " + deferTo,
+	"vapour": "Vapour and fire: booth or open air, the right respirator cartridges, no flame. " + deferTo,
+	"fire":   "Fire: no flame near thinner; lay oily rags flat outdoors or keep them wet in a closed tin. " + deferTo,
+	"spray": "Spray mist: booth or open air and a mask that fits; " +
+		"let the pressure off before opening the airbrush. " + deferTo,
 	"resin":     "Uncured resin: nitrile gloves, eye protection; cure the waste before throwing it away. " + deferTo,
 	"dust":      "Dust: sand wet, a particle mask; wipe, do not blow. " + deferTo,
 	"blades":    "Blades: cut away from the hand, with a sharp blade; eye protection when nipping metal. " + deferTo,

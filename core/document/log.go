@@ -83,7 +83,7 @@ func (e Entry) Check() error {
 		return measure.Refuse("task", "an entry speaks of a step", "give its id and title")
 	case len(e.Note) > longText:
 		return measure.Refuse("note", fmt.Sprintf("longer than %d characters", longText), "shorten it")
-	case (e.Kind == Lesson || e.Kind == Note) && strings.TrimSpace(e.Note) == "" && len(e.Measured) == 0 && len(e.Checks) == 0:
+	case (e.Kind == Lesson || e.Kind == Note) && strings.TrimSpace(e.Note) == "" && len(e.Measured)+len(e.Checks) == 0:
 		return measure.Refuse("note", "nothing is written", "say what you learned or saw")
 	case e.Kind == Picture && e.Photo == "":
 		return measure.Refuse("photo", "there is no picture", "choose one first")

@@ -112,15 +112,22 @@ type DimensionEdit struct {
 	Unplaced  bool          `json:"unplaced,omitempty"`
 }
 
+// runs are words that tell how a dimension runs; the first that is met counts.
+var runs = []struct {
+	along string
+	words []string
+}{
+	{measure.Thickness, []string{"thick"}},
+	{measure.AlongWidth, []string{"width", "wide", "breadth", "track gauge"}},
+	{measure.AlongHeight, []string{"height", "high", "depth", "diameter", "clearance"}},
+	{measure.AlongLength, []string{"length", "long", "barrel", "base"}},
+}
+
 // alongOf guesses how a dimension runs from its name.
 func alongOf(name string) string {
 	name = strings.ToLower(name)
-	for _, w := range []struct{ word, along string }{
-		{"thick", measure.Thickness}, {"width", measure.AlongWidth}, {"wide", measure.AlongWidth}, {"breadth", measure.AlongWidth}, {"track gauge", measure.AlongWidth},
-		{"height", measure.AlongHeight}, {"high", measure.AlongHeight}, {"depth", measure.AlongHeight}, {"diameter", measure.AlongHeight}, {"clearance", measure.AlongHeight},
-		{"length", measure.AlongLength}, {"long", measure.AlongLength}, {"barrel", measure.AlongLength}, {"base", measure.AlongLength},
-	} {
-		if strings.Contains(name, w.word) {
+	for _, w := range runs {
+		if slices.ContainsFunc(w.words, func(word string) bool { return strings.Contains(name, word) }) {
 			return w.along
 		}
 	}

@@ -19,12 +19,13 @@ type Hull struct {
 
 // Turret is a solid drawn in plan, which stands on a hull or another turret.
 type Turret struct {
-	ID      string       `json:"id"`
-	On      string       `json:"on"`   // the id of what it stands on
-	X       float64      `json:"x"`    // of its ring's centre
-	Y       float64      `json:"y"`    //
-	Ring    float64      `json:"ring"` // radius
-	Plan    [][2]float64 `json:"plan"` // its left half from front to rear, about the ring's centre; the right is its mirror image
+	ID   string  `json:"id"`
+	On   string  `json:"on"`   // the id of what it stands on
+	X    float64 `json:"x"`    // of its ring's centre
+	Y    float64 `json:"y"`    //
+	Ring float64 `json:"ring"` // radius
+	// Plan: its left half from front to rear, about the ring's centre; the right is its mirror image
+	Plan    [][2]float64 `json:"plan"`
 	Height  float64      `json:"height"`
 	InFront float64      `json:"inFront"` // how far the front leans back up to the roof
 	InRear  float64      `json:"inRear"`

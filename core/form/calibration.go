@@ -72,7 +72,9 @@ func CalibrationWords(p measure.Printer) string {
 		words = append(words, strconv.FormatFloat(math.Round(s*1000)/1000, 'f', -1, 64))
 	}
 	return fmt.Sprintf(
-		"Slots, walls and square pins of %s mm, thinner to the left; the plate is %.1f × %.1f mm and 1 mm thick. The first wall and pin that stand, and the first slot that is open, are your printer's own limits; measure the plate to learn its error of scale.",
+		"Slots, walls and square pins of %s mm, thinner to the left; the plate is %.1f × %.1f mm and 1 mm "+
+			"thick. The first wall and pin that stand, and the first slot that is open, are your printer's "+
+			"own limits; measure the plate to learn its error of scale.",
 		strings.Join(words, ", "),
 		plate[0],
 		plate[1],

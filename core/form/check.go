@@ -249,7 +249,8 @@ func (t Turret) fitsOn(b Body, base float64) error {
 			if z, on := h.top(x); !on || math.Abs(z-base) > 0.04*t.Ring || math.Abs(y) > h.half(x, z) {
 				return fitted(
 					t.ID,
-					"its ring reaches beyond the deck of %s at the %s; move it, make its ring (radius %.0f mm) smaller, or the deck longer",
+					"its ring reaches beyond the deck of %s at the %s; move it, make its ring (radius %.0f mm) "+
+						"smaller, or the deck longer",
 					t.On,
 					side,
 					t.Ring,

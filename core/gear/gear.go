@@ -137,9 +137,10 @@ func Check(wheels []Wheel, l Link) error {
 		return errors.New("the link's heights cannot be negative")
 	case l.Make != "" && !slices.Contains([]Make{Band, Runs, Single, Pinned}, l.Make):
 		return fmt.Errorf("%q is no make of track; use band, runs, single or pinned", l.Make)
-	case !(l.Band >= 0 && l.Band <= 10_000 && l.Pin >= 0 && l.Pin <= 20 && l.Travel >= 0 && l.Minutes >= 0 && l.Minutes <= 240):
+	case !(within(l.Band, 10_000) && within(l.Pin, 20) && l.Travel >= 0 && within(l.Minutes, 240)):
 		return errors.New(
-			"a band's length lies below 10 m, a pin below 20 mm, the idler's travel and the minutes are not negative; check them",
+			"a band's length lies below 10 m, a pin below 20 mm, the idler's travel and the minutes are not " +
+				"negative; check them",
 		)
 	}
 	for i, w := range wheels {
@@ -267,3 +268,5 @@ func (l Loop) Outline(wheels []Wheel, link Link) [][2]float64 {
 	}
 	return out
 }
+
+func within(x, most float64) bool { return x >= 0 && x <= most }

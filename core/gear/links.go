@@ -4,11 +4,12 @@ import "math"
 
 // Choice is a number of links with what it does to the track.
 type Choice struct {
-	Links   int
-	Slack   float64 // real mm; below zero is what is missing to close
-	Sag     float64 // of the deepest span, real mm; 0 where it does not close
-	TakeUp  float64 // how far the idler must move outward for the track to lie taut, real mm; inward below zero
-	CanMove bool    // there is an idler, and it need not go farther than its travel, or its own radius where that is not known
+	Links  int
+	Slack  float64 // real mm; below zero is what is missing to close
+	Sag    float64 // of the deepest span, real mm; 0 where it does not close
+	TakeUp float64 // how far the idler must move outward for the track to lie taut, real mm; inward below zero
+	// CanMove: there is an idler, and it need not go farther than its travel, or its own radius where that is not known
+	CanMove bool
 }
 
 // Choices gives a number of links fewer than the taut loop needs, the least that

@@ -22,12 +22,13 @@ var Materials = []string{Plastic, Clear, Soft, Resin, Printed, Metal, Etched, Wi
 
 // Part is a part of the kit or an added one.
 type Part struct {
-	ID       string   `json:"id"`
-	Name     string   `json:"name"`
-	Count    int      `json:"count,omitempty"`
-	Material string   `json:"material"`
-	Assembly string   `json:"assembly"`        // what it belongs to: hull, turret, wheels …
-	Kind     string   `json:"kind,omitempty"`  // wheels, tracks, cable, skirt, guard, tool, gun, aerial, stowage, crew, inside, lamp
+	ID       string `json:"id"`
+	Name     string `json:"name"`
+	Count    int    `json:"count,omitempty"`
+	Material string `json:"material"`
+	Assembly string `json:"assembly"` // what it belongs to: hull, turret, wheels …
+	// Kind: wheels, tracks, cable, skirt, guard, tool, gun, aerial, stowage, crew, inside, lamp
+	Kind     string   `json:"kind,omitempty"`
 	Joint    string   `json:"joint,omitempty"` // glued, removable, press
 	Bears    bool     `json:"bears,omitempty"` // it carries load
 	Pose     string   `json:"pose,omitempty"`  // gun up, hatch open
@@ -169,7 +170,7 @@ type Glue struct {
 // joined to.
 func GlueFor(p Part, to string, painted bool) Glue {
 	is := func(m ...string) bool { return slices.Contains(m, p.Material) || slices.Contains(m, to) }
-	metal := is(Metal, Etched, Wire)
+	metal := IsMetal(p.Material) || IsMetal(to)
 	switch {
 	case p.Joint == Press:
 		return Glue{Name: "press fit", Note: "keep the mating faces bare, or ream them: paint makes them tight (B14)"}
@@ -183,7 +184,7 @@ func GlueFor(p Part, to string, painted bool) Glue {
 		return Glue{Name: "white glue", Family: "white_glue", Note: "it can be taken apart with water"}
 	case p.Material == Soft:
 		return Glue{Name: "super glue, clamped 10 min", Family: "super_glue", Note: "or as the leaflet says"}
-	case metal && slices.Contains([]string{Metal, Etched, Wire}, p.Material) && slices.Contains([]string{Metal, Etched, Wire}, to):
+	case IsMetal(p.Material) && IsMetal(to):
 		return Glue{Name: "solder or super glue", Family: "super_glue", Note: "roughen smooth thin brass"}
 	case (metal || is(Resin, Printed)) && p.Bears:
 		return Glue{Name: "epoxy", Family: "epoxy_glue", Note: "it bears load"}
@@ -195,3 +196,6 @@ func GlueFor(p Part, to string, painted bool) Glue {
 		return Glue{Name: "liquid cement", Family: "cement_plastic", Note: "clamp 5 min"}
 	}
 }
+
+// IsMetal tells of materials that cement does not take.
+func IsMetal(material string) bool { return slices.Contains([]string{Metal, Etched, Wire}, material) }

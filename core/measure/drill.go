@@ -9,11 +9,12 @@ import (
 
 // Cautions of the bench; the product's own sheet and local rules stand above them.
 const (
-	deferring      = " Follow the product's safety sheet and your local rules."
-	cautionBlades  = "Cut away from the hand; eye protection when nipping metal or drilling." + deferring
-	cautionGlue    = "Super glue and putty: thin layers, ventilation." + deferring
-	cautionLead    = "Lead wire: wash hands, no sanding, no food at the bench; tin serves as well." + deferring
-	cautionResin   = "Fresh prints: nitrile gloves and eye protection until washed and fully cured; cure the waste too." + deferring
+	deferring     = " Follow the product's safety sheet and your local rules."
+	cautionBlades = "Cut away from the hand; eye protection when nipping metal or drilling." + deferring
+	cautionGlue   = "Super glue and putty: thin layers, ventilation." + deferring
+	cautionLead   = "Lead wire: wash hands, no sanding, no food at the bench; tin serves as well." + deferring
+	cautionResin  = "Fresh prints: nitrile gloves and eye protection until washed and fully cured; " +
+		"cure the waste too." + deferring
 	cautionSanding = "Sand wet, wear a particle mask." + deferring
 )
 
@@ -172,7 +173,8 @@ func AskDrill(q DrillQuestion) (DrillAnswer, error) {
 			Wall:  -1,
 			Pilot: i == 0 && len(steps) > 1,
 			Why: Why{
-				"wall = (outer − bore) / 2; each step the largest drill that is larger by at most max(0.2 mm, a quarter of the final diameter)",
+				"wall = (outer − bore) / 2; each step the largest drill that is larger by at most max(0.2 mm, a " +
+					"quarter of the final diameter)",
 				[]string{
 					"bore " + number(
 						float64(d.Size),

@@ -157,7 +157,8 @@ func CheckKitScale(pairs []Pair, box length.Scale, fit string) (report KitReport
 		},
 	}
 	if !robust {
-		rep.Why.Formula = "1/N = Σ real · kit / σ² / Σ real² / σ²: plain least squares, since fewer than three pairs call none wrong"
+		rep.Why.Formula = "1/N = Σ real · kit / σ² / Σ real² / σ²: plain least squares, since fewer than " +
+			"three pairs call none wrong"
 	}
 	return rep, true
 }

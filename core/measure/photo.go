@@ -177,7 +177,8 @@ func (m PhotoMarks) byReference(out *PhotoAnswer) error {
 	}
 	out.Notes = append(
 		out.Notes,
-		"True for what lies as far from the camera as the known length and is seen square on. On a surface seen at an angle, mark four corners instead.",
+		"True for what lies as far from the camera as the known length and is seen square on. On a surface "+
+			"seen at an angle, mark four corners instead.",
 	)
 	for _, l := range m.Lengths {
 		d := dist(l.A, l.B)
@@ -227,7 +228,8 @@ func (r *PhotoReading) finish(l PhotoLength) {
 	if l.Off {
 		r.Cautions = append(
 			r.Cautions,
-			"Not in the plane of what is known: nearer to the camera it reads too long, farther too short, by about its distance from the plane over the distance of the camera.",
+			"Not in the plane of what is known: nearer to the camera it reads too long, farther too short, by "+
+				"about its distance from the plane over the distance of the camera.",
 		)
 	}
 	if r.Percent > 5 {
@@ -416,7 +418,8 @@ func (m PhotoMarks) byCorners(out *PhotoAnswer) error {
 	}
 	out.Notes = append(
 		out.Notes,
-		"True for what lies in the plane of the rectangle. Wide-angle pictures bend straight lines near their rim: keep to the middle.",
+		"True for what lies in the plane of the rectangle. Wide-angle pictures bend straight lines near "+
+			"their rim: keep to the middle.",
 	)
 	for _, l := range m.Lengths {
 		r := PhotoReading{
@@ -424,7 +427,8 @@ func (m PhotoMarks) byCorners(out *PhotoAnswer) error {
 			Name:     l.Name,
 			Cautions: []string{},
 			Why: Why{
-				"both ends mapped to the rectangle's plane (homography of its four corners), then their distance; u from corners and ends to first order",
+				"both ends mapped to the rectangle's plane (homography of its four corners), then their " +
+					"distance; u from corners and ends to first order",
 				[]string{
 					fmt.Sprintf(
 						"rectangle %s × %s",

@@ -173,7 +173,8 @@ func (p Part) Judge(f PartFacts, scale length.Scale, printer Printer) PartReport
 		r.Words = append(
 			r.Words,
 			fmt.Sprintf(
-				"The surface is not closed: %d open edges, %d edges with wrong faces. No volume; slicers may fail on it. Repair it where it was drawn.",
+				"The surface is not closed: %d open edges, %d edges with wrong faces. No volume; slicers may "+
+					"fail on it. Repair it where it was drawn.",
 				f.Open,
 				f.Crowded,
 			),
@@ -238,17 +239,19 @@ func (r *PartReport) walls(f PartFacts, k float64, scale length.Scale, printer P
 		}
 		r.Facts = append(r.Facts, Fact{name, value, "model", Why{rule, inputs}})
 	}
+	least := map[string][2]string{Filament: {"2 nozzles", "1 nozzle"}, Resin: {"4 pixels, 0.2 mm at least", "2 pixels"}}
 	judge(
 		"Thinnest wall",
 		f.Thinnest,
 		printer.LeastWall(),
-		"shortest way through from face to face · factor; least = "+map[string]string{Filament: "2 nozzles", Resin: "4 pixels, 0.2 mm at least"}[printer.Kind],
+		"shortest way through from face to face · factor; least = "+least[printer.Kind][0],
 	)
 	judge(
 		"Smallest feature",
 		f.Feature,
 		printer.LeastFeature(),
-		"over the thinnest samples, the larger of thickness and least width across it · factor; least = "+map[string]string{Filament: "1 nozzle", Resin: "2 pixels"}[printer.Kind],
+		"over the thinnest samples, the larger of thickness and least width across it · factor; least = "+
+			least[printer.Kind][1],
 	)
 }
 
@@ -267,7 +270,8 @@ func (r *PartReport) bed(printer Printer, box string) {
 			value,
 			"",
 			Why{
-				"the least product of ⌈side / bed side⌉ over the six ways to lay the box; one piece also when it fits across a diagonal",
+				"the least product of ⌈side / bed side⌉ over the six ways to lay the box; one piece also when it " +
+					"fits across a diagonal",
 				[]string{"box " + box, printer.Name + ": " + bed},
 			},
 		},

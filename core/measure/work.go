@@ -3,6 +3,7 @@ package measure
 import (
 	"fmt"
 	"math"
+	"slices"
 	"sort"
 
 	"cinderpath/core/length"
@@ -34,8 +35,9 @@ func (s Shelf) bend(kind string) float64 {
 // StockQuestion asks what to make a size from. Texts are typed lengths of the real
 // vehicle; a bare number is in mm.
 type StockQuestion struct {
-	Kind   string `json:"kind"`             // a kind of stock, any, bolt, rivet or weld
-	Size   string `json:"size"`             // diameter, thickness, width of tape, opening of mesh; shank of a bolt; width of a bead
+	Kind string `json:"kind"` // a kind of stock, any, bolt, rivet or weld
+	// Size: diameter, thickness, width of tape, opening of mesh; shank of a bolt; width of a bead
+	Size   string `json:"size"`
 	Second string `json:"second,omitempty"` // strip: width; tube: bore; mesh: wire
 	Length string `json:"length,omitempty"` // weld: all seams together
 	Bend   string `json:"bend,omitempty"`   // tightest bend wanted, radius on the model
@@ -472,10 +474,10 @@ func (a *stockAsk) weld() error {
 // bends compares the least bend radius of what was found with the tightest bend wanted.
 func (a *stockAsk) bends() {
 	for _, g := range a.out.Groups {
-		factor, ok := map[string]float64{Wire: a.shelf.bend(Wire), Thread: a.shelf.bend(Thread), Rod: a.shelf.bend(Rod)}[g.Kind]
-		if !ok || a.bend == 0 {
+		if a.bend == 0 || !slices.Contains([]string{Wire, Thread, Rod}, g.Kind) {
 			continue
 		}
+		factor := a.shelf.bend(g.Kind)
 		for _, r := range g.Rows {
 			least := factor * float64(r.Item.Size)
 			does := "follows it"

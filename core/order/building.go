@@ -112,7 +112,8 @@ func (s *shop) holes() {
 		key := [2]string{j.Do, j.Assembly}
 		jobs[key] = append(jobs[key], j)
 	}
-	for _, key := range slices.SortedFunc(maps.Keys(jobs), func(a, c [2]string) int { return strings.Compare(a[0]+a[1], c[0]+c[1]) }) {
+	inOrder := func(a, c [2]string) int { return strings.Compare(a[0]+a[1], c[0]+c[1]) }
+	for _, key := range slices.SortedFunc(maps.Keys(jobs), inOrder) {
 		list := jobs[key]
 		kind := map[string]string{kit.Drill: "drill", kit.Fill: "fillhole", kit.Shave: "shave"}[key[0]]
 		var names []string
@@ -235,7 +236,7 @@ func (s *shop) outside() {
 		if group[p.Assembly] == nil {
 			group[p.Assembly] = map[bool][]kit.Part{}
 		}
-		metal := p.Material == kit.Etched || p.Material == kit.Metal || p.Material == kit.Wire
+		metal := kit.IsMetal(p.Material)
 		group[p.Assembly][metal] = append(group[p.Assembly][metal], p)
 	}
 	for _, part := range slices.Sorted(maps.Keys(group)) {

@@ -383,7 +383,7 @@ func (c *clash) told(p *problem) Conflict {
 		}
 		a := t.After[it.arrow]
 		from := a.From
-		if i := slices.IndexFunc(o.Tasks, func(x Task) bool { return x.ID == a.From }); i >= 0 {
+		if i := indexOf(o.Tasks, a.From); i >= 0 {
 			from = o.Tasks[i].Title
 		}
 		words := fmt.Sprintf("%s comes after %s", t.Title, from)
@@ -448,7 +448,7 @@ func (p *problem) fail(c *clash, failed []map[int]string) {
 		if it.arrow >= 0 {
 			tasks := p.orders[it.build].Tasks
 			from := tasks[it.task].After[it.arrow].From
-			mark(it.build, slices.IndexFunc(tasks, func(t Task) bool { return t.ID == from }), words)
+			mark(it.build, indexOf(tasks, from), words)
 		}
 	}
 	if !any { // only hours: whatever is to be done in them
@@ -468,7 +468,7 @@ func (p *problem) fail(c *clash, failed []map[int]string) {
 					continue
 				}
 				for _, a := range o.Tasks[i].After {
-					k := slices.IndexFunc(o.Tasks, func(t Task) bool { return t.ID == a.From })
+					k := indexOf(o.Tasks, a.From)
 					if failed[b][k] != "" {
 						failed[b][i], again = fmt.Sprintf("%s has no place, and this comes after it", o.Tasks[k].Title), true
 						break

@@ -154,8 +154,11 @@ func (d *dispatcher) dispatch(s *search, keys []float64, random *dice) []int32 {
 			}
 			for k, at := range hopes {
 				id := d.list[at]
-				if int32(strict[k]) < least &&
-					(best < 0 || p.jobs[id].begun && !p.jobs[best].begun || (p.jobs[id].begun == p.jobs[best].begun && keys[id] < keys[best])) {
+				if int32(strict[k]) >= least {
+					continue
+				}
+				if best < 0 || p.jobs[id].begun && !p.jobs[best].begun ||
+					p.jobs[id].begun == p.jobs[best].begun && keys[id] < keys[best] {
 					best, bestAt, bestEnd = id, at, d.end[id]
 				}
 			}

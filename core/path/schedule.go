@@ -182,11 +182,8 @@ func (out *Schedule) sessions(p *problem, s *search) map[[2]int32]*SetUp {
 				now.Entries = append(now.Entries, Entry{Build: o.Build, Task: e.Task, SetUp: up, Span: up.Span})
 			}
 		}
-		if n := len(
-			now.Entries,
-		); n > 0 && now.Entries[n-1].Build == e.Build && now.Entries[n-1].Task == e.Task && now.Entries[n-1].To.Equal(e.From) &&
-			now.Entries[n-1].SetUp == nil {
-			now.Entries[n-1].To = e.To // pieces that follow each other
+		if n := len(now.Entries); n > 0 && now.Entries[n-1].goesOn(e) {
+			now.Entries[n-1].To = e.To
 			continue
 		}
 		now.Entries = append(now.Entries, e)
@@ -260,7 +257,7 @@ func (p *problem) wait(a Arrow, t *timing, b int, log map[string]Done, cal Calen
 			return 0
 		}
 		end = p.minute(d.Ended)
-	} else if i := slices.IndexFunc(p.orders[b].Tasks, func(t Task) bool { return t.ID == a.From }); i >= 0 && p.first[b][i] >= 0 {
+	} else if i := indexOf(p.orders[b].Tasks, a.From); i >= 0 && p.first[b][i] >= 0 {
 		end = t.end[p.first[b][i]+p.count[b][i]-1]
 	}
 	until := dry.dry(end, a.Wait)
@@ -385,4 +382,13 @@ func (s *search) chain() []bool {
 		}
 	}
 	return mark
+}
+
+// goesOn tells whether an entry is the next piece of the same work.
+func (e Entry) goesOn(next Entry) bool {
+	return e.Build == next.Build && e.Task == next.Task && e.To.Equal(next.From) && e.SetUp == nil
+}
+
+func indexOf(tasks []Task, id string) int {
+	return slices.IndexFunc(tasks, func(t Task) bool { return t.ID == id })
 }

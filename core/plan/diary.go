@@ -97,9 +97,8 @@ func DiaryOf(items []document.Item, at int, zone *time.Location) Diary {
 			}
 		case document.Mishap:
 			m, _ := bench.MishapOf(e.Mishap)
-			line.Words = strings.TrimSpace(
-				m.Name + ": " + map[string]string{document.Repair: m.Words, document.Leave: "left; " + m.Leave}[e.Choice] + ". " + e.Note,
-			)
+			done := map[string]string{document.Repair: m.Words, document.Leave: "left; " + m.Leave}[e.Choice]
+			line.Words = strings.TrimSpace(fmt.Sprintf("%s: %s. %s", m.Name, done, e.Note))
 		case document.Skipped:
 			line.Words = "left out. " + e.Note
 		case document.Repeated:

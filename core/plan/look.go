@@ -303,7 +303,8 @@ func (d *Deriver) painted(b document.Build, s surface, f look.Frame, q PictureQu
 	if box == (form.Box{}) {
 		box = sight.Whole()
 	}
-	if size := box.Width / q.Pixel * box.Height / q.Pixel; !(q.Pixel > 0 && box.Width > 0 && box.Height > 0 && size <= mostPixels) {
+	size := box.Width / q.Pixel * box.Height / q.Pixel
+	if !(q.Pixel > 0 && box.Width > 0 && box.Height > 0 && size <= mostPixels) {
 		return nil, measure.Refuse(
 			"pixel",
 			fmt.Sprintf("a picture of %.0f points", size),

@@ -30,6 +30,7 @@ func newField(seed uint64, index int, width, part float64) field {
 func (f field) at(p form.Vec) float64 {
 	along := p[0]*f.direction[0] + p[1]*f.direction[1] + p[2]*f.direction[2]
 	k := 1 / (0.9 * f.period)
-	along += f.bend * (form.Noise(f.seed, p[0]*k, p[1]*k, p[2]*k) + 0.4*form.Noise(f.seed+7, 2.7*p[0]*k, 2.7*p[1]*k, 2.7*p[2]*k))
+	x, y, z := p[0]*k, p[1]*k, p[2]*k
+	along += f.bend * (form.Noise(f.seed, x, y, z) + 0.4*form.Noise(f.seed+7, 2.7*x, 2.7*y, 2.7*z))
 	return f.period / (2 * math.Pi) * math.Cos(2*math.Pi*(along/f.period+f.shift))
 }

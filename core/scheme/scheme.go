@@ -41,7 +41,8 @@ func New(length float64) Pattern {
 // WithColour adds the next usual colour that the pattern has not. It takes its share from
 // the colour that has most, half of that at most.
 func (p Pattern) WithColour() Pattern {
-	colours := slices.Clone(p.Colours)
+	p.Colours = slices.Clone(p.Colours)
+	colours := p.Colours
 	most, left := 0, 1.0
 	for i := 1; i < len(colours); i++ {
 		left -= colours[i].Share
@@ -59,7 +60,7 @@ func (p Pattern) WithColour() Pattern {
 	} else {
 		next.Share = min(next.Share, left/2)
 	}
-	p.Colours = append(colours, next)
+	p.Colours = append(p.Colours, next)
 	return p
 }
 
@@ -115,7 +116,8 @@ func (p Pattern) leavesOut(name string) bool {
 type Layout struct {
 	Shares []float64            // of each colour on the whole painted surface
 	Zones  map[string][]float64 // of each colour by zone
-	Cover  [][]uint8            // by colour, none for the first: how much of it lies on each texel of the grid, 255 for all
+	// Cover: by colour, none for the first: how much of it lies on each texel of the grid, 255 for all
+	Cover [][]uint8
 }
 
 // Lay finds the thresholds that give each colour its share over the texels of the surface,

@@ -524,7 +524,8 @@ func (c *checker) matt(zones []string, column []int, at int) {
 		Layer:    l.ID,
 		Below:    ground.ID,
 		Title:    fmt.Sprintf("%s would stain the matt %s", l.Name, lower(ground.Name)),
-		Reason:   "A matt ground drinks a wash: it leaves a stain all over instead of running into the recesses, and cannot be wiped back.",
+		Reason: "A matt ground drinks a wash: it leaves a stain all over instead of running into the " +
+			"recesses, and cannot be wiped back.",
 	},
 		func() []Mend { return c.coats(l, "clear_acrylic", colour.Gloss, colour.Satin) })
 }

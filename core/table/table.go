@@ -1,6 +1,7 @@
 package table
 
 import (
+	"bytes"
 	"encoding/csv"
 	"fmt"
 	"io/fs"
@@ -15,12 +16,11 @@ type Row map[string]string
 // Read gives the rows of tables/name.csv in a file system; it panics when the table is not
 // whole.
 func Read(files fs.FS, name string) []Row {
-	file, err := files.Open(path.Join("tables", name+".csv"))
+	data, err := fs.ReadFile(files, path.Join("tables", name+".csv"))
 	if err != nil {
 		panic(err)
 	}
-	defer file.Close()
-	lines, err := csv.NewReader(file).ReadAll()
+	lines, err := csv.NewReader(bytes.NewReader(data)).ReadAll()
 	if err != nil {
 		panic(fmt.Sprintf("table %s: %v", name, err))
 	}

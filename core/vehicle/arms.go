@@ -62,7 +62,8 @@ func ArmsOf(b document.Build) (ArmSheet, error) {
 		Name:  b.Name,
 		Scale: b.Scale.String(),
 		Words: []string{
-			"Hold it behind the running gear, rear at the left, and set each arm along its line while the cement is soft. The left side is shown; turn the sheet over for the right.",
+			"Hold it behind the running gear, rear at the left, and set each arm along its line while the " +
+				"cement is soft. The left side is shown; turn the sheet over for the right.",
 		},
 	}
 	for _, g := range ground {

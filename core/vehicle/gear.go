@@ -277,7 +277,8 @@ func (g *GearLine) pins(
 	add(
 		"pins",
 		fmt.Sprintf("%s: %.0f mm of wire in all", words, float64(links)*wide*1.1),
-		"wire: the largest not above the pin; drill: the smallest not below it; length = links · width and a tenth for the ends",
+		"wire: the largest not above the pin; drill: the smallest not below it; length = links · width and "+
+			"a tenth for the ends",
 		fmt.Sprintf(
 			"pin %s",
 			pin,

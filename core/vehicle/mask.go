@@ -84,7 +84,8 @@ func MasksOf(b document.Build, shelf measure.Shelf) (MaskSheet, error) {
 				s.Words = append(
 					s.Words,
 					fmt.Sprintf(
-						"No tape you own takes discs of %.1f mm: packed on %s. Strips of a narrower one, laid side by side on glass, do as well.",
+						"No tape you own takes discs of %.1f mm: packed on %s. Strips of a narrower one, laid side by "+
+							"side on glass, do as well.",
 						2*m.Hub,
 						best.Name,
 					),
@@ -103,7 +104,8 @@ func MasksOf(b document.Build, shelf measure.Shelf) (MaskSheet, error) {
 		s.Words = append(
 			s.Words,
 			fmt.Sprintf(
-				"%d %s: compass at %.2f mm for the disc (hub, half its diameter), %.2f mm for the ring's outside. Measure one hub before you cut them all.",
+				"%d %s: compass at %.2f mm for the disc (hub, half its diameter), %.2f mm for the ring's "+
+					"outside. Measure one hub before you cut them all.",
 				m.Count,
 				m.Wheels,
 				m.Hub,
