@@ -51,7 +51,7 @@ test: packages ui
 # The long statistical proofs: the same tests over many more cases.
 proof: packages ui
 	CINDERPATH_PROOF=1 go test -timeout 25m -count=1 ./core/path
-	go test -timeout 25m -count=1 ./core/gear ./core/strata ./core/paint -rapid.checks=300
+	CINDERPATH_PROOF=1 go test -timeout 25m -count=1 ./core/gear ./core/strata ./core/paint -rapid.checks=300
 	go test -timeout 25m -count=1 -run 'TestAny' ./core/plan -rapid.checks=200
 	CINDERPATH_PROOF=1 go test -timeout 25m -count=1 -run Killed ./e2e
 

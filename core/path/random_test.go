@@ -142,7 +142,7 @@ func hidden(rnd *rand.Rand, most int) path.Request {
 }
 
 // every is how many instances are tried: all of them where a proof is asked for.
-func every(n int) int { return proof.Rounds(n/12, n) }
+func every(n int) int { return proof.Rounds(max(n/24, 5), n) }
 
 // Whatever the workshop: plans are found where there is one, and none breaks anything.
 func TestHiddenPlansAreFoundAndNothingIsBroken(t *testing.T) {
