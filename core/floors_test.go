@@ -17,7 +17,7 @@ import (
 // floors are the packages from the ground up; a package may use those of lower
 // floors only. document and those above it are floors of their own.
 var floors = [][]string{
-	{"core/length", "core/zone", "core/table", "proof"},
+	{"core/length", "core/unit", "core/rule", "core/zone", "core/table", "proof"},
 	{"core/colour"},
 	{"core/measure", "core/gear", "core/paint"},
 	{"core/form"}, // stands on gear, whose wheels and track are part of the body

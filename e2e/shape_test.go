@@ -181,6 +181,7 @@ func TestRowOfWheelsAndMakeOfTrack(t *testing.T) {
 		click(asks+`/li[starts-with(., "pins")]//button`),
 		see(text("li", "wear eye protection")),
 		chromedp.KeyEvent(kb.Escape),
+		chromedp.WaitNotPresent(text("li", "wear eye protection"), chromedp.BySearch),
 	)
 	do(
 		t,

@@ -11,6 +11,7 @@ import (
 	"cinderpath/core/document"
 	"cinderpath/core/path"
 	"cinderpath/core/plan"
+	"cinderpath/core/unit"
 	"cinderpath/sheets"
 
 	ical "github.com/emersion/go-ical"
@@ -120,8 +121,8 @@ func TestCardsAndDiaryArePrinted(t *testing.T) {
 	d := plan.DiaryOf([]document.Item{item}, 0, zone)
 	require.Len(t, d.Days, 1)
 	assert.Equal(t, "2026-10-20", d.Days[0].Date)
-	assert.InDelta(t, 50, d.Real, 1e-9)
-	assert.InDelta(t, 40, d.Planned, 1e-9)
+	assert.Equal(t, unit.Minutes(50), d.Real)
+	assert.Equal(t, unit.Minutes(40), d.Planned)
 	assert.Equal(t, []string{"Clean the parts: 2 coats left, 1 right"}, d.Coats)
 	var with, without bytes.Buffer
 	require.NoError(t, sheets.WriteDiary(&with, d, sheets.Letter, func(hash string) (image.Image, bool) {

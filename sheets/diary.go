@@ -26,7 +26,7 @@ func WriteDiary(w io.Writer, d plan.Diary, p Paper, picture func(hash string) (i
 	b.say(10, false, 0, d.Story)
 	b.gap(3, false)
 	if d.Planned > 0 {
-		b.say(10, false, 0, fmt.Sprintf("%s planned for what is done, %s real.", hours(d.Planned), hours(d.Real)))
+		b.say(10, false, 0, fmt.Sprintf("%s planned for what is done, %s real.", d.Planned, d.Real))
 	}
 	if len(d.Products) > 0 {
 		b.say(10, false, 0, "Used: "+strings.Join(d.Products, "; ")+".")
@@ -74,10 +74,6 @@ func WriteDiary(w io.Writer, d plan.Diary, p Paper, picture func(hash string) (i
 		b.say(9, false, 0, l.Words)
 	}
 	return b.write(w)
-}
-
-func hours(minutes float64) string {
-	return fmt.Sprintf("%d h %02d min", int(minutes)/60, int(minutes)%60)
 }
 
 // WriteCards prints the open steps of a plan as cards for the bench.
@@ -143,7 +139,7 @@ func WriteTasks(w io.Writer, p plan.Plan) error {
 				s.Stage,
 				s.Title,
 				string(s.Status),
-				strconv.Itoa(int(math.Round(s.Minutes))),
+				strconv.Itoa(int(math.Round(float64(s.Minutes)))),
 				from,
 				to,
 				s.Room,

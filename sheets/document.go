@@ -174,7 +174,7 @@ func (d Document) Resolve(now time.Time) Document {
 		log := make([]document.Entry, len(item.Log))
 		for i, e := range item.Log {
 			if e.MinutesBefore != nil {
-				e.At = now.Truncate(time.Minute).Add(-time.Duration(*e.MinutesBefore * float64(time.Minute)))
+				e.At = now.Truncate(time.Minute).Add(-e.MinutesBefore.Duration())
 				e.MinutesBefore = nil
 			}
 			log[i] = e

@@ -56,7 +56,7 @@ func TestVersion1GivesTheSamePlan(t *testing.T) {
 			if len(s.Spans) > 0 {
 				from = s.Spans[0].From.UTC().Format(time.RFC3339)
 			}
-			steps[k] = []string{s.Title, string(s.Status), strconv.FormatFloat(s.Minutes, 'g', -1, 64), from}
+			steps[k] = []string{s.Title, string(s.Status), strconv.FormatFloat(float64(s.Minutes), 'g', -1, 64), from}
 		}
 		assert.ElementsMatch(t, want[name], steps, name)
 	}

@@ -5,6 +5,7 @@ import (
 	"testing"
 
 	"cinderpath/core/bench"
+	"cinderpath/core/unit"
 
 	"github.com/stretchr/testify/assert"
 	"pgregory.net/rapid"
@@ -47,7 +48,7 @@ func TestMinutesGrow(t *testing.T) {
 		coats, _ := k.Minutes(units, 3)
 		assert.GreaterOrEqual(t, more, m)
 		assert.GreaterOrEqual(t, coats, m)
-		assert.InDelta(t, k.SetUp+k.Per*units, m, 1)
+		assert.InDelta(t, float64(k.SetUp)+float64(k.Per)*units, float64(m), 1)
 		assert.NotEmpty(t, inputs)
 	})
 }
@@ -58,7 +59,7 @@ func TestLearning(t *testing.T) {
 	steady := func(n int, factor float64) float64 {
 		var log []bench.Took
 		for range n {
-			log = append(log, bench.Took{Kind: "wash", Planned: 20, Real: 20 * factor})
+			log = append(log, bench.Took{Kind: "wash", Planned: 20, Real: unit.Minutes(20 * factor)})
 		}
 		return bench.Learn(log)["wash"].Factor
 	}
@@ -69,6 +70,6 @@ func TestLearning(t *testing.T) {
 	assert.InDelta(t, 1, steady(5, 1), 1e-12)
 	assert.Empty(t, bench.Learn([]bench.Took{{Kind: "wash", Planned: 20, Real: 1400}, {Kind: "wash", Real: 20}}))
 	m, words := bench.Learned{Count: 3, Factor: 1.5}.Apply(20)
-	assert.InDelta(t, 30, m, 1e-12)
+	assert.Equal(t, unit.Minutes(30), m)
 	assert.Contains(t, words[0], "3 of your own")
 }

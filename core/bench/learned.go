@@ -3,13 +3,15 @@ package bench
 import (
 	"fmt"
 	"math"
+
+	"cinderpath/core/unit"
 )
 
 // Took is how long a step of a kind really took, against what was planned, minutes.
 type Took struct {
 	Kind    string
-	Planned float64
-	Real    float64
+	Planned unit.Minutes
+	Real    unit.Minutes
 }
 
 // Learned is what a modeller's own log says of a kind of step.
@@ -38,7 +40,7 @@ func Learn(log []Took) map[string]Learned {
 		if f < leastFactor || f > mostFactor {
 			continue
 		}
-		sum[t.Kind] += math.Log(f)
+		sum[t.Kind] += math.Log(float64(f))
 		count[t.Kind]++
 	}
 	out := map[string]Learned{}
@@ -49,14 +51,10 @@ func Learn(log []Took) map[string]Learned {
 }
 
 // Apply gives the minutes after what was learned, and says so.
-func (l Learned) Apply(minutes float64) (float64, []string) {
+func (l Learned) Apply(minutes unit.Minutes) (unit.Minutes, []string) {
 	if l.Count == 0 {
 		return minutes, nil
 	}
-	return math.Max(
-			math.Ceil(minutes*l.Factor),
-			1,
-		), []string{
-			fmt.Sprintf("× %.2f, learned from %d of your own steps of this kind", l.Factor, l.Count),
-		}
+	why := fmt.Sprintf("× %.2f, learned from %d of your own steps of this kind", l.Factor, l.Count)
+	return max((minutes * unit.Minutes(l.Factor)).Whole(), 1), []string{why}
 }

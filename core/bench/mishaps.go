@@ -4,16 +4,17 @@ import (
 	"slices"
 
 	"cinderpath/core/table"
+	"cinderpath/core/unit"
 )
 
 // Move is one step of a repair.
 type Move struct {
-	Title   string  `json:"title"`
-	Minutes float64 `json:"minutes"`
-	Wait    float64 `json:"waitMin"` // after it, before the next, at 20 °C and 50 % humidity
-	Water   bool    `json:"water,omitempty"`
-	Place   string  `json:"place,omitempty"`
-	Paints  bool    `json:"paints,omitempty"` // with the kept mix of the layer that was hurt
+	Title   string       `json:"title"`
+	Minutes unit.Minutes `json:"minutes"`
+	Wait    unit.Minutes `json:"waitMin"` // after it, before the next, at 20 °C and 50 % humidity
+	Water   bool         `json:"water,omitempty"`
+	Place   string       `json:"place,omitempty"`
+	Paints  bool         `json:"paints,omitempty"` // with the kept mix of the layer that was hurt
 }
 
 // Mishap is something that goes wrong at the bench, with its repair.
@@ -36,8 +37,8 @@ func readMishaps() (out []Mishap) {
 	for _, r := range table.Read(tables, "moves") {
 		moves[r["mishap"]] = append(moves[r["mishap"]], Move{
 			Title:   r["title"],
-			Minutes: r.Number("minutes"),
-			Wait:    r.Number("wait_min"),
+			Minutes: unit.Minutes(r.Number("minutes")),
+			Wait:    unit.Minutes(r.Number("wait_min")),
 			Water:   r.Is("water"),
 			Place:   r["place"],
 			Paints:  r.Is("paints"),

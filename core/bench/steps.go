@@ -3,10 +3,10 @@ package bench
 import (
 	"embed"
 	"fmt"
-	"math"
 	"slices"
 
 	"cinderpath/core/table"
+	"cinderpath/core/unit"
 )
 
 // The stages of the path, in order.
@@ -24,20 +24,20 @@ var Stages = []string{Build, Paint, Marks, Wear, Earth, Finish}
 
 // Kind is a kind of step.
 type Kind struct {
-	ID      string   `json:"id"`
-	Name    string   `json:"name"` // with %s where its subject goes
-	Stage   string   `json:"stage"`
-	SetUp   float64  `json:"setUpMin"`
-	Per     float64  `json:"perUnitMin"`
-	Unit    string   `json:"unit"` // cm2, piece, cm
-	Place   string   `json:"place"`
-	Split   bool     `json:"split"` // may be laid down and taken up again
-	Lays    bool     `json:"lays"`  // puts its layer on
-	Works   bool     `json:"works"` // goes on with a layer that is on: takes it back, softens it, lightens it
-	Tools   []string `json:"tools"`
-	Checks  []string `json:"checks"`  // before going on
-	Hazards []string `json:"hazards"` // of Cautions
-	Wrong   []string `json:"wrong"`   // ids of mishaps
+	ID      string       `json:"id"`
+	Name    string       `json:"name"` // with %s where its subject goes
+	Stage   string       `json:"stage"`
+	SetUp   unit.Minutes `json:"setUpMin"`
+	Per     unit.Minutes `json:"perUnitMin"`
+	Unit    string       `json:"unit"` // cm2, piece, cm
+	Place   string       `json:"place"`
+	Split   bool         `json:"split"` // may be laid down and taken up again
+	Lays    bool         `json:"lays"`  // puts its layer on
+	Works   bool         `json:"works"` // goes on with a layer that is on: takes it back, softens it, lightens it
+	Tools   []string     `json:"tools"`
+	Checks  []string     `json:"checks"`  // before going on
+	Hazards []string     `json:"hazards"` // of Cautions
+	Wrong   []string     `json:"wrong"`   // ids of mishaps
 }
 
 //go:embed tables/*.csv
@@ -53,8 +53,8 @@ func readKinds() (out []Kind) {
 			ID:      r["id"],
 			Name:    r["name"],
 			Stage:   r["stage"],
-			SetUp:   r.Number("set_up_min"),
-			Per:     r.Number("per_unit_min"),
+			SetUp:   unit.Minutes(r.Number("set_up_min")),
+			Per:     unit.Minutes(r.Number("per_unit_min")),
 			Unit:    r["unit"],
 			Place:   r["place"],
 			Split:   r.Is("split"),
@@ -84,15 +84,15 @@ func KindOf(id string) Kind {
 
 // Minutes is the hands-on time of a step over so many of its units and coats, before
 // anything was learned, whole minutes; and how it comes about.
-func (k Kind) Minutes(units float64, coats int) (minutes float64, inputs []string) {
-	minutes = math.Ceil(k.SetUp + k.Per*units*float64(max(coats, 1)))
-	inputs = []string{fmt.Sprintf("set-up %.0f min", k.SetUp)}
-	unit := map[string]string{"cm2": "cm² on the model", "piece": "pieces", "cm": "cm on the model"}[k.Unit]
+func (k Kind) Minutes(units float64, coats int) (minutes unit.Minutes, inputs []string) {
+	minutes = (k.SetUp + k.Per*unit.Minutes(units*float64(max(coats, 1)))).Whole()
+	inputs = []string{"set-up " + k.SetUp.String()}
+	each := map[string]string{"cm2": "cm² on the model", "piece": "pieces", "cm": "cm on the model"}[k.Unit]
 	if k.Per > 0 {
 		inputs = append(
 			inputs,
-			fmt.Sprintf("%.0f %s", units, unit),
-			fmt.Sprintf("%.3g min for each, a starting value", k.Per),
+			fmt.Sprintf("%.0f %s", units, each),
+			fmt.Sprintf("%.3g min for each, a starting value", float64(k.Per)),
 		)
 	}
 	if coats > 1 {

@@ -9,6 +9,7 @@ import (
 	"cinderpath/core/bench"
 	"cinderpath/core/measure"
 	"cinderpath/core/path"
+	"cinderpath/core/unit"
 )
 
 // Kinds of log entries.
@@ -47,25 +48,25 @@ type Measured struct {
 // Entry is one thing that happened at the bench. It tells enough to be read when
 // the plan has changed.
 type Entry struct {
-	Key           string    `json:"key"` // made by the client: sent twice, it is kept once
-	At            time.Time `json:"at,omitzero"`
-	MinutesBefore *float64  `json:"minutesBefore,omitempty"` // samples: before the moment of loading
-	Kind          string    `json:"kind"`
-	Task          string    `json:"task"`
-	Title         string    `json:"title"`
-	Zones         []string  `json:"zones,omitempty"`
-	Product       string    `json:"product,omitempty"`
-	Note          string    `json:"note,omitempty"`
+	Key           string        `json:"key"` // made by the client: sent twice, it is kept once
+	At            time.Time     `json:"at,omitzero"`
+	MinutesBefore *unit.Minutes `json:"minutesBefore,omitempty"` // samples: before the moment of loading
+	Kind          string        `json:"kind"`
+	Task          string        `json:"task"`
+	Title         string        `json:"title"`
+	Zones         []string      `json:"zones,omitempty"`
+	Product       string        `json:"product,omitempty"`
+	Note          string        `json:"note,omitempty"`
 	path.Subject
 
-	StepKind string     `json:"stepKind,omitempty"` // of the step library
-	Planned  float64    `json:"plannedMin,omitempty"`
-	Checks   []string   `json:"checks,omitempty"` // that were ticked
-	Measured []Measured `json:"measured,omitempty"`
-	Coats    *Coats     `json:"coats,omitempty"`
-	Mishap   string     `json:"mishap,omitempty"` // of the table
-	Choice   string     `json:"choice,omitempty"` // repair or leave
-	Photo    string     `json:"photo,omitempty"`  // hash of the file
+	StepKind string       `json:"stepKind,omitempty"` // of the step library
+	Planned  unit.Minutes `json:"plannedMin,omitempty"`
+	Checks   []string     `json:"checks,omitempty"` // that were ticked
+	Measured []Measured   `json:"measured,omitempty"`
+	Coats    *Coats       `json:"coats,omitempty"`
+	Mishap   string       `json:"mishap,omitempty"` // of the table
+	Choice   string       `json:"choice,omitempty"` // repair or leave
+	Photo    string       `json:"photo,omitempty"`  // hash of the file
 }
 
 // Check reports the first fault of an entry.

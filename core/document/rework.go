@@ -10,6 +10,7 @@ import (
 	"cinderpath/core/measure"
 	"cinderpath/core/path"
 	"cinderpath/core/strata"
+	"cinderpath/core/unit"
 )
 
 // Rework is what the modeller changed about the generated order.
@@ -24,14 +25,14 @@ type Rework struct {
 
 // OwnStep is a step of the modeller's own, of a kind of the library.
 type OwnStep struct {
-	ID      string  `json:"id"`
-	Kind    string  `json:"kind"`
-	Title   string  `json:"title"`
-	Minutes float64 `json:"minutes"`         // 0: as the library has it for its kind, area or count
-	After   string  `json:"after,omitempty"` // task
-	Before  string  `json:"before,omitempty"`
-	Wait    float64 `json:"waitMin,omitempty"` // after After, at 20 °C and 50 % humidity
-	Place   string  `json:"place,omitempty"`
+	ID      string       `json:"id"`
+	Kind    string       `json:"kind"`
+	Title   string       `json:"title"`
+	Minutes unit.Minutes `json:"minutes"`         // 0: as the library has it for its kind, area or count
+	After   string       `json:"after,omitempty"` // task
+	Before  string       `json:"before,omitempty"`
+	Wait    unit.Minutes `json:"waitMin,omitempty"` // after After, at 20 °C and 50 % humidity
+	Place   path.PlaceID `json:"place,omitempty"`
 
 	Zones  []string `json:"zones,omitempty"`  // where it is done; the whole vehicle when empty
 	Count  float64  `json:"count,omitempty"`  // pieces, or cm of seam on the model, where its kind goes by these
@@ -49,7 +50,7 @@ func (s OwnStep) AsLayer() strata.Layer {
 		Applied: strata.Brushed,
 		Coats:   1,
 	}
-	if cmp.Or(s.Place, bench.KindOf(s.Kind).Place) != path.Bench {
+	if cmp.Or(s.Place, path.PlaceID(bench.KindOf(s.Kind).Place)) != path.Bench {
 		l.Applied = strata.Misted
 	}
 	return l
@@ -140,7 +141,7 @@ func (r Rework) Check() error {
 			return measure.Refuse(
 				"order.place",
 				fmt.Sprintf("%q is not a place of work", s.Place),
-				"use "+strings.Join(path.Places, ", "),
+				"use bench, booth or outdoors",
 			)
 		}
 		seen[s.ID] = true

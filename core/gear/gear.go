@@ -5,6 +5,8 @@ import (
 	"fmt"
 	"math"
 	"slices"
+
+	"cinderpath/core/unit"
 )
 
 // Kind says what a wheel does for the track.
@@ -51,16 +53,16 @@ func (w Wheel) Carries() bool { return w.Kind != Tyre }
 
 // Link describes one track link, in real mm.
 type Link struct {
-	Pitch    float64 `json:"pitch"`              // pin to pin
-	Surface  float64 `json:"surface"`            // running surface to pin line
-	Ground   float64 `json:"ground"`             // pin line to ground face
-	Width    float64 `json:"width"`              // across the track
-	Supplied int     `json:"supplied,omitempty"` // links in the kit for each side, 0 when unknown
-	Make     Make    `json:"make,omitempty"`     // Single when empty
-	Band     float64 `json:"bandMm,omitempty"`   // a band's length when joined, model mm
-	Pin      float64 `json:"pinMm,omitempty"`    // diameter of the pins, model mm
-	Travel   float64 `json:"travel,omitempty"`   // how far the idler moves each way, real mm; 0 when not known
-	Minutes  float64 `json:"minutes,omitempty"`  // of work at a link; 0 for what is common
+	Pitch    float64      `json:"pitch"`              // pin to pin
+	Surface  float64      `json:"surface"`            // running surface to pin line
+	Ground   float64      `json:"ground"`             // pin line to ground face
+	Width    float64      `json:"width"`              // across the track
+	Supplied int          `json:"supplied,omitempty"` // links in the kit for each side, 0 when unknown
+	Make     Make         `json:"make,omitempty"`     // Single when empty
+	Band     float64      `json:"bandMm,omitempty"`   // a band's length when joined, model mm
+	Pin      float64      `json:"pinMm,omitempty"`    // diameter of the pins, model mm
+	Travel   float64      `json:"travel,omitempty"`   // how far the idler moves each way, real mm; 0 when not known
+	Minutes  unit.Minutes `json:"minutes,omitempty"`  // of work at a link; 0 for what is common
 }
 
 // Make is how a kit's track is made.
@@ -75,7 +77,7 @@ const (
 )
 
 // Work is the common time for a link, minutes: cleaned up, drilled where it must be, joined.
-func (l Link) Work() float64 {
+func (l Link) Work() unit.Minutes {
 	if l.Minutes > 0 {
 		return l.Minutes
 	}
@@ -137,7 +139,7 @@ func Check(wheels []Wheel, l Link) error {
 		return errors.New("the link's heights cannot be negative")
 	case l.Make != "" && !slices.Contains([]Make{Band, Runs, Single, Pinned}, l.Make):
 		return fmt.Errorf("%q is no make of track; use band, runs, single or pinned", l.Make)
-	case !(within(l.Band, 10_000) && within(l.Pin, 20) && l.Travel >= 0 && within(l.Minutes, 240)):
+	case !(within(l.Band, 10_000) && within(l.Pin, 20) && l.Travel >= 0 && within(float64(l.Minutes), 240)):
 		return errors.New(
 			"a band's length lies below 10 m, a pin below 20 mm, the idler's travel and the minutes are not " +
 				"negative; check them",

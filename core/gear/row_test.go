@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	"cinderpath/core/gear"
+	"cinderpath/core/unit"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -114,10 +115,10 @@ func TestTerrainHeights(t *testing.T) {
 
 // What a link costs in time is the make's, until it is noted.
 func TestWorkOfALink(t *testing.T) {
-	seen := map[float64]bool{}
+	seen := map[unit.Minutes]bool{}
 	for _, m := range []gear.Make{gear.Band, gear.Runs, gear.Single, gear.Pinned} {
 		seen[gear.Link{Make: m}.Work()] = true
-		assert.Equal(t, 7.5, gear.Link{Make: m, Minutes: 7.5}.Work())
+		assert.InDelta(t, 7.5, float64(gear.Link{Make: m, Minutes: 7.5}.Work()), 0)
 	}
 	assert.Len(t, seen, 4)
 	assert.Equal(t, gear.Link{Make: gear.Single}.Work(), gear.Link{}.Work())

@@ -5,6 +5,7 @@ import (
 	"math"
 
 	"cinderpath/core/length"
+	"cinderpath/core/unit"
 )
 
 // Cautions of the bench; the product's own sheet and local rules stand above them.
@@ -21,14 +22,14 @@ const (
 // DrillQuestion asks for a hole, or for a tube bored out to it. Texts are typed
 // lengths; a bare number is in mm.
 type DrillQuestion struct {
-	Hole    string  `json:"hole"`            // real diameter
-	Outer   string  `json:"outer,omitempty"` // diameter on the model of what is bored out
-	Metal   bool    `json:"metal,omitempty"` // it is metal, not plastic
-	Count   int     `json:"count,omitempty"` // equal holes; 1 when 0
-	Minutes float64 `json:"minutes,omitempty"`
-	Scale   string  `json:"scale"`
-	Owned   bool    `json:"owned,omitempty"`
-	Shelf   *Shelf  `json:"shelf,omitempty"`
+	Hole    string       `json:"hole"`            // real diameter
+	Outer   string       `json:"outer,omitempty"` // diameter on the model of what is bored out
+	Metal   bool         `json:"metal,omitempty"` // it is metal, not plastic
+	Count   int          `json:"count,omitempty"` // equal holes; 1 when 0
+	Minutes unit.Minutes `json:"minutes,omitempty"`
+	Scale   string       `json:"scale"`
+	Owned   bool         `json:"owned,omitempty"`
+	Shelf   *Shelf       `json:"shelf,omitempty"`
 }
 
 // Bore is one step of a boring sequence.
@@ -51,17 +52,17 @@ type StockRow struct {
 
 // DrillAnswer is the nearest drills and the way to the hole.
 type DrillAnswer struct {
-	Real     string     `json:"real"`
-	Model    string     `json:"model"`
-	ModelMM  float64    `json:"modelMm"`
-	Rows     []StockRow `json:"rows"`
-	Steps    []Bore     `json:"steps"`
-	Minutes  float64    `json:"minutes"`
-	Time     string     `json:"time"`
-	Notes    []string   `json:"notes"`
-	Cautions []string   `json:"cautions"`
-	Why      Why        `json:"why"`
-	TimeWhy  Why        `json:"timeWhy"`
+	Real     string       `json:"real"`
+	Model    string       `json:"model"`
+	ModelMM  float64      `json:"modelMm"`
+	Rows     []StockRow   `json:"rows"`
+	Steps    []Bore       `json:"steps"`
+	Minutes  unit.Minutes `json:"minutes"`
+	Time     string       `json:"time"`
+	Notes    []string     `json:"notes"`
+	Cautions []string     `json:"cautions"`
+	Why      Why          `json:"why"`
+	TimeWhy  Why          `json:"timeWhy"`
 }
 
 // Walls below which the material gives way, model mm.
@@ -202,13 +203,13 @@ func AskDrill(q DrillQuestion) (DrillAnswer, error) {
 	if final.Size < 0.4 && count > 20 {
 		out.Notes = append(out.Notes, "Drills this thin break: have a spare.")
 	}
-	out.Minutes = float64(count*len(steps)) * each
-	out.Time = spell(out.Minutes)
+	out.Minutes = unit.Minutes(count*len(steps)) * each
+	out.Time = out.Minutes.String()
 	out.TimeWhy = Why{
 		"time = holes · drills in turn · minutes each",
 		[]string{
 			fmt.Sprintf("%d × %d", count, len(steps)),
-			number(each, 2) + " min by pin drill, marking included; give your own",
+			number(float64(each), 2) + " min by pin drill, marking included; give your own",
 		},
 	}
 	return out, nil
@@ -241,16 +242,4 @@ func rowsAround(items []Stocked, want length.Model, scale length.Scale) []StockR
 	row("under", under)
 	row("over", over)
 	return rows
-}
-
-// spell words minutes of work.
-func spell(minutes float64) string {
-	m := int(math.Ceil(minutes - 1e-9))
-	switch {
-	case m < 60:
-		return fmt.Sprintf("%d min", m)
-	case m%60 == 0:
-		return fmt.Sprintf("%d h", m/60)
-	}
-	return fmt.Sprintf("%d h %d min", m/60, m%60)
 }

@@ -5,6 +5,7 @@ import (
 	"testing"
 
 	"cinderpath/core/measure"
+	"cinderpath/core/unit"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -105,7 +106,7 @@ func TestDrillWarnsOfThinWalls(t *testing.T) {
 	assert.Empty(t, metal.Steps[len(metal.Steps)-1].Warn, "0.22 mm of metal holds")
 	row, err := measure.AskDrill(measure.DrillQuestion{Hole: "12 mm", Count: 190, Scale: "1:35"})
 	require.NoError(t, err)
-	assert.InDelta(t, 190*0.75, row.Minutes, 1e-9)
+	assert.Equal(t, unit.Minutes(190*0.75), row.Minutes)
 	assert.Equal(t, "2 h 23 min", row.Time)
 	assert.Contains(t, row.Notes[0], "spare")
 	for field, q := range map[string]measure.DrillQuestion{"hole": {Scale: "1:35"}, "outer": {Hole: "75", Outer: "2", Scale: "1:35"}, "count": {Hole: "75", Count: -1, Scale: "1:35"}, "minutes": {Hole: "75", Minutes: -1, Scale: "1:35"}} {

@@ -7,6 +7,7 @@ import (
 	"sort"
 
 	"cinderpath/core/length"
+	"cinderpath/core/unit"
 )
 
 // stiffCable is the kind of bend of wire twisted into a rope.
@@ -314,7 +315,7 @@ func (a *stockAsk) weld() error {
 		a.out.Groups = append(a.out.Groups, StockGroup{"bead from rod or thread, softened", rod})
 	}
 	volume := math.Pi / 8 * float64(a.want*a.want) * float64(long)
-	hours := float64(long) / 10 * minutesPerSeam
+	time := unit.Minutes(float64(long) / 10 * minutesPerSeam)
 	a.out.Facts = append(
 		a.out.Facts,
 		Fact{"Bead, width", a.want.String(), "model", a.out.Why},
@@ -335,7 +336,7 @@ func (a *stockAsk) weld() error {
 		},
 		Fact{
 			"Time",
-			spell(hours),
+			time.String(),
 			"",
 			Why{
 				"time = length / 10 mm · minutes",

@@ -11,7 +11,9 @@ import (
 	"cinderpath/core/document"
 	"cinderpath/core/kit"
 	"cinderpath/core/path"
+	"cinderpath/core/rule"
 	"cinderpath/core/strata"
+	"cinderpath/core/unit"
 	"cinderpath/core/zone"
 )
 
@@ -41,8 +43,8 @@ func (o *orderer) building() (built []path.Arrow, received map[string]string) {
 		s.off[a.Part] = a.Off
 	}
 	s.receive()
-	clean := o.add("clean", "parts", 1, "", 1, 1)
-	s.washed = before(clean, 0, "order", "", "", "release agent is washed off before cement goes on")
+	clean := o.add(step{kind: "clean", subject: "parts", units: 1})
+	s.washed = then(clean, "release agent is washed off before cement goes on")
 	s.prepare()
 	s.holes()
 	s.inside()
@@ -59,7 +61,7 @@ func (s *shop) receive() {
 		if p.Ordered == nil || p.Ordered.Passed() {
 			continue
 		}
-		id := s.add("receive", p.ID, 1, p.Name, 1, 1)
+		id := s.add(step{kind: "receive", subject: p.ID, title: p.Name, units: 1})
 		if p.Ordered.Arrived == "" {
 			if day, err := time.ParseInLocation(time.DateOnly, p.Ordered.Expected, s.zone); err == nil {
 				s.task(id).NotFrom = day
@@ -72,15 +74,19 @@ func (s *shop) receive() {
 // awaited is the arrival of a part that was ordered.
 func (s *shop) awaited(p kit.Part) []path.Arrow {
 	if r, ok := s.received[p.ID]; ok {
-		return []path.Arrow{before(r, 0, "order", "", "", p.Name+" has to come first")}
+		return []path.Arrow{then(r, p.Name+" has to come first")}
 	}
 	return nil
 }
 
 // prepared is what a material needs before it is built in.
-var prepared = []struct{ kind, material, rule, severity, reason string }{
-	{"free", kit.Resin, "B12", "stop", "resin is freed from its block and washed before primer"},
-	{"cureprint", kit.Printed, "B12", "stop", "a fresh print is washed and cured before primer"},
+var prepared = []struct {
+	kind, material, rule string
+	severity             rule.Severity
+	reason               string
+}{
+	{"free", kit.Resin, "B12", rule.Stop, "resin is freed from its block and washed before primer"},
+	{"cureprint", kit.Printed, "B12", rule.Stop, "a fresh print is washed and cured before primer"},
 	{"bend", kit.Etched, "", "", "etched metal is shaped before it is fitted: paint cracks when it is bent"},
 }
 
@@ -98,9 +104,9 @@ func (s *shop) prepare() {
 			}
 		}
 		if count > 0 {
-			id := s.add(m.kind, m.material, 1, listed(names), float64(count), 1, arrows...)
-			s.ready[m.material] = []path.Arrow{before(id, 0, "order", m.rule, m.severity, m.reason)}
-			s.built = append(s.built, before(id, 0, "order", m.rule, m.severity, m.reason))
+			id := s.add(step{kind: m.kind, subject: m.material, title: listed(names), units: float64(count)}, arrows...)
+			s.ready[m.material] = []path.Arrow{ruled(id, m.rule, m.severity, m.reason)}
+			s.built = append(s.built, ruled(id, m.rule, m.severity, m.reason))
 		}
 	}
 }
@@ -125,14 +131,14 @@ func (s *shop) holes() {
 			}
 			inside = inside || j.Inside
 		}
-		id := s.add(kind, key[1], 1, listed(names), float64(len(list)), 1, s.washed)
+		id := s.add(step{kind: kind, subject: key[1], title: listed(names), units: float64(len(list))}, s.washed)
 		reason := "what this version does not use is filled or shaved before paint"
 		if key[0] == kit.Drill {
 			reason = "holes of this version are drilled before paint"
 		}
 		a := stop(id, "B2", reason)
 		if layers := math.Ceil(deep / deepest); key[0] == kit.Fill {
-			a = before(id, puttyCoat*math.Max(layers, 1), "next coat", "B2", "stop", reason)
+			a = waits(stop(id, "B2", reason), rule.NextCoat, puttyCoat*unit.Minutes(max(layers, 1)))
 			if layers > 1 {
 				a.Rule, a.Reason = "B6", fmt.Sprintf("%.1f mm deep: %.0f layers, each with its own wait", deep, layers)
 			}
@@ -165,16 +171,13 @@ func (s *shop) inside() {
 			arrows = append(arrows, s.awaited(p)...)
 			arrows = append(arrows, s.ready[p.Material]...)
 		}
-		id := s.add("inside", part, 1, listed(names), float64(n), 1, arrows...)
+		id := s.add(step{kind: "inside", subject: part, title: listed(names), units: float64(n)}, arrows...)
 		s.within[part] = append(
 			s.within[part],
-			before(
-				id,
+			waits(
+				stop(id, "B1", listed(names)+" can only go in before the "+zone.Words(part)+" is closed"),
+				rule.Handle,
 				cementTouch,
-				"handle",
-				"B1",
-				"stop",
-				listed(names)+" can only go in before the "+zone.Words(part)+" is closed",
 			),
 		)
 	}
@@ -190,39 +193,24 @@ func (s *shop) halves() {
 	}
 	for _, part := range s.b.Body.Parts() {
 		id := s.add(
-			"assemble",
-			part,
-			1,
-			"the "+zone.Words(part),
-			float64(max(faces[part], 1)),
-			1,
+			step{kind: "assemble", subject: part, title: "the " + zone.Words(part), units: float64(max(faces[part], 1))},
 			append([]path.Arrow{s.washed}, s.within[part]...)...)
 		s.task(id).Zones = []string{part}
 		seam := 4 * math.Sqrt(math.Max(area[part], 1))
 		fill := s.add(
-			"fill",
-			part,
-			1,
-			zone.Words(part),
-			seam,
-			1,
-			before(id, cementTouch, "handle", "", "", "cement holds before filler goes into the seam"),
+			step{kind: "fill", subject: part, title: zone.Words(part), units: seam},
+			waits(then(id, "cement holds before filler goes into the seam"), rule.Handle, cementTouch),
 		)
 		sand := s.add(
-			"sand",
-			part,
-			1,
-			zone.Words(part),
-			seam,
-			1,
-			before(id, cementCured, "cured", "B7", "warn", "a cemented seam is sanded only after 24 h"),
-			before(fill, puttyCoat, "next coat", "B6", "warn", "filler shrinks until it is dry"),
+			step{kind: "sand", subject: part, title: zone.Words(part), units: seam},
+			waits(warn(id, "B7", "a cemented seam is sanded only after 24 h"), rule.Cured, cementCured),
+			waits(warn(fill, "B6", "filler shrinks until it is dry"), rule.NextCoat, puttyCoat),
 		)
 		for _, x := range []string{fill, sand} {
 			s.task(x).Zones = []string{part}
 		}
 		s.why[fill] = append(s.why[fill], fmt.Sprintf("seam = 4 · √area, area %.0f cm²", area[part]))
-		s.built = append(s.built, before(sand, 0, "order", "", "", "seams are sanded before primer"))
+		s.built = append(s.built, then(sand, "seams are sanded before primer"))
 	}
 }
 
@@ -250,12 +238,12 @@ func (s *shop) outside() {
 			if at, ok := s.index["sand:"+part+":1"]; ok {
 				arrows = append(
 					arrows,
-					before(s.tasks[at].ID, 0, "order", "", "", "seams are sanded while nothing stands in the way"),
+					then(s.tasks[at].ID, "seams are sanded while nothing stands in the way"),
 				)
 			} else {
 				arrows = append(arrows, s.washed)
 			}
-			n, kind, longest := 0, "parts", 0.0
+			n, kind, longest := 0, "parts", unit.Minutes(0)
 			var names []string
 			for _, p := range list {
 				n += p.Number()
@@ -263,67 +251,66 @@ func (s *shop) outside() {
 				arrows = append(arrows, s.awaited(p)...)
 				arrows = append(arrows, s.ready[p.Material]...)
 				if f, ok := strata.FamilyOf(kit.GlueFor(p, kit.Plastic, false).Family); ok {
-					longest = math.Max(longest, f.Handle)
+					longest = max(longest, f.Handle)
 				}
 			}
 			if metal {
 				kind = "etchfit"
 				if first != "" {
-					arrows = append(arrows, before(first, 0, "order", "", "", "plastic first, then resin, then metal"))
+					arrows = append(arrows, then(first, "plastic first, then resin, then metal"))
 				}
 			}
-			id := s.add(kind, part, 1, zone.Words(part), float64(n), 1, arrows...)
+			id := s.add(step{kind: kind, subject: part, title: zone.Words(part), units: float64(n)}, arrows...)
 			s.task(id).Zones = []string{part}
 			s.why[id] = append(s.why[id], listed(names))
 			first = id
-			s.built = append(s.built, before(id, longest, "handle", "P3", "stop", "glue must hold before anything is sprayed"))
+			s.built = append(s.built, waits(stop(id, "P3", "glue must hold before anything is sprayed"), rule.Handle, longest))
 		}
 	}
 }
 
 // running enters wheels and tracks.
 func (s *shop) running() {
-	s.wheels = s.add("assemble", "wheels", 1, fmt.Sprintf("%d wheels", 2*len(s.b.Wheels)), 0, 1, s.washed)
+	s.wheels = s.add(
+		step{kind: "assemble", subject: "wheels", title: fmt.Sprintf("%d wheels", 2*len(s.b.Wheels))},
+		s.washed,
+	)
 	s.minutes(
 		s.wheels,
-		5*2*float64(len(s.b.Wheels)),
+		unit.Minutes(5*2*len(s.b.Wheels)),
 		fmt.Sprintf("%d wheels", 2*len(s.b.Wheels)),
 		"5 min for each, a starting value",
 	)
 	s.task(s.wheels).Zones = []string{"gear"}
 	s.built = append(
 		s.built,
-		before(
-			s.wheels,
+		waits(
+			stop(s.wheels, "P3", "cement must hold before the wheels are stuck on their paint rows"),
+			rule.Handle,
 			cementTouch,
-			"handle",
-			"P3",
-			"stop",
-			"cement must hold before the wheels are stuck on their paint rows",
 		),
 	)
 	if s.b.Outline.HasTrack() {
 		links := 2 * s.l.Links
-		tracks := s.add("assemble", "tracks", 1, fmt.Sprintf("the tracks, %d links a side", s.l.Links), 0, 1,
-			before(s.wheels, cementTouch, "handle", "", "", "the run is shaped on the wheels"))
+		tracks := s.add(
+			step{kind: "assemble", subject: "tracks", title: fmt.Sprintf("the tracks, %d links a side", s.l.Links)},
+			waits(then(s.wheels, "the run is shaped on the wheels"), rule.Handle, cementTouch),
+		)
 		s.minutes(
 			tracks,
-			math.Ceil(s.b.Link.Work()*float64(links)),
+			(s.b.Link.Work() * unit.Minutes(links)).Whole(),
 			fmt.Sprintf("%d links", links),
-			fmt.Sprintf("%.2g min for each, as its make asks", s.b.Link.Work()),
+			fmt.Sprintf("%.2g min for each, as its make asks", float64(s.b.Link.Work())),
 		)
 		s.task(tracks).Zones = []string{"gear"}
-		held := before(
-			tracks,
+		held := waits(
+			stop(tracks, "P3", "cement must hold before the runs are taken off for paint"),
+			rule.Handle,
 			cementTouch,
-			"handle",
-			"P3",
-			"stop",
-			"cement must hold before the runs are taken off for paint",
 		)
 		if s.b.School(document.SchoolTracks) == document.BuildThenPaint {
-			id := s.add("takeoff", "tracks", 1, "", 0, 1, held)
-			held = before(id, 0, "order", "", "", "track and wheels are painted apart")
+			id := s.add(step{kind: "takeoff", subject: "tracks"}, held)
+			held = then(id, "track and wheels are painted apart")
 		}
 		s.built = append(s.built, held)
 	}
@@ -339,14 +326,9 @@ func (s *shop) sticks() {
 	}
 	if s.b.School(document.SchoolPieces) != kit.BuiltUp && apart > 2*len(s.b.Wheels) {
 		id := s.add(
-			"sticks",
-			"apart",
-			1,
-			fmt.Sprintf("%d pieces", apart),
-			float64(apart),
-			1,
-			before(s.wheels, cementTouch, "handle", "", "", "cement must hold"),
+			step{kind: "sticks", subject: "apart", title: fmt.Sprintf("%d pieces", apart), units: float64(apart)},
+			waits(then(s.wheels, "cement must hold"), rule.Handle, cementTouch),
 		)
-		s.built = append(s.built, before(id, 0, "order", "B14", "warn", "mating faces are covered before paint"))
+		s.built = append(s.built, warn(id, "B14", "mating faces are covered before paint"))
 	}
 }

@@ -142,7 +142,7 @@ func moved(
 		if len(steps) == 0 {
 			break
 		}
-		k := slices.IndexFunc(steps, func(s wayStep) bool { return isAdvice(s.Arrow) })
+		k := slices.IndexFunc(steps, func(s wayStep) bool { return s.Severity.Advice() })
 		s := steps[k]
 		r.Meant = append(r.Meant, document.Meant{From: s.From, To: s.to, Rule: s.Rule, Reason: s.Reason})
 		i := slices.IndexFunc(left, func(t path.Task) bool { return t.ID == s.to })

@@ -9,6 +9,7 @@ import (
 	"cinderpath/core/document"
 	"cinderpath/core/kit"
 	"cinderpath/core/path"
+	"cinderpath/core/rule"
 	"cinderpath/core/strata"
 	"cinderpath/core/zone"
 )
@@ -24,47 +25,18 @@ func (o *orderer) finishing(built []path.Arrow, received map[string]string) {
 			weathered = o.firstOf(l.ID)
 			break
 		}
-		_, _, handle, _ := l.Times()
-		painted = append(
-			painted,
-			path.Arrow{From: o.last[l.ID], Wait: handle, Water: l.Water(), Kind: "handle", Rule: "F2", Severity: "stop",
-				Reason: "nothing is held by a surface that cannot be handled: " + l.Name},
-		)
+		reason := "nothing is held by a surface that cannot be handled: " + l.Name
+		painted = append(painted, dries(stop(o.last[l.ID], "F2", reason), rule.Handle, l))
 	}
 	if len(painted) == 0 {
 		painted = built
 	}
-	handed := o.add("handed", "gear", 1, "", float64(2*len(b.Wheels)), 1)
-	title := "Put wheels back on"
-	if b.Outline.HasTrack() {
-		title = "Put wheels and tracks back on"
-	}
-	gear := o.add(
-		"fitgear",
-		"gear",
-		1,
-		title,
-		float64(2*len(b.Wheels)),
-		1,
-		append(painted, path.Arrow{From: handed, Same: true, Kind: "order", Rule: "B8", Severity: "stop",
-			Reason: "arms and links are checked against the drawing at the moment of fitting"})...)
-	// The name it has in records of earlier versions.
-	o.rename(gear, "fit:gear:1")
-	o.task("fit:gear:1").Zones = []string{"gear"}
+	o.fitGear(painted)
 	if weathered != "" {
-		o.task(weathered).After = append(
-			o.task(weathered).After,
-			before(
-				"fit:gear:1",
-				cementTouch,
-				"handle",
-				"B13",
-				"warn",
-				"the running gear is glued before upper weathering, as your school has it",
-			),
-		)
+		glued := warn(gearOn, "B13", "the running gear is glued before upper weathering, as your school has it")
+		o.task(weathered).After = append(o.task(weathered).After, waits(glued, rule.Handle, cementTouch))
 	}
-	last := append([]path.Arrow{before("fit:gear:1", 0, "order", "", "", "the vehicle is whole")}, o.polish()...)
+	last := append([]path.Arrow{then(gearOn, "the vehicle is whole")}, o.polish()...)
 	var clears []string
 	for _, a := range Advice(b, o.l.Zones) {
 		if !a.Off || a.Part == "" {
@@ -78,54 +50,69 @@ func (o *orderer) finishing(built []path.Arrow, received map[string]string) {
 		if a.Rule == "B11" {
 			clears = append(clears, id)
 		}
-		last = append(last, before(id, 0, "order", "F4", "warn", p.Name+" is fitted or struck off"))
+		last = append(last, warn(id, "F4", p.Name+" is fitted or struck off"))
 	}
 	for _, p := range b.Kit.Used() { // what holds another goes on before it
 		for _, held := range p.Holds {
 			_, first := o.index["fit:"+p.ID+":1"]
 			if _, ok := o.index["fit:"+held+":1"]; ok && first {
 				t := o.task("fit:" + held + ":1")
-				t.After = append(t.After, before("fit:"+p.ID+":1", 0, "order", "", "", p.Name+" holds it"))
+				t.After = append(t.After, then("fit:"+p.ID+":1", p.Name+" holds it"))
 			}
 		}
 	}
-	touch := o.add("touchup", "all", 1, "", 0, 1, last...)
+	touch := o.add(step{kind: "touchup", subject: "all"}, last...)
 	for _, id := range clears {
 		for _, a := range last {
 			if !slices.Contains(clears, a.From) {
-				o.task(id).After = append(o.task(id).After, before(a.From, 0, "order", "B11", "warn", "clear parts go on last"))
+				o.task(id).After = append(o.task(id).After, warn(a.From, "B11", "clear parts go on last"))
 			}
 		}
 	}
-	closed := []path.Arrow{before(touch, 60, "touch", "", "", "what was touched up is dry")}
-	if len(b.Layers) > 0 {
+	o.add(step{kind: "record", subject: "build"}, o.seal(touch)...)
+}
+
+// gearOn is the step that puts the running gear on, by the name that it has in records
+// of earlier versions.
+const gearOn = "fit:gear:1"
+
+// fitGear enters the fitting of wheels and tracks, right and left checked with it.
+func (o *orderer) fitGear(painted []path.Arrow) {
+	wheels := float64(2 * len(o.b.Wheels))
+	title := "Put wheels back on"
+	if o.b.Outline.HasTrack() {
+		title = "Put wheels and tracks back on"
+	}
+	handed := o.add(step{kind: "handed", subject: "gear", units: wheels})
+	checked := atOnce(stop(handed, "B8", "arms and links are checked against the drawing at the moment of fitting"))
+	o.rename(
+		o.add(step{kind: "fitgear", subject: "gear", title: title, units: wheels}, append(painted, checked)...),
+		gearOn,
+	)
+	o.task(gearOn).Zones = []string{"gear"}
+}
+
+// seal enters the last clear coat and the base, over what was touched up; it gives what
+// the record waits for.
+func (o *orderer) seal(touch string) []path.Arrow {
+	closed := []path.Arrow{waits(then(touch, "what was touched up is dry"), rule.Touch, 60)}
+	if len(o.b.Layers) > 0 {
 		sheen := o.add(
-			"sheen",
-			"all",
-			1,
-			"",
-			layerArea(o.l, strata.Layer{}),
-			1,
-			before(touch, 60, "touch", "", "", "the sheen is decided last, over what was touched up"),
+			step{kind: "sheen", subject: "all", units: layerArea(o.l, strata.Layer{})},
+			waits(then(touch, "the sheen is decided last, over what was touched up"), rule.Touch, 60),
 		)
-		closed = []path.Arrow{before(sheen, 60, "touch", "", "", "the last clear coat is dry")}
+		closed = []path.Arrow{waits(then(sheen, "the last clear coat is dry"), rule.Touch, 60)}
 	}
-	if b.School(document.SchoolDisplay) == document.OnABase {
-		base := o.add("base", "own", 1, "", footprint(b), 1)
+	if o.b.School(document.SchoolDisplay) == document.OnABase {
+		base := o.add(step{kind: "base", subject: "own", units: footprint(o.b)})
+		earth := hint(base, "F3", "groundwork of the same earth as on the vehicle, cured through")
 		mount := o.add(
-			"mount",
-			"own",
-			1,
-			"",
-			1,
-			1,
-			append(
-				closed,
-				before(base, bondCured, "cured", "F3", "hint", "groundwork of the same earth as on the vehicle, cured through"),
-			)...)
-		closed = []path.Arrow{before(mount, bondCured, "cured", "", "", "it stands fast on its base")}
+			step{kind: "mount", subject: "own", units: 1},
+			append(closed, waits(earth, rule.Cured, bondCured))...,
+		)
+		closed = []path.Arrow{waits(then(mount, "it stands fast on its base"), rule.Cured, bondCured)}
 	}
-	o.add("record", "build", 1, "", 0, 1, closed...)
+	return closed
 }
 
 // footprint is the area of a base about the vehicle on the model, cm².
@@ -156,159 +143,50 @@ func (o *orderer) polish() (last []path.Arrow) {
 			return nil
 		}
 		below := b.Layers[first-1]
-		_, next, _, _ := below.Times()
 		id := o.add(
-			"metal",
-			"tracks",
-			1,
-			"Metal paint on guide horns, teeth and cleats",
-			area,
-			1,
-			path.Arrow{
-				From:     o.last[below.ID],
-				Wait:     next,
-				Water:    below.Water(),
-				Kind:     "next coat",
-				Rule:     "P1",
-				Severity: "stop",
-				Reason:   "what lies below must take the next coat",
-			},
+			step{kind: "metal", subject: "tracks", title: "Metal paint on guide horns, teeth and cleats", units: area},
+			dries(stop(o.last[below.ID], "P1", "what lies below must take the next coat"), rule.NextCoat, below),
 		)
 		o.task(id).Stage, o.task(id).Zones = bench.Wear, []string{"gear"}
 		wear := o.task(o.firstOf(b.Layers[first].ID))
-		wear.After = append(
-			wear.After,
-			before(id, 40, "next coat", "", "", "metal paint is toned down by what comes over it"),
-		)
+		toned := then(id, "metal paint is toned down by what comes over it")
+		wear.After = append(wear.After, waits(toned, rule.NextCoat, 40))
 		return nil
 	}
 	var after []path.Arrow
 	for _, l := range b.Layers {
-		if _, _, handle, _ := l.Times(); l.Covers(zone.Track(zone.Left)) {
-			after = append(
-				after,
-				path.Arrow{
-					From:     o.last[l.ID],
-					Wait:     handle,
-					Water:    l.Water(),
-					Kind:     "handle",
-					Rule:     "W5",
-					Severity: "warn",
-					Reason:   "bright metal comes last of all: " + strings.ToLower(l.Name) + " would dull it",
-				},
-			)
+		if l.Covers(zone.Track(zone.Left)) {
+			reason := "bright metal comes last of all: " + strings.ToLower(l.Name) + " would dull it"
+			after = append(after, dries(warn(o.last[l.ID], "W5", reason), rule.Handle, l))
 		}
 	}
-	id := o.add("metal", "tracks", 1, "Graphite on guide horns, teeth and cleats", area, 1, after...)
+	id := o.add(
+		step{kind: "metal", subject: "tracks", title: "Graphite on guide horns, teeth and cleats", units: area},
+		after...)
 	o.task(id).Zones = []string{"gear"}
-	return []path.Arrow{before(id, 0, "order", "", "", "fingers and cloth leave marks: touched up afterwards")}
+	return []path.Arrow{then(id, "fingers and cloth leave marks: touched up afterwards")}
 }
 
 // fitLater enters the fitting of a part that stayed off.
 func (o *orderer) fitLater(p kit.Part, a kit.Advice, received map[string]string) string {
 	var after []path.Arrow
 	if r, ok := received[p.ID]; ok {
-		after = append(after, before(r, 0, "order", "", "", p.Name+" has to come first"))
+		after = append(after, then(r, p.Name+" has to come first"))
 	}
-	on := func(name string) bool {
-		if len(p.Shadows) == 0 {
-			return zone.Part(name) == p.Assembly
-		}
-		return zone.Among(name, p.Shadows)
-	}
-	covers := func(l strata.Layer) bool {
-		return slices.ContainsFunc(o.l.Zones, func(z string) bool { return on(z) && l.Covers(z) })
-	}
-	earth := ""
-	for _, l := range o.b.Layers {
-		last, ok := o.last[l.ID]
-		if !ok || !covers(l) || earth != "" { // what lies above comes when it is on
-			continue
-		}
-		_, _, handle, _ := l.Times()
-		loose := l.Kind.About().Loose
-		fitFirst := loose && p.Forced // what comes after it is on
-		if p.Kind == "skirt" {
-			switch o.b.School(document.SchoolSkirts) {
-			case document.FitThenWeather:
-				fitFirst = l.Kind.About().Wears
-			case document.WeatherThenFit:
-				fitFirst = false
-			default:
-				fitFirst = loose
-			}
-		}
-		switch {
-		case l.Kind == strata.Decals && a.Rule == "B4":
-			after = append(
-				after,
-				path.Arrow{
-					From:     last,
-					Wait:     handle,
-					Water:    true,
-					Kind:     "handle",
-					Rule:     "B4",
-					Severity: "stop",
-					Reason:   p.Name + " after decals: " + a.Reason,
-				},
-			)
-			if first := o.firstOf(l.ID); first != last {
-				after = append(after, stop(first, "B4", p.Name+" after decals: "+a.Reason))
-			}
-		case (l.Kind == strata.Rust || l.Kind == strata.Colour) && a.Rule == "B5":
-			after = append(
-				after,
-				path.Arrow{
-					From:     last,
-					Wait:     handle,
-					Water:    l.Water(),
-					Kind:     "handle",
-					Rule:     "B5",
-					Severity: "stop",
-					Reason:   p.Name + ": " + a.Reason,
-				},
-			)
-		case fitFirst:
-			if earth == "" {
-				earth = o.firstOf(l.ID)
-			}
-			continue
-		}
-		after = append(
-			after,
-			path.Arrow{
-				From:     last,
-				Wait:     handle,
-				Water:    l.Water(),
-				Kind:     "handle",
-				Rule:     cmp.Or(a.Rule, "B3"),
-				Severity: "warn",
-				Reason:   p.Name + " stays off until " + strings.ToLower(l.Name) + " is done: " + a.Reason,
-			},
-		)
-	}
+	layers, earth := o.waitsFor(p, a)
+	after = append(after, layers...)
 	if len(after) == 0 {
 		for _, id := range o.last {
-			after = append(after, before(id, 0, "order", "B3", "warn", a.Reason))
+			after = append(after, warn(id, "B3", a.Reason))
 		}
 		slices.SortFunc(after, func(x, y path.Arrow) int { return strings.Compare(x.From, y.From) })
 	}
 	if p.Side != "" && p.Joint != kit.Removable {
 		// A check of its own: the running gear's may be in another session.
-		check := o.add("handed", p.ID, 1, "Check the side of "+p.Name, 1, 1)
-		after = append(
-			after,
-			path.Arrow{
-				From:     check,
-				Same:     true,
-				Kind:     "order",
-				Rule:     "B8",
-				Severity: "stop",
-				Reason:   "left and right are checked at the moment of gluing",
-			},
-		)
+		check := o.add(step{kind: "handed", subject: p.ID, title: "Check the side of " + p.Name, units: 1})
+		after = append(after, atOnce(stop(check, "B8", "left and right are checked at the moment of gluing")))
 	}
-	id := o.add("fit", p.ID, 1, p.Name, float64(p.Number()), 1, after...)
+	id := o.add(step{kind: "fit", subject: p.ID, title: p.Name, units: float64(p.Number())}, after...)
 	o.task(id).Zones = []string{p.Assembly}
 	if glue := kit.GlueFor(p, kit.Plastic, true); glue.Note != "" {
 		o.why[id] = append(o.why[id], glue.Name+": "+glue.Note)
@@ -317,6 +195,55 @@ func (o *orderer) fitLater(p kit.Part, a kit.Advice, received map[string]string)
 		o.task(earth).After = append(o.task(earth).After, warn(id, "F1", p.Name+" is forced on: its loose layers come after"))
 	}
 	return id
+}
+
+// waitsFor gives the layers that a part which stayed off waits for, and the first task
+// of the first one that waits for it.
+func (o *orderer) waitsFor(p kit.Part, a kit.Advice) (after []path.Arrow, above string) {
+	on := func(name string) bool {
+		if len(p.Shadows) == 0 {
+			return zone.Part(name) == p.Assembly
+		}
+		return zone.Among(name, p.Shadows)
+	}
+	for _, l := range o.b.Layers {
+		last, ok := o.last[l.ID]
+		if !ok || !slices.ContainsFunc(o.l.Zones, func(z string) bool { return on(z) && l.Covers(z) }) {
+			continue
+		}
+		dry := func(b path.Arrow) path.Arrow { return dries(b, rule.Handle, l) }
+		switch {
+		case l.Kind == strata.Decals && a.Rule == "B4":
+			reason := p.Name + " after decals: " + a.Reason
+			after = append(after, damp(dry(stop(last, "B4", reason))))
+			if first := o.firstOf(l.ID); first != last {
+				after = append(after, stop(first, "B4", reason))
+			}
+		case (l.Kind == strata.Rust || l.Kind == strata.Colour) && a.Rule == "B5":
+			after = append(after, dry(stop(last, "B5", p.Name+": "+a.Reason)))
+		case o.fittedFirst(p, l):
+			return after, o.firstOf(l.ID) // what lies above comes when it is on
+		}
+		reason := p.Name + " stays off until " + strings.ToLower(l.Name) + " is done: " + a.Reason
+		after = append(after, dry(warn(last, cmp.Or(a.Rule, "B3"), reason)))
+	}
+	return after, ""
+}
+
+// fittedFirst tells whether a layer comes when a part is on: loose layers over what is
+// forced on, and over skirts as one's school has it.
+func (o *orderer) fittedFirst(p kit.Part, l strata.Layer) bool {
+	about := l.Kind.About()
+	if p.Kind != "skirt" {
+		return about.Loose && p.Forced
+	}
+	switch o.b.School(document.SchoolSkirts) {
+	case document.FitThenWeather:
+		return about.Wears
+	case document.WeatherThenFit:
+		return false
+	}
+	return about.Loose
 }
 
 // Advice says which parts of the chosen version stay off, and why.

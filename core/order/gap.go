@@ -6,6 +6,7 @@ import (
 	"cinderpath/core/bench"
 	"cinderpath/core/document"
 	"cinderpath/core/strata"
+	"cinderpath/core/unit"
 )
 
 // Gap tells, from the log, how long layers really waited for each other, in minutes at
@@ -32,12 +33,12 @@ func Gap(b document.Build, w document.Workshop, log []document.Entry) strata.Gap
 			begins[e.Layer] = d.Started
 		}
 	}
-	return func(from, to string) (float64, bool) {
+	return func(from, to string) (unit.Minutes, bool) {
 		end, ended := ends[from]
 		begin, begun := begins[to]
 		if !ended || !begun || end.IsZero() {
 			return 0, false
 		}
-		return begin.Sub(end).Minutes() * w.Calendar.Rate(water[from]), true
+		return unit.Minutes(begin.Sub(end).Minutes() * w.Calendar.Rate(water[from])), true
 	}
 }

@@ -21,7 +21,7 @@ func way(tasks []path.Task, from, to, kind string) []wayStep {
 	next := map[string][]wayStep{}
 	for _, t := range tasks {
 		for _, a := range t.After {
-			if kind == "firm" && isAdvice(a) {
+			if kind == "firm" && a.Severity.Advice() {
 				continue
 			}
 			next[a.From] = append(next[a.From], wayStep{t.ID, a})
@@ -51,8 +51,6 @@ func way(tasks []path.Task, from, to, kind string) []wayStep {
 	}
 	return nil
 }
-
-func isAdvice(a path.Arrow) bool { return a.Severity == "warn" || a.Severity == "hint" }
 
 // Sorted brings tasks into a working order that stays as close to theirs as it can.
 func Sorted(tasks []path.Task) []path.Task {

@@ -9,7 +9,9 @@ import (
 	"cinderpath/core/bench"
 	"cinderpath/core/document"
 	"cinderpath/core/path"
+	"cinderpath/core/rule"
 	"cinderpath/core/strata"
+	"cinderpath/core/unit"
 	"cinderpath/core/zone"
 )
 
@@ -36,7 +38,7 @@ func Mended(b document.Build, tasks []path.Task, log []document.Entry, why map[s
 			prev := nextCoat(b, tasks[at], "it is mended once it has dried: "+m.Name)
 			switch e.Mishap {
 			case "cement", "slip":
-				prev.Wait, prev.Kind, prev.Reason = 720, "handle", "the mark hardens overnight before it is sanded"
+				prev.Wait, prev.Kind, prev.Reason = 12*unit.Hour, rule.Handle, "the mark hardens overnight before it is sanded"
 			case "wash":
 				prev.Wait = 0 // inside its working time
 			}
@@ -47,7 +49,7 @@ func Mended(b document.Build, tasks []path.Task, log []document.Entry, why map[s
 					Stage:   tasks[at].Stage,
 					Kind:    "repair",
 					Minutes: move.Minutes,
-					Place:   cmp.Or(move.Place, path.Bench),
+					Place:   cmp.Or(path.PlaceID(move.Place), path.Bench),
 					Zones:   e.Zones,
 					After:   []path.Arrow{prev},
 					From:    []string{e.Task},
@@ -57,13 +59,8 @@ func Mended(b document.Build, tasks []path.Task, log []document.Entry, why map[s
 				}
 				why[t.ID] = []string{fmt.Sprintf("%.0f min, a starting value of the table of mishaps", move.Minutes)}
 				list = append(list, t)
-				prev = path.Arrow{
-					From:   t.ID,
-					Wait:   move.Wait,
-					Water:  move.Water,
-					Kind:   "next coat",
-					Reason: move.Title + " comes first",
-				}
+				prev = waits(then(t.ID, move.Title+" comes first"), rule.NextCoat, move.Wait)
+				prev.Water = move.Water
 			}
 			if m.Above {
 				list = append(list, above(b, tasks, at, e, prev, done, why)...)
@@ -126,10 +123,9 @@ func meets(l strata.Layer, zones []string) bool {
 
 // nextCoat is the arrow from a task to the next coat over it.
 func nextCoat(b document.Build, t path.Task, reason string) path.Arrow {
-	a := path.Arrow{From: t.ID, Kind: "next coat", Reason: reason}
+	a := waits(then(t.ID, reason), rule.NextCoat, 0)
 	if i := slices.IndexFunc(b.Layers, func(l strata.Layer) bool { return l.ID == t.Layer }); i >= 0 {
-		_, a.Wait, _, _ = b.Layers[i].Times()
-		a.Water = b.Layers[i].Water()
+		a = dries(a, rule.NextCoat, b.Layers[i])
 	}
 	return a
 }
@@ -156,24 +152,16 @@ func inserted(tasks []path.Task, at int, list []path.Task, done map[string]path.
 			if over(t.ID) {
 				queue = append(queue, t.ID)
 			} else if _, begun := done[t.ID]; !begun {
-				t.After = append(
-					slices.Clone(t.After),
-					path.Arrow{
-						From:   last.ID,
-						Wait:   handWait(last),
-						Water:  true,
-						Kind:   "next coat",
-						Reason: last.Title + " comes first",
-					},
-				)
+				a := waits(then(last.ID, last.Title+" comes first"), rule.NextCoat, handWait(last))
+				t.After = append(slices.Clone(t.After), damp(a))
 			}
 		}
 	}
 	return slices.Insert(out, at+1, list...)
 }
 
-// handWait is what follows a repair at least, minutes.
-func handWait(t path.Task) float64 {
+// handWait is what follows a repair at least.
+func handWait(t path.Task) unit.Minutes {
 	if t.Place == path.Booth || t.Layer != "" {
 		return 60
 	}

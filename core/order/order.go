@@ -10,14 +10,15 @@ import (
 	"cinderpath/core/document"
 	"cinderpath/core/path"
 	"cinderpath/core/strata"
+	"cinderpath/core/unit"
 )
 
-// Waits of the joints while building, minutes at 20 °C and 50 % humidity, families.csv.
+// Waits of the joints while building, at 20 °C and 50 % humidity, families.csv.
 const (
-	cementTouch = 30.0
-	cementCured = 1440.0
-	puttyCoat   = 240.0  // each layer of 1 mm
-	bondCured   = 1440.0 // groundwork, epoxy
+	cementTouch = unit.Minutes(30)
+	cementCured = unit.Day
+	puttyCoat   = 4 * unit.Hour // each layer of 1 mm
+	bondCured   = unit.Day      // groundwork, epoxy
 )
 
 // deepest is how deep a layer of filler may be, mm on the model (B6).
@@ -28,7 +29,7 @@ type Surface struct {
 	Zones  []string
 	Area   map[string]float64 // on the model by zone, cm²
 	Links  int                // of the track, a side
-	Shares []float64          // of the scheme's colours
+	Shares []unit.Share       // of the scheme's colours
 }
 
 // orderer turns a build into tasks, every arrow pointing back.
@@ -46,44 +47,38 @@ type orderer struct {
 	last  map[string]string   // by layer: its last task
 }
 
-// before makes an arrow from an earlier task.
-func before(from string, wait float64, kind, rule, severity, reason string) path.Arrow {
-	return path.Arrow{From: from, Wait: wait, Kind: kind, Rule: rule, Severity: severity, Reason: reason}
+// step is what a kind of step of the library is entered for.
+type step struct {
+	kind, subject string
+	n             int     // tells those of one kind and subject apart; the first is 1, or 0
+	title         string  // replaces the %s of the library's name; with no %s it is the name
+	units         float64 // of the step's kind: cm² on the model, pieces, cm
+	coats         int     // 0 for one
 }
 
-// stop, warn and plain are arrows by how badly they are needed.
-func stop(from, rule, reason string) path.Arrow {
-	return before(from, 0, "order", rule, "stop", reason)
-}
-
-func warn(from, rule, reason string) path.Arrow {
-	return before(from, 0, "order", rule, "warn", reason)
-}
-
-// add enters a step of the library. title replaces the %s of its name; where it begins
-// with a capital it is the whole name.
-func (o *orderer) add(kind, subject string, n int, title string, units float64, coats int, after ...path.Arrow) string {
-	k := bench.KindOf(kind)
+// add enters a step of the library and gives its id.
+func (o *orderer) add(s step, after ...path.Arrow) string {
+	k := bench.KindOf(s.kind)
 	name := k.Name
 	switch {
 	case strings.Contains(name, "%s"):
-		name = fmt.Sprintf(name, title)
-	case title != "":
-		name = title
+		name = fmt.Sprintf(name, s.title)
+	case s.title != "":
+		name = s.title
 	}
-	minutes, inputs := k.Minutes(units, coats)
-	minutes, more := o.learned[kind].Apply(minutes)
-	id := fmt.Sprintf("%s:%s:%d", kind, subject, n)
+	minutes, inputs := k.Minutes(s.units, s.coats)
+	minutes, more := o.learned[s.kind].Apply(minutes)
+	id := fmt.Sprintf("%s:%s:%d", s.kind, s.subject, max(s.n, 1))
 	t := path.Task{
 		ID:      id,
 		Title:   name,
 		Stage:   k.Stage,
-		Kind:    kind,
+		Kind:    s.kind,
 		Minutes: minutes,
 		Split:   k.Split,
-		Place:   k.Place,
+		Place:   path.PlaceID(k.Place),
 		After:   after,
-		Subject: path.Subject{Part: subject},
+		Subject: path.Subject{Part: s.subject},
 	}
 	o.why[id] = append(inputs, more...)
 	o.index[id] = len(o.tasks)
@@ -121,7 +116,7 @@ func Generate(
 }
 
 // minutes sets the hands-on time of a step that has a count of its own.
-func (o *orderer) minutes(id string, m float64, inputs ...string) {
+func (o *orderer) minutes(id string, m unit.Minutes, inputs ...string) {
 	t := o.task(id)
 	m, more := o.learned[t.Kind].Apply(m)
 	t.Minutes = m

@@ -10,7 +10,9 @@ import (
 	"cinderpath/core/document"
 	"cinderpath/core/kit"
 	"cinderpath/core/path"
+	"cinderpath/core/rule"
 	"cinderpath/core/strata"
+	"cinderpath/core/unit"
 	"cinderpath/core/zone"
 )
 
@@ -20,9 +22,9 @@ func (o *orderer) painting(built []path.Arrow) {
 	if len(b.Layers) == 0 {
 		return
 	}
-	degrease := o.add("degrease", "all", 1, "", 0, 1, built...)
+	degrease := o.add(step{kind: "degrease", subject: "all"}, built...)
 	ground := []path.Arrow{
-		before(degrease, 0, "order", "", "", "grease from fingers is cleaned off before anything is sprayed"),
+		then(degrease, "grease from fingers is cleaned off before anything is sprayed"),
 	}
 	stage := bench.Paint
 	primed, coloured, marked := "", "", ""
@@ -41,26 +43,16 @@ func (o *orderer) painting(built []path.Arrow) {
 		if layer.Kind.About().Wears && marked == "" {
 			marked = o.details(coloured)
 			if marked != "" {
-				extra = append(extra, before(marked, 40, "next coat", "", "", "details are aged with the rest"))
+				extra = append(extra, waits(then(marked, "details are aged with the rest"), rule.NextCoat, 40))
 			}
 		}
 		ids := o.addLayer(layer, stage)
 		at := o.task(ids[0])
 		for _, w := range o.waits {
 			if w.To == layer.ID {
-				at.After = append(
-					at.After,
-					path.Arrow{
-						From:     o.last[w.From],
-						Wait:     w.Minutes,
-						Most:     w.Most,
-						Water:    w.Water,
-						Kind:     w.Kind,
-						Rule:     w.Rule,
-						Severity: "stop",
-						Reason:   w.Reason,
-					},
-				)
+				a := waits(stop(o.last[w.From], w.Rule, w.Reason), w.Kind, w.Minutes)
+				a.Most, a.Water = w.Most, w.Water
+				at.After = append(at.After, a)
 			}
 		}
 		if len(at.After) == 0 {
@@ -82,61 +74,24 @@ func (o *orderer) beforeColour(primed string, layer strata.Layer) []path.Arrow {
 	var out []path.Arrow
 	sprayed := layer.Applied == strata.Misted
 	if primed != "" && sprayed && o.b.School(document.SchoolUndertone) != document.NoUndertone {
-		l := o.layer(primed)
-		_, next, _, _ := l.Times()
 		id := o.add(
-			"shade",
-			"under",
-			1,
-			"",
-			layerArea(o.l, layer),
-			1,
-			path.Arrow{
-				From:     primed,
-				Wait:     next,
-				Water:    l.Water(),
-				Kind:     "next coat",
-				Rule:     "P1",
-				Severity: "stop",
-				Reason:   "the primer must take the next coat",
-			},
+			step{kind: "shade", subject: "under", units: layerArea(o.l, layer)},
+			dries(stop(primed, "P1", "the primer must take the next coat"), rule.NextCoat, o.layer(primed)),
 		)
 		o.task(id).Spray, o.task(id).Subject = true, path.Subject{Layer: layer.ID}
-		out = append(
-			out,
-			path.Arrow{
-				From:     id,
-				Wait:     40,
-				Water:    true,
-				Kind:     "next coat",
-				Rule:     "P2",
-				Severity: "warn",
-				Reason:   "shading lies beneath the colour, which stays thin enough to let it show",
-			},
-		)
+		thin := warn(id, "P2", "shading lies beneath the colour, which stays thin enough to let it show")
+		out = append(out, damp(waits(thin, rule.NextCoat, 40)))
 	}
 	if layer.IsScheme() && o.b.School(document.SchoolTest) != document.NoTest {
 		// Primed along with the model: a test piece of another ground shows another colour.
 		var after []path.Arrow
 		if primed != "" {
-			l := o.layer(primed)
-			_, next, _, _ := l.Times()
-			after = append(
-				after,
-				path.Arrow{
-					From:     primed,
-					Wait:     next,
-					Water:    l.Water(),
-					Kind:     "next coat",
-					Rule:     "P1",
-					Severity: "stop",
-					Reason:   "the test piece is primed with the model, and its primer must take the next coat",
-				},
-			)
+			reason := "the test piece is primed with the model, and its primer must take the next coat"
+			after = append(after, dries(stop(primed, "P1", reason), rule.NextCoat, o.layer(primed)))
 		}
-		id := o.add("test", layer.ID, 1, "", 0, 1, after...)
+		id := o.add(step{kind: "test", subject: layer.ID}, after...)
 		o.task(id).Spray, o.task(id).Subject = sprayed, path.Subject{Layer: layer.ID}
-		out = append(out, before(id, 0, "order", "P9", "hint", "the mix is right before it goes on the model"))
+		out = append(out, hint(id, "P9", "the mix is right before it goes on the model"))
 	}
 	return out
 }
@@ -144,27 +99,11 @@ func (o *orderer) beforeColour(primed string, layer strata.Layer) []path.Arrow {
 // afterColour enters what is done on the dry scheme; it gives the last step of it.
 func (o *orderer) afterColour(layer strata.Layer) string {
 	from := o.last[layer.ID]
-	_, next, handle, _ := layer.Times()
-	if s := o.b.School(
-		document.SchoolLighten,
-	); (s == document.LightSlight || s == document.LightFull) &&
-		layer.Applied == strata.Misted {
+	school := o.b.School(document.SchoolLighten)
+	if layer.Applied == strata.Misted && (school == document.LightSlight || school == document.LightFull) {
 		id := o.add(
-			"lighten",
-			layer.ID,
-			1,
-			"",
-			layerArea(o.l, layer),
-			1,
-			path.Arrow{
-				From:     from,
-				Wait:     next,
-				Water:    layer.Water(),
-				Kind:     "next coat",
-				Rule:     "P1",
-				Severity: "stop",
-				Reason:   "the colour must take the next coat",
-			},
+			step{kind: "lighten", subject: layer.ID, units: layerArea(o.l, layer)},
+			dries(stop(from, "P1", "the colour must take the next coat"), rule.NextCoat, layer),
 		)
 		t := o.task(id)
 		t.Spray, t.Subject, t.Zones, t.AreaCM = true, path.Subject{Layer: layer.ID}, layer.Zones, layerArea(o.l, layer)
@@ -178,21 +117,8 @@ func (o *orderer) afterColour(layer strata.Layer) string {
 	}
 	if rubber > 0 && layer.Covers(zone.Gear(zone.Left, "road")) {
 		o.add(
-			"wheelmask",
-			"tyres",
-			1,
-			fmt.Sprintf("%d wheels", rubber),
-			float64(rubber),
-			1,
-			path.Arrow{
-				From:     from,
-				Wait:     handle,
-				Water:    layer.Water(),
-				Kind:     "handle",
-				Rule:     "P3",
-				Severity: "stop",
-				Reason:   "tape goes only on a coat that can be handled",
-			},
+			step{kind: "wheelmask", subject: "tyres", title: fmt.Sprintf("%d wheels", rubber), units: float64(rubber)},
+			dries(stop(from, "P3", "tape goes only on a coat that can be handled"), rule.Handle, layer),
 		)
 	}
 	return from
@@ -211,221 +137,174 @@ func (o *orderer) details(coloured string) string {
 	if n == 0 || coloured == "" {
 		return ""
 	}
-	l := o.layer(coloured)
-	_, next, _, _ := l.Times()
 	return o.add(
-		"details",
-		"all",
-		1,
-		listed(names),
-		float64(n),
-		1,
-		path.Arrow{
-			From:     coloured,
-			Wait:     next,
-			Water:    l.Water(),
-			Kind:     "next coat",
-			Severity: "warn",
-			Reason:   "details are painted over the dry colour",
-		},
+		step{kind: "details", subject: "all", title: listed(names), units: float64(n)},
+		dries(warn(coloured, "", "details are painted over the dry colour"), rule.NextCoat, o.layer(coloured)),
 	)
 }
-
-// Longest single goes at a wash, so that it is taken back in time.
-const sectionMinutes = 40.0
 
 // addLayer adds the tasks of a layer: one; one for each colour of the scheme; for
 // decals, their rounds of softener; for a wash, its sections each with its take-back.
 func (o *orderer) addLayer(layer strata.Layer, stage string) []string {
-	area := layerArea(o.l, layer)
-	b := o.b
-	enter := func(kind string, n int, title string, area, units float64, coats int, after ...path.Arrow) string {
-		id := o.add(kind, layer.ID, n, title, units, coats, after...)
-		t := o.task(id)
-		t.Title, t.Stage, t.Subject, t.Zones, t.AreaCM = title, stage, path.Subject{Layer: layer.ID}, layer.Zones, area
-		return id
-	}
-	kind := string(layer.Kind)
-	_, next, handle, _ := layer.Times()
+	e := entry{orderer: o, layer: layer, stage: stage, area: layerArea(o.l, layer)}
 	switch {
-	case layer.IsScheme() && len(b.Scheme.Colours) > 1:
-		var ids []string
-		for i, c := range b.Scheme.Colours {
-			part := area
-			if i > 0 {
-				part = area * o.l.Shares[i]
-			}
-			var after []path.Arrow
-			if i > 0 {
-				a := path.Arrow{
-					From:     ids[len(ids)-1],
-					Wait:     next,
-					Water:    layer.Water(),
-					Kind:     "next coat",
-					Rule:     "P1",
-					Severity: "stop",
-					Reason:   "the colour below must take the next one of its range",
-				}
-				if b.Scheme.Feather == 0 {
-					mask := enter(
-						"mask",
-						i+1,
-						layer.Name+": mask for "+c.Name,
-						part,
-						part,
-						1,
-						path.Arrow{
-							From:     ids[len(ids)-1],
-							Wait:     handle,
-							Water:    layer.Water(),
-							Kind:     "handle",
-							Rule:     "P3",
-							Severity: "stop",
-							Reason:   "a hard edge is masked, and tape goes only on a coat that can be handled",
-						},
-					)
-					o.task(mask).Colour = i + 1
-					a = stop(mask, "P3", "the masks are on before the colour")
-				}
-				after = append(after, a)
-			}
-			id := enter(kind, i+1, layer.Name+": "+c.Name, part, part, layer.Coats, after...)
-			o.task(id).Colour = i + 1
-			o.spray(id, layer)
-			ids = append(ids, id)
-		}
-		if b.Scheme.Feather == 0 {
-			ids = append(
-				ids,
-				enter(
-					"unmask",
-					1,
-					layer.Name+": take the masks off",
-					area,
-					area,
-					1,
-					path.Arrow{
-						From:     ids[len(ids)-1],
-						Wait:     15,
-						Water:    layer.Water(),
-						Kind:     "touch",
-						Severity: "warn",
-						Reason:   "dry to the touch, not yet brittle",
-					},
-				),
-			)
-		}
-		return ids
+	case layer.IsScheme() && len(o.b.Scheme.Colours) > 1:
+		return e.colours()
 	case layer.Kind == strata.Decals:
-		n := float64(len(b.Kit.Worn()))
-		id := enter(kind, 1, layer.Name, area, n, 1)
-		if n == 0 {
-			o.minutes(
-				id,
-				math.Ceil(20+0.12*area),
-				"set-up 20 min",
-				fmt.Sprintf("%.0f cm² on the model, 0.12 min for each, a starting value", area),
-			)
-		}
-		ids := []string{id}
-		rounds := 0
-		if layer.Softener && n > 0 {
-			rounds = 1
-			if slices.ContainsFunc(b.Kit.Worn(), func(d kit.Decal) bool { return d.Thick }) {
-				rounds = 3
-			}
-		}
-		for r := 1; r <= rounds; r++ {
-			ids = append(ids, enter(
-				"softener",
-				r,
-				fmt.Sprintf("Softener on the decals, round %d of %d", r, rounds),
-				area,
-				n,
-				1,
-				path.Arrow{
-					From:     ids[len(ids)-1],
-					Wait:     next,
-					Water:    true,
-					Kind:     "next coat",
-					Rule:     "M2",
-					Severity: "warn",
-					Reason:   "each round of softener dries before the next",
-				},
-			))
-			o.task(ids[len(ids)-1]).Round = r
-		}
-		return ids
-	case layer.Kind == strata.Wash:
-		f, _ := strata.FamilyOf(layer.Family)
-		if !(f.TakeBackTo > 30 && f.TakeBackTo <= 300) {
-			break
-		}
-		minutes, _ := bench.KindOf(kind).Minutes(area, layer.Coats)
-		n := int(math.Ceil(minutes / sectionMinutes))
-		var ids []string
-		for i := range n {
-			title, back := layer.Name, "Take back the "+strings.ToLower(layer.Name)
-			if n > 1 {
-				title, back = fmt.Sprintf("%s, section %d of %d", title, i+1, n), fmt.Sprintf("%s, section %d of %d", back, i+1, n)
-			}
-			part := area / float64(n)
-			var after []path.Arrow
-			if i > 0 {
-				after = append(
-					after,
-					before(ids[len(ids)-1], 0, "order", "", "", "one section after the other, each finished inside its time"),
-				)
-			}
-			id := enter(kind, i+1, title, part, part, layer.Coats, after...)
-			o.task(id).Split, o.task(id).Section = false, i+1
-			ids = append(ids, id)
-			take := enter(
-				"takeback",
-				i+1,
-				back,
-				part,
-				part,
-				1,
-				path.Arrow{
-					From:     id,
-					Wait:     f.TakeBackFrom,
-					Most:     f.TakeBackTo,
-					Same:     true,
-					Water:    layer.Water(),
-					Kind:     "take-back",
-					Rule:     "W3",
-					Severity: "stop",
-					Reason: fmt.Sprintf(
-						"sooner than %s it smears, later than %s it stays",
-						strata.Spell(f.TakeBackFrom),
-						strata.Spell(f.TakeBackTo),
-					),
-				},
-			)
-			o.task(take).Section = i + 1
-			ids = append(ids, take)
-		}
-		return ids
+		return e.decals()
+	case layer.Kind == strata.Wash && o.takenBack(layer):
+		return e.sections()
 	}
-	units := area
-	switch layer.Kind {
+	return e.single()
+}
+
+// entry is a layer while its tasks are entered.
+type entry struct {
+	*orderer
+	layer strata.Layer
+	stage string
+	area  float64 // on the model, cm²
+}
+
+// enter adds a step of the layer, on so much of the model in cm².
+func (e entry) enter(s step, area float64, after ...path.Arrow) string {
+	title := s.title
+	s.subject = e.layer.ID
+	id := e.add(s, after...)
+	t := e.task(id)
+	t.Title, t.Stage, t.Zones, t.AreaCM = title, e.stage, e.layer.Zones, area
+	t.Subject = path.Subject{Layer: e.layer.ID}
+	return id
+}
+
+// single is a layer done as one piece of work.
+func (e entry) single() []string {
+	units := e.area
+	switch e.layer.Kind {
 	case strata.Grease:
-		units = float64(2 * len(b.Wheels)) // hubs
+		units = float64(2 * len(e.b.Wheels)) // hubs
 	case strata.Soot:
-		units = float64(o.fittings("exhaust"))
+		units = float64(e.fittings("exhaust"))
 	}
-	id := enter(kind, 1, layer.Name, area, units, layer.Coats)
-	t := o.task(id)
+	s := step{kind: string(e.layer.Kind), title: e.layer.Name, units: units, coats: e.layer.Coats}
+	id := e.enter(s, e.area)
+	t := e.task(id)
 	// Work by brush may be laid down and taken up; a sprayed coat goes on in one go, and
 	// so does what is worked before a window closes.
-	t.Split = layer.Applied == strata.Brushed && layer.Kind != strata.ChippingWork
+	t.Split = e.layer.Applied == strata.Brushed && e.layer.Kind != strata.ChippingWork
 	t.Place = path.Bench
-	if layer.IsScheme() {
+	if e.layer.IsScheme() {
 		t.Colour = 1
 	}
-	o.spray(id, layer)
+	e.spray(id, e.layer)
 	return []string{id}
+}
+
+// colours enters those of the scheme one over the other, with masks between them where
+// its edges are hard.
+func (e entry) colours() (ids []string) {
+	hard := e.b.Scheme.Feather == 0
+	name := e.layer.Name
+	for i, c := range e.b.Scheme.Colours {
+		part := e.area
+		var after []path.Arrow
+		if i > 0 {
+			part = e.l.Shares[i].Of(e.area)
+			last := ids[len(ids)-1]
+			next := dries(stop(last, "P1", "the colour below must take the next one of its range"), rule.NextCoat, e.layer)
+			if hard {
+				reason := "a hard edge is masked, and tape goes only on a coat that can be handled"
+				mask := e.enter(
+					step{kind: "mask", n: i + 1, title: name + ": mask for " + c.Name, units: part}, part,
+					dries(stop(last, "P3", reason), rule.Handle, e.layer),
+				)
+				e.task(mask).Colour = i + 1
+				next = stop(mask, "P3", "the masks are on before the colour")
+			}
+			after = append(after, next)
+		}
+		s := step{kind: string(e.layer.Kind), n: i + 1, title: name + ": " + c.Name, units: part, coats: e.layer.Coats}
+		id := e.enter(s, part, after...)
+		e.task(id).Colour = i + 1
+		e.spray(id, e.layer)
+		ids = append(ids, id)
+	}
+	if hard {
+		off := waits(warn(ids[len(ids)-1], "", "dry to the touch, not yet brittle"), rule.Touch, 15)
+		off.Water = e.layer.Water()
+		ids = append(ids, e.enter(step{kind: "unmask", title: name + ": take the masks off", units: e.area}, e.area, off))
+	}
+	return ids
+}
+
+// decals enters them, and the softener that draws them down.
+func (e entry) decals() []string {
+	worn := e.b.Kit.Worn()
+	n := float64(len(worn))
+	id := e.enter(step{kind: string(e.layer.Kind), title: e.layer.Name, units: n}, e.area)
+	if n == 0 {
+		e.minutes(
+			id,
+			unit.Minutes(20+0.12*e.area).Whole(),
+			"set-up 20 min",
+			fmt.Sprintf("%.0f cm² on the model, 0.12 min for each, a starting value", e.area),
+		)
+	}
+	ids := []string{id}
+	rounds := 0
+	if e.layer.Softener && n > 0 {
+		rounds = 1
+		if slices.ContainsFunc(worn, func(d kit.Decal) bool { return d.Thick }) {
+			rounds = 3
+		}
+	}
+	for r := 1; r <= rounds; r++ {
+		dry := dries(warn(ids[len(ids)-1], "M2", "each round of softener dries before the next"), rule.NextCoat, e.layer)
+		title := fmt.Sprintf("Softener on the decals, round %d of %d", r, rounds)
+		id := e.enter(step{kind: "softener", n: r, title: title, units: n}, e.area, damp(dry))
+		e.task(id).Round = r
+		ids = append(ids, id)
+	}
+	return ids
+}
+
+// takenBack tells whether a wash must be taken back within the hours of a session.
+func (o *orderer) takenBack(l strata.Layer) bool {
+	f, _ := strata.FamilyOf(l.Family)
+	return f.TakeBackTo > 30 && f.TakeBackTo <= 5*unit.Hour
+}
+
+// longestGo is how long one goes at a wash, so that it is taken back in time.
+const longestGo = unit.Minutes(40)
+
+// sections enters a wash in parts, each taken back inside its time.
+func (e entry) sections() (ids []string) {
+	f, _ := strata.FamilyOf(e.layer.Family)
+	kind := string(e.layer.Kind)
+	whole, _ := bench.KindOf(kind).Minutes(e.area, e.layer.Coats)
+	n := int(math.Ceil(float64(whole / longestGo)))
+	part := e.area / float64(n)
+	for i := 1; i <= n; i++ {
+		title, back := e.layer.Name, "Take back the "+strings.ToLower(e.layer.Name)
+		if n > 1 {
+			of := fmt.Sprintf(", section %d of %d", i, n)
+			title, back = title+of, back+of
+		}
+		var after []path.Arrow
+		if i > 1 {
+			after = []path.Arrow{then(ids[len(ids)-1], "one section after the other, each finished inside its time")}
+		}
+		id := e.enter(step{kind: kind, n: i, title: title, units: part, coats: e.layer.Coats}, part, after...)
+		e.task(id).Split, e.task(id).Section = false, i
+		soft := atOnce(waits(stop(id, "W3", fmt.Sprintf(
+			"sooner than %s it smears, later than %s it stays", f.TakeBackFrom.About(), f.TakeBackTo.About(),
+		)), rule.TakeBack, f.TakeBackFrom))
+		soft.Most, soft.Water = f.TakeBackTo, e.layer.Water()
+		take := e.enter(step{kind: "takeback", n: i, title: back, units: part}, part, soft)
+		e.task(take).Section = i
+		ids = append(ids, id, take)
+	}
+	return ids
 }
 
 // fittings counts the fittings of a kind, both sides, at least one.

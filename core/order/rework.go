@@ -10,16 +10,18 @@ import (
 	"cinderpath/core/bench"
 	"cinderpath/core/document"
 	"cinderpath/core/path"
+	"cinderpath/core/rule"
 	"cinderpath/core/strata"
+	"cinderpath/core/unit"
 )
 
 // measured is how long a step of one's own takes, in minutes, what that follows from, and
 // its area on the model in cm².
-type measured func(document.OwnStep) (minutes, area float64, why []string)
+type measured func(document.OwnStep) (minutes unit.Minutes, area float64, why []string)
 
 // Paced measures by the library: by area, count or length, with what the log taught.
 func Paced(l Surface, own map[string]bench.Learned) measured {
-	return func(s document.OwnStep) (float64, float64, []string) {
+	return func(s document.OwnStep) (unit.Minutes, float64, []string) {
 		kind := bench.KindOf(s.Kind)
 		area := layerArea(l, s.AsLayer())
 		if s.Minutes > 0 {
@@ -31,113 +33,138 @@ func Paced(l Surface, own map[string]bench.Learned) measured {
 		}
 		minutes, inputs := kind.Minutes(units, 1)
 		minutes, more := own[kind.ID].Apply(minutes)
-		return math.Max(minutes, 1), area, append(inputs, more...)
+		return max(minutes, 1), area, append(inputs, more...)
 	}
 }
 
 // Reworked makes the changes on generated tasks. What speaks of tasks that are no longer
 // there is passed over, so that an edit elsewhere does not undo them for good.
 func Reworked(r document.Rework, tasks []path.Task, why map[string][]string, pace measured) []path.Task {
-	out := slices.Clone(tasks)
-	at := func(id string) int { return slices.IndexFunc(out, func(t path.Task) bool { return t.ID == id }) }
-	overrule := func() {
-		for _, m := range r.Meant {
-			if i := at(m.To); i >= 0 {
-				out[i].After = slices.DeleteFunc(slices.Clone(out[i].After), func(a path.Arrow) bool {
-					return a.From == m.From && a.Rule == m.Rule && a.Severity != "stop"
-				})
-			}
-		}
-	}
-	overrule()
+	w := reworked{slices.Clone(tasks), why}
+	w.overrule(r.Meant)
 	// A step of one's own may stand beside one that is split or merged: what is not there
 	// yet is looked for again afterwards.
 	var later []document.OwnStep
-	tie := func(s document.OwnStep) document.OwnStep {
-		own := "own:" + s.ID + ":1"
-		if i := at(s.After); i >= 0 {
-			k := at(own)
-			out[k].After = append(
-				slices.Clone(out[k].After),
-				path.Arrow{From: s.After, Wait: s.Wait, Kind: "yours", Reason: "your own order"},
-			)
-			s.After = ""
-		}
-		if i := at(s.Before); i >= 0 && !precedes(out, s.Before, own) {
-			a := path.Arrow{From: own, Kind: "yours", Reason: "your own order"}
-			if s.Family != "" {
-				l := s.AsLayer()
-				_, a.Wait, _, _ = l.Times()
-				a.Water, a.Kind, a.Reason = l.Water(), "next coat", "your own order: "+strings.ToLower(
-					s.Title,
-				)+" must take what comes next"
-			}
-			out[i].After = append(slices.Clone(out[i].After), a)
-			s.Before = ""
-		}
-		return s
-	}
 	for _, s := range r.Own {
-		k := bench.KindOf(s.Kind)
-		stage := k.Stage
-		if i := at(s.After); i >= 0 && (s.Kind == "own" || s.Kind == "") {
-			stage = out[i].Stage
-		}
-		t := path.Task{
-			ID:    "own:" + s.ID + ":1",
-			Title: s.Title,
-			Stage: stage,
-			Kind:  cmp.Or(s.Kind, "own"),
-			Split: k.Split,
-			Place: cmp.Or(s.Place, k.Place),
-			Zones: s.Zones,
-		}
-		t.Spray, t.Own = s.Family != "" && s.AsLayer().Applied == strata.Misted, s.ID
-		t.Minutes, t.AreaCM, why[t.ID] = pace(s)
-		out = append(out, t)
-		if s = tie(s); s.After != "" || s.Before != "" {
+		w.own(s, pace)
+		if s = w.tie(s); s.After != "" || s.Before != "" {
 			later = append(later, s)
 		}
 	}
-	// Parts may be merged, and what was merged split.
-	split, merge := slices.Clone(r.Split), slices.Clone(r.Merged)
+	w.cutAndMerge(r.Split, r.Merged)
+	for _, s := range later {
+		if w.at(ownID(s)) >= 0 {
+			w.tie(s)
+		}
+	}
+	for _, id := range r.Left {
+		if i := w.at(id); i >= 0 {
+			w.tasks = without(w.tasks, i)
+		}
+	}
+	w.overrule(r.Meant) // advice about steps that were split or merged, or that came by those left out
+	for _, m := range r.Moved {
+		if i, k := w.at(m.Task), w.at(m.After); i >= 0 && k >= 0 && !precedes(w.tasks, m.Task, m.After) {
+			w.follow(i, yours(m.After, "you moved it after "+w.tasks[k].Title))
+		}
+	}
+	return Sorted(w.tasks)
+}
+
+// reworked are tasks while the modeller's changes are made on them.
+type reworked struct {
+	tasks []path.Task
+	why   map[string][]string
+}
+
+// at is the place of a task, -1 where there is none.
+func (w *reworked) at(id string) int {
+	return slices.IndexFunc(w.tasks, func(t path.Task) bool { return t.ID == id })
+}
+
+// follow gives a task one more arrow.
+func (w *reworked) follow(i int, a path.Arrow) {
+	w.tasks[i].After = append(slices.Clone(w.tasks[i].After), a)
+}
+
+// yours is an arrow that the modeller asks for.
+func yours(from, reason string) path.Arrow { return waits(then(from, reason), rule.Yours, 0) }
+
+// overrule takes out the advice that the modeller means otherwise.
+func (w *reworked) overrule(meant []document.Meant) {
+	for _, m := range meant {
+		if i := w.at(m.To); i >= 0 {
+			w.tasks[i].After = slices.DeleteFunc(slices.Clone(w.tasks[i].After), func(a path.Arrow) bool {
+				return a.From == m.From && a.Rule == m.Rule && a.Severity != rule.Stop
+			})
+		}
+	}
+}
+
+func ownID(s document.OwnStep) string { return "own:" + s.ID + ":1" }
+
+// own adds a step of one's own.
+func (w *reworked) own(s document.OwnStep, pace measured) {
+	k := bench.KindOf(s.Kind)
+	stage := k.Stage
+	if i := w.at(s.After); i >= 0 && (s.Kind == "own" || s.Kind == "") {
+		stage = w.tasks[i].Stage
+	}
+	t := path.Task{
+		ID:    ownID(s),
+		Title: s.Title,
+		Stage: stage,
+		Kind:  cmp.Or(s.Kind, "own"),
+		Split: k.Split,
+		Place: cmp.Or(s.Place, path.PlaceID(k.Place)),
+		Zones: s.Zones,
+	}
+	t.Spray, t.Own = s.Family != "" && s.AsLayer().Applied == strata.Misted, s.ID
+	t.Minutes, t.AreaCM, w.why[t.ID] = pace(s)
+	w.tasks = append(w.tasks, t)
+}
+
+// tie puts a step of one's own between those it was to stand between; what is not there
+// is left in what it gives back.
+func (w *reworked) tie(s document.OwnStep) document.OwnStep {
+	own := ownID(s)
+	if w.at(s.After) >= 0 {
+		w.follow(w.at(own), waits(yours(s.After, "your own order"), rule.Yours, s.Wait))
+		s.After = ""
+	}
+	if i := w.at(s.Before); i >= 0 && !precedes(w.tasks, s.Before, own) {
+		a := yours(own, "your own order")
+		if s.Family != "" {
+			a = dries(a, rule.NextCoat, s.AsLayer())
+			a.Reason = "your own order: " + strings.ToLower(s.Title) + " must take what comes next"
+		}
+		w.follow(i, a)
+		s.Before = ""
+	}
+	return s
+}
+
+// cutAndMerge parts and joins tasks until nothing changes: parts may be merged, and
+// what was merged split.
+func (w *reworked) cutAndMerge(split []document.Cut, merge []document.Merge) {
+	split, merge = slices.Clone(split), slices.Clone(merge)
 	for done := true; done; {
 		done = false
 		split = slices.DeleteFunc(split, func(c document.Cut) bool {
-			i := at(c.Task)
+			i := w.at(c.Task)
 			if i >= 0 {
-				out, done = cut(out, i, c.Into, why), true
+				w.tasks, done = cut(w.tasks, i, c.Into, w.why), true
 			}
 			return i >= 0
 		})
 		merge = slices.DeleteFunc(merge, func(m document.Merge) bool {
-			there := !slices.ContainsFunc(m.Tasks, func(id string) bool { return at(id) < 0 })
+			there := !slices.ContainsFunc(m.Tasks, func(id string) bool { return w.at(id) < 0 })
 			if there {
-				out, done = merged(out, m, why), true
+				w.tasks, done = merged(w.tasks, m, w.why), true
 			}
 			return there
 		})
 	}
-	for _, s := range later {
-		if at("own:"+s.ID+":1") >= 0 {
-			tie(s)
-		}
-	}
-	for _, id := range r.Left {
-		if i := at(id); i >= 0 {
-			out = without(out, i)
-		}
-	}
-	overrule() // advice about steps that were split or merged, or that came by those left out
-	for _, m := range r.Moved {
-		if i := at(m.Task); i >= 0 && at(m.After) >= 0 && !precedes(out, m.Task, m.After) {
-			out[i].After = append(
-				slices.Clone(out[i].After),
-				path.Arrow{From: m.After, Kind: "yours", Reason: "you moved it after " + out[at(m.After)].Title},
-			)
-		}
-	}
-	return Sorted(out)
 }
 
 // cut parts a task into pieces with names that survive: wash.pin:turret:1.2 of 3.
@@ -147,10 +174,11 @@ func cut(tasks []path.Task, i, into int, why map[string][]string) []path.Task {
 	for k := 1; k <= into; k++ {
 		t := whole
 		t.ID, t.Title = fmt.Sprintf("%s.%d", whole.ID, k), fmt.Sprintf("%s, part %d of %d", whole.Title, k, into)
-		t.Minutes, t.AreaCM, t.From = math.Ceil(whole.Minutes/float64(into)), whole.AreaCM/float64(into), []string{whole.ID}
+		t.Minutes, t.AreaCM = (whole.Minutes / unit.Minutes(into)).Whole(), whole.AreaCM/float64(into)
+		t.From = []string{whole.ID}
 		why[t.ID] = append(slices.Clone(why[whole.ID]), fmt.Sprintf("a part of %d", into))
 		if k > 1 {
-			t.After = []path.Arrow{{From: parts[k-2].ID, Kind: "order", Reason: "the part before it"}}
+			t.After = []path.Arrow{then(parts[k-2].ID, "the part before it")}
 		}
 		parts = append(parts, t)
 	}
@@ -283,7 +311,7 @@ func yielding(tasks []path.Task) []path.Task {
 		task, arrow := -1, -1
 		for i, t := range tasks {
 			for k, a := range t.After {
-				if isAdvice(a) && precedes(tasks, t.ID, a.From) &&
+				if a.Severity.Advice() && precedes(tasks, t.ID, a.From) &&
 					(task < 0 || a.Rule == "B11" || tasks[task].After[arrow].Rule != "B11") {
 					task, arrow = i, k
 				}
@@ -316,8 +344,8 @@ func Softened(tasks []path.Task) []path.Task {
 	for i := range tasks {
 		tasks[i].After = slices.Clone(tasks[i].After)
 		for k := range tasks[i].After {
-			if a := &tasks[i].After[k]; a.Severity == "stop" && !slices.Contains(chemistry, a.Rule) {
-				a.Severity = "warn"
+			if a := &tasks[i].After[k]; a.Severity == rule.Stop && !slices.Contains(chemistry, a.Rule) {
+				a.Severity = rule.Warn
 			}
 		}
 	}

@@ -27,19 +27,22 @@ type Air struct {
 	Humidity    float64 `json:"humidity"` // 0 to 1
 }
 
-// The places where work is done. A workshop may give each hours and limits.
+// PlaceID names a place where work is done.
+type PlaceID string
+
+// The places. A workshop may give each hours and limits.
 const (
-	Bench    = "bench"
-	Booth    = "booth"
-	Outdoors = "outdoors"
+	Bench    PlaceID = "bench"
+	Booth    PlaceID = "booth"
+	Outdoors PlaceID = "outdoors"
 )
 
 // Places lists them.
-var Places = []string{Bench, Booth, Outdoors}
+var Places = []PlaceID{Bench, Booth, Outdoors}
 
 // Place is where some of the work is done, with its own hours and limits.
 type Place struct {
-	ID      string   `json:"id"`   // bench, booth or outdoors
+	ID      PlaceID  `json:"id"`   // bench, booth or outdoors
 	Name    string   `json:"name"` // such as garage
 	Weekly  []Window `json:"weekly"`
 	Outside bool     `json:"outside"` // its air is the weather's, not the room's
@@ -117,13 +120,13 @@ func on(days []Air, usual Air, date, asOf time.Time) Air {
 }
 
 // Place looks a place up; one that the workshop says nothing about is always open.
-func (c Calendar) Place(id string) Place {
+func (c Calendar) Place(id PlaceID) Place {
 	for _, p := range c.Places {
 		if p.ID == id {
 			return p
 		}
 	}
-	return Place{ID: id, Name: id, Outside: id == Outdoors, Vapour: id != Bench}
+	return Place{ID: id, Name: string(id), Outside: id == Outdoors, Vapour: id != Bench}
 }
 
 // suits tells whether the air of a place allows work on a date; spraying has limits
@@ -236,7 +239,7 @@ func allDays(all []Window, date time.Time) []Window {
 }
 
 // Open lists when a place may be worked in, whether or not the hands are there.
-func (c Calendar) Open(id string, spray bool, from time.Time) []Span {
+func (c Calendar) Open(id PlaceID, spray bool, from time.Time) []Span {
 	p := c.Place(id)
 	whole := make([]Window, 7)
 	for d := range whole {

@@ -99,7 +99,7 @@ func TestPlacesOpenWithTheirAir(t *testing.T) {
 		Room: []path.Air{{Date: day(1), Temperature: 8, Humidity: 0.5}},
 	}
 	require.NoError(t, c.Check())
-	opened := func(place string, spray bool) (days []int) {
+	opened := func(place path.PlaceID, spray bool) (days []int) {
 		spans := c.Open(place, spray, monday)
 		for k := range 5 {
 			noon := monday.AddDate(0, 0, k).Add(time.Minute)

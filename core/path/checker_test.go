@@ -63,7 +63,7 @@ func violations(r path.Request, s path.Schedule) []string {
 					say("%s: its set-up does not lead to it", t.ID)
 				}
 			}
-			if math.Abs(sum-math.Ceil(t.Minutes)) > 1e-9 {
+			if math.Abs(sum-math.Ceil(float64(t.Minutes))) > 1e-9 {
 				say("%s takes %.0f min instead of %.0f", t.ID, sum, t.Minutes)
 			}
 			if !t.Split && len(p.Spans) > 1 {
@@ -78,10 +78,10 @@ func violations(r path.Request, s path.Schedule) []string {
 				if d := r.Log[o.Build][a.From]; d.Skipped {
 					continue
 				}
-				if got := dried(r, end, p.Spans[0].From, a.Water); got < a.Wait-0.01 || p.Spans[0].From.Before(end) {
+				if got := dried(r, end, p.Spans[0].From, a.Water); got < float64(a.Wait)-0.01 || p.Spans[0].From.Before(end) {
 					say("%s begins %.1f dry minutes after %s, least %.1f", t.ID, got, a.From, a.Wait)
 				}
-				if got := dried(r, end, p.End(), a.Water); a.Most > 0 && got > a.Most+0.01 {
+				if got := dried(r, end, p.End(), a.Water); a.Most > 0 && got > float64(a.Most)+0.01 {
 					say("%s ends %.1f dry minutes after %s, most %.1f", t.ID, got, a.From, a.Most)
 				}
 				if a.Same && session(r, lasts[a.From].From) != session(r, p.Spans[0].From) {

@@ -8,11 +8,11 @@ import (
 // Reason is one of the things that contradict each other: an arrow of a build, the
 // length of a task, or the hours of a place.
 type Reason struct {
-	Build string `json:"build,omitempty"`
-	From  string `json:"from,omitempty"` // of an arrow; empty for the length of a task
-	To    string `json:"to,omitempty"`
-	Place string `json:"place,omitempty"` // whose hours; the hands' own for the bench
-	Words string `json:"words"`
+	Build string  `json:"build,omitempty"`
+	From  string  `json:"from,omitempty"` // of an arrow; empty for the length of a task
+	To    string  `json:"to,omitempty"`
+	Place PlaceID `json:"place,omitempty"` // whose hours; the hands' own for the bench
+	Words string  `json:"words"`
 }
 
 // Conflict says why some tasks have no place: reasons that cannot hold together, none
@@ -63,10 +63,10 @@ func (c *clash) told(p *problem) Conflict {
 		}
 		words := fmt.Sprintf("%s comes after %s", t.Title, from)
 		if a.Wait > 0 {
-			words = fmt.Sprintf("%s comes at least %s after %s", t.Title, spell(a.Wait), from)
+			words = fmt.Sprintf("%s comes at least %s after %s", t.Title, a.Wait.About(), from)
 		}
 		if a.Most > 0 {
-			words += fmt.Sprintf(", finished at most %s after it", spell(a.Most))
+			words += fmt.Sprintf(", finished at most %s after it", a.Most.About())
 		}
 		if a.Same {
 			words += ", in the same session"
@@ -81,7 +81,7 @@ func (c *clash) told(p *problem) Conflict {
 
 func (p *problem) hoursWords(class int) string {
 	key, open := p.keys[class], &p.classes[class]
-	what := "the hours of the " + key.place
+	what := "the hours of the " + string(key.place)
 	if key.place == Bench {
 		what = "your hours"
 	}
@@ -92,17 +92,6 @@ func (p *problem) hoursWords(class int) string {
 		return what + " leave no time in the next half year: add weekly hours"
 	}
 	return fmt.Sprintf("%s leave %d min at the longest", what, open.long)
-}
-
-func spell(minutes float64) string {
-	switch {
-	case minutes < 90:
-		return fmt.Sprintf("%.0f min", minutes)
-	case minutes < 48*60:
-		return fmt.Sprintf("%.4g h", minutes/60)
-	default:
-		return fmt.Sprintf("%.3g days", minutes/1440)
-	}
 }
 
 // fail marks the tasks of a clash, and all that comes after them, as without a place.

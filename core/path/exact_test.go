@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"cinderpath/core/path"
+	"cinderpath/core/unit"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -40,7 +41,7 @@ func small(rnd *rand.Rand, n int) path.Request {
 	}
 	o := path.Order{Build: "b"}
 	for i := range n {
-		t := path.Task{ID: fmt.Sprint("t", i), Title: fmt.Sprint("t", i), Minutes: float64(5 * (1 + rnd.IntN(7)))}
+		t := path.Task{ID: fmt.Sprint("t", i), Title: fmt.Sprint("t", i), Minutes: unit.Minutes(5 * (1 + rnd.IntN(7)))}
 		if rnd.IntN(3) == 0 {
 			t.Airbrush, t.Paint, t.Place, t.Fine = "a", []string{"x", "y", "z"}[rnd.IntN(3)], path.Booth, rnd.IntN(4) == 0
 		}
@@ -48,15 +49,15 @@ func small(rnd *rand.Rand, n int) path.Request {
 			if rnd.IntN(8) > n-2 || rnd.IntN(2) == 0 {
 				continue
 			}
-			a := path.Arrow{From: o.Tasks[k].ID, Wait: float64(5 * rnd.IntN(8))}
+			a := path.Arrow{From: o.Tasks[k].ID, Wait: unit.Minutes(5 * rnd.IntN(8))}
 			switch rnd.IntN(6) {
 			case 0:
-				a.Wait = float64(1440 + 5*rnd.IntN(20))
+				a.Wait = unit.Minutes(1440 + 5*rnd.IntN(20))
 			case 1, 2:
-				a.Most = a.Wait + t.Minutes + float64(5*rnd.IntN(20))
+				a.Most = a.Wait + t.Minutes + unit.Minutes(5*rnd.IntN(20))
 				a.Same = rnd.IntN(3) == 0
 			case 3:
-				a.Most = 1440 + t.Minutes + float64(5*rnd.IntN(6))
+				a.Most = 1440 + t.Minutes + unit.Minutes(5*rnd.IntN(6))
 			}
 			t.After = append(t.After, a)
 		}
@@ -65,9 +66,12 @@ func small(rnd *rand.Rand, n int) path.Request {
 	if last := &o.Tasks[n-1]; rnd.IntN(2) == 0 {
 		// A window beside a long wait: what opens the window has to begin later than it could.
 		opens, dries := rnd.IntN(n-1), rnd.IntN(n-1)
-		last.After = []path.Arrow{{From: o.Tasks[opens].ID, Most: last.Minutes + float64(5*rnd.IntN(8))}}
+		last.After = []path.Arrow{{From: o.Tasks[opens].ID, Most: last.Minutes + unit.Minutes(5*rnd.IntN(8))}}
 		if dries != opens {
-			last.After = append(last.After, path.Arrow{From: o.Tasks[dries].ID, Wait: []float64{60, 1440, 2880}[rnd.IntN(3)]})
+			last.After = append(
+				last.After,
+				path.Arrow{From: o.Tasks[dries].ID, Wait: []unit.Minutes{60, 1440, 2880}[rnd.IntN(3)]},
+			)
 		}
 	}
 	r.Orders = []path.Order{o}
@@ -362,7 +366,7 @@ func late(r path.Request, s path.Schedule) bool {
 			}
 			ok = ok && (k == i || !begins.Before(span.To) || !q.End().After(span.From))
 			if a := slices.IndexFunc(tasks[i].After, func(a path.Arrow) bool { return a.From == tasks[k].ID }); a >= 0 {
-				ok = ok && span.From.Sub(q.End()).Minutes() >= tasks[i].After[a].Wait
+				ok = ok && span.From.Sub(q.End()) >= tasks[i].After[a].Wait.Duration()
 			}
 		}
 		return ok

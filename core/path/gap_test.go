@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"cinderpath/core/path"
+	"cinderpath/core/unit"
 	"cinderpath/proof"
 
 	"github.com/stretchr/testify/assert"
@@ -32,10 +33,10 @@ func vehicle(rnd *rand.Rand, name string, n int, long float64) path.Order {
 	strands := 3 + rnd.IntN(3)
 	last := make([]string, strands)
 	for i := range n {
-		t := path.Task{ID: fmt.Sprintf("%s.%d", name, i), Minutes: float64(8 + rnd.IntN(40))}
+		t := path.Task{ID: fmt.Sprintf("%s.%d", name, i), Minutes: unit.Minutes(8 + rnd.IntN(40))}
 		t.Title = t.ID
 		arrow := func(from string) path.Arrow {
-			return path.Arrow{From: from, Wait: waits[rnd.IntN(len(waits))] * long, Water: rnd.IntN(2) == 0}
+			return path.Arrow{From: from, Wait: unit.Minutes(waits[rnd.IntN(len(waits))] * long), Water: rnd.IntN(2) == 0}
 		}
 		k := rnd.IntN(strands)
 		if last[k] != "" {
@@ -48,10 +49,10 @@ func vehicle(rnd *rand.Rand, name string, n int, long float64) path.Order {
 				t.After = append(t.After, arrow(o))
 			}
 		case i > n/2 && rnd.IntN(6) == 0 && last[k] != "":
-			t.Minutes = float64(8 + rnd.IntN(15))
+			t.Minutes = unit.Minutes(8 + rnd.IntN(15))
 			t.After[0].Wait, t.After[0].Most, t.After[0].Same = 10, 120, true
 		case rnd.IntN(2) == 0: // work by brush and assembling may be laid down
-			t.Split, t.Minutes = true, float64(20+rnd.IntN(90))
+			t.Split, t.Minutes = true, unit.Minutes(20+rnd.IntN(90))
 		}
 		last[k] = t.ID
 		o.Tasks = append(o.Tasks, t)
@@ -86,7 +87,7 @@ func elapsed(c path.Calendar, o path.Order) (chain, work float64) {
 			}
 		}
 		chain = max(chain, ends[t.ID].Sub(monday).Minutes())
-		total += t.Minutes
+		total += float64(t.Minutes)
 	}
 	for _, e := range evenings {
 		m := e.To.Sub(e.From).Minutes()

@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"cinderpath/core/path"
+	"cinderpath/core/unit"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -23,7 +24,7 @@ func evenings(from, to string) path.Calendar {
 	return c
 }
 
-func task(id string, minutes float64, after ...path.Arrow) path.Task {
+func task(id string, minutes unit.Minutes, after ...path.Arrow) path.Task {
 	return path.Task{ID: id, Title: id, Minutes: minutes, After: after}
 }
 
@@ -165,13 +166,13 @@ func TestSchedulesAreSound(t *testing.T) {
 		n := rapid.IntRange(1, 14).Draw(t, "tasks")
 		var tasks []path.Task
 		for i := range n {
-			x := task(fmt.Sprint("t", i), float64(rapid.IntRange(5, 140).Draw(t, "minutes")))
+			x := task(fmt.Sprint("t", i), unit.Minutes(rapid.IntRange(5, 140).Draw(t, "minutes")))
 			x.Split = rapid.Bool().Draw(t, "split")
 			for k := range i {
 				if rapid.IntRange(0, 3).Draw(t, "arrow") == 0 {
 					x.After = append(
 						x.After,
-						path.Arrow{From: fmt.Sprint("t", k), Wait: float64(rapid.IntRange(0, 3000).Draw(t, "wait"))},
+						path.Arrow{From: fmt.Sprint("t", k), Wait: unit.Minutes(rapid.IntRange(0, 3000).Draw(t, "wait"))},
 					)
 				}
 			}
@@ -192,7 +193,7 @@ func TestSchedulesAreSound(t *testing.T) {
 				all = append(all, s)
 				sum += s.To.Sub(s.From).Minutes()
 			}
-			assert.InDelta(t, tasks[i].Minutes, sum, 1e-6)
+			assert.InDelta(t, float64(tasks[i].Minutes), sum, 1e-6)
 			for _, a := range tasks[i].After {
 				assert.False(t, p.Spans[0].From.Before(ends[a.From].Add(time.Duration(a.Wait)*time.Minute)))
 			}

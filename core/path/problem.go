@@ -148,7 +148,7 @@ type problem struct {
 
 // classKey tells classes of work apart: those with the same hours.
 type classKey struct {
-	place string
+	place PlaceID
 	spray bool
 }
 
@@ -228,7 +228,7 @@ func newProblem(
 			if skip(b, i) {
 				continue
 			}
-			need := int32(math.Ceil(math.Max(t.Minutes, 1)))
+			need := int32(max(t.Minutes, 1).Whole())
 			parts := []int32{need}
 			if logged {
 				parts[0] = max(need-int32(asOf.Sub(d.Started).Minutes()), 5)
@@ -347,9 +347,9 @@ func (p *problem) arrow(a *Arrow, head, tail int32, from int, first, count []int
 	}
 	if first[from] >= 0 {
 		end := first[from] + count[from] - 1
-		p.join(end, head, link{wait: a.Wait, dry: dry, arrow: a, same: a.Same})
+		p.join(end, head, link{wait: float64(a.Wait), dry: dry, arrow: a, same: a.Same})
 		if a.Most > 0 {
-			p.join(end, tail, link{most: a.Most, dry: dry, arrow: a, same: a.Same})
+			p.join(end, tail, link{most: float64(a.Most), dry: dry, arrow: a, same: a.Same})
 		}
 		return
 	}
@@ -357,11 +357,11 @@ func (p *problem) arrow(a *Arrow, head, tail int32, from int, first, count []int
 		return // the earlier one has no place either, or put nothing on
 	}
 	end := p.minute(done.Ended)
-	ready := dry.dry(end, a.Wait)
+	ready := dry.dry(end, float64(a.Wait))
 	p.jobs[head].release = max(p.jobs[head].release, ready)
 	p.jobs[head].fixed = append(p.jobs[head].fixed, fixed{a, ready, never})
 	if a.Most > 0 && !p.jobs[tail].begun {
-		closes := dry.closes(end, a.Most)
+		closes := dry.closes(end, float64(a.Most))
 		p.jobs[tail].deadline = min(p.jobs[tail].deadline, closes)
 		p.jobs[tail].fixed = append(p.jobs[tail].fixed, fixed{a, 0, closes})
 	}

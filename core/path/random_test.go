@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"cinderpath/core/path"
+	"cinderpath/core/unit"
 	"cinderpath/proof"
 
 	"github.com/stretchr/testify/assert"
@@ -84,7 +85,7 @@ func hidden(rnd *rand.Rand, most int) path.Request {
 	var done []laid
 	at, now := 0, evenings[0].From
 	for len(done) < n && at < len(evenings)-1 {
-		t := path.Task{Minutes: float64(5 * (1 + rnd.IntN(14)))}
+		t := path.Task{Minutes: unit.Minutes(5 * (1 + rnd.IntN(14)))}
 		switch rnd.IntN(4) {
 		case 0:
 			t.Place, t.Spray = path.Booth, true
@@ -92,7 +93,7 @@ func hidden(rnd *rand.Rand, most int) path.Request {
 			t.Fine = t.Airbrush == "fine"
 			now = now.Add(15 * time.Minute) // room for a strip
 		case 1:
-			t.Place = []string{path.Bench, path.Booth, path.Outdoors}[rnd.IntN(3)]
+			t.Place = []path.PlaceID{path.Bench, path.Booth, path.Outdoors}[rnd.IntN(3)]
 		case 2:
 			t.Split = true
 		}
@@ -118,13 +119,13 @@ func hidden(rnd *rand.Rand, most int) path.Request {
 			}
 			a := path.Arrow{From: orders[b].Tasks[d.task].ID, Water: rnd.IntN(2) == 0, Kind: "next coat", Reason: "of the test"}
 			gap := dried(r, d.span.To, span.From, a.Water)
-			a.Wait = gap * rnd.Float64()
+			a.Wait = unit.Minutes(gap * rnd.Float64())
 			// Windows are those of things that set: hours, or up to three days.
 			if within := span.To.Sub(d.span.To); rnd.IntN(3) == 0 && !t.Split && within < 72*time.Hour {
-				a.Most = dried(r, d.span.To, span.To, a.Water) * (1 + 0.5*rnd.Float64())
+				a.Most = unit.Minutes(dried(r, d.span.To, span.To, a.Water) * (1 + 0.5*rnd.Float64()))
 				a.Same = session(r, d.span.From) == session(r, span.From) && rnd.IntN(2) == 0
 			} else if rnd.IntN(4) == 0 {
-				a.Wait = gap // no minute to spare
+				a.Wait = unit.Minutes(gap) // no minute to spare
 			}
 			t.After = append(t.After, a)
 		}
@@ -181,11 +182,11 @@ func TestHiddenPlansAreFoundAndNothingIsBroken(t *testing.T) {
 
 // contradiction plants one of five kinds in a workshop; it gives the arrows of it, as
 // "from to", and the place whose hours belong to it.
-func contradiction(rnd *rand.Rand, r *path.Request) (arrows []string, place string) {
+func contradiction(rnd *rand.Rand, r *path.Request) (arrows []string, place path.PlaceID) {
 	b := slices.IndexFunc(r.Orders, func(o path.Order) bool { return len(o.Tasks) > 0 })
 	o := &r.Orders[b]
 	o.Tasks = slices.Clone(o.Tasks)
-	add := func(id string, minutes float64, after ...path.Arrow) {
+	add := func(id string, minutes unit.Minutes, after ...path.Arrow) {
 		for i := range after {
 			after[i].Reason, after[i].Kind = "planted", "yours"
 			arrows = append(arrows, after[i].From+" "+id)
@@ -196,13 +197,13 @@ func contradiction(rnd *rand.Rand, r *path.Request) (arrows []string, place stri
 	case 0: // a circle of two to four
 		n := 2 + rnd.IntN(3)
 		for i := range n {
-			add(fmt.Sprint("p", i), 10, path.Arrow{From: fmt.Sprint("p", (i+n-1)%n), Wait: float64(60 * rnd.IntN(3))})
+			add(fmt.Sprint("p", i), 10, path.Arrow{From: fmt.Sprint("p", (i+n-1)%n), Wait: unit.Minutes(60 * rnd.IntN(3))})
 		}
 	case 1: // waits longer than the window about them
 		add("p0", 10)
-		wait := float64(60 + rnd.IntN(600))
+		wait := unit.Minutes(60 + rnd.IntN(600))
 		add("p1", 10, path.Arrow{From: "p0", Wait: wait})
-		add("p2", 10, path.Arrow{From: "p1", Wait: 60}, path.Arrow{From: "p0", Most: wait + float64(rnd.IntN(60))})
+		add("p2", 10, path.Arrow{From: "p1", Wait: 60}, path.Arrow{From: "p0", Most: wait + unit.Minutes(rnd.IntN(60))})
 	case 2: // too long for any evening
 		add("p0", 600)
 		place = path.Bench
@@ -214,11 +215,17 @@ func contradiction(rnd *rand.Rand, r *path.Request) (arrows []string, place stri
 		add("p0", 10)
 		add("p1", 25, path.Arrow{From: "p0"})
 		add("p2", 25, path.Arrow{From: "p0"})
-		add("p3", 5, path.Arrow{From: "p1"}, path.Arrow{From: "p2"}, path.Arrow{From: "p0", Most: 8 + rnd.Float64()*7})
+		add(
+			"p3",
+			5,
+			path.Arrow{From: "p1"},
+			path.Arrow{From: "p2"},
+			path.Arrow{From: "p0", Most: unit.Minutes(8 + rnd.Float64()*7)},
+		)
 		// In the coldest room of the tests 50 min of work are 8 dry minutes or more.
 		r.Calendar.Room = nil
 		r.Calendar.Temperature = 20
-		o.Tasks[len(o.Tasks)-1].After[2].Most = 40 + 14*rnd.Float64()
+		o.Tasks[len(o.Tasks)-1].After[2].Most = unit.Minutes(40 + 14*rnd.Float64())
 	}
 	return arrows, place
 }
@@ -249,7 +256,7 @@ func TestPlantedContradictionsAreTold(t *testing.T) {
 			continue
 		}
 		var told []string
-		places := map[string]bool{}
+		places := map[path.PlaceID]bool{}
 		for _, reason := range s.Conflicts[0].Reasons {
 			if reason.From != "" {
 				told = append(told, reason.From+" "+reason.To)

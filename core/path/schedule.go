@@ -215,7 +215,7 @@ func (p *problem) placed(b, i int, t *timing, log map[string]Done, cal Calendar)
 				if a.Water {
 					dry = p.fluid[1]
 				}
-				out.Closes = p.instant(dry.closes(p.minute(d.Ended), a.Most))
+				out.Closes = p.instant(dry.closes(p.minute(d.Ended), float64(a.Most)))
 			}
 		}
 		return out
@@ -260,7 +260,7 @@ func (p *problem) wait(a Arrow, t *timing, b int, log map[string]Done, cal Calen
 	} else if i := indexOf(p.orders[b].Tasks, a.From); i >= 0 && p.first[b][i] >= 0 {
 		end = t.end[p.first[b][i]+p.count[b][i]-1]
 	}
-	until := dry.dry(end, a.Wait)
+	until := dry.dry(end, float64(a.Wait))
 	if until >= never || cal.Rate(a.Water) <= 0 && len(cal.Room) == 0 {
 		return -1
 	}

@@ -3,31 +3,34 @@ package path
 import (
 	"fmt"
 	"time"
+
+	"cinderpath/core/rule"
+	"cinderpath/core/unit"
 )
 
 // Arrow says that a task comes after another, and how long after its end.
 type Arrow struct {
-	From     string  `json:"from"`               // id of the earlier task
-	Wait     float64 `json:"waitMin,omitempty"`  // least time to the start, minutes at 20 °C and 50 % humidity
-	Most     float64 `json:"mostMin,omitempty"`  // greatest time to the end of the later task, 0 for none
-	Water    bool    `json:"water,omitempty"`    // dries by losing water
-	Same     bool    `json:"same,omitempty"`     // the later task is done in the same session
-	Kind     string  `json:"kind"`               // touch, next coat, handle, cured, take-back, order, yours
-	Rule     string  `json:"rule,omitempty"`     // id of the rule
-	Severity string  `json:"severity,omitempty"` // of a wrong order: stop, warn, hint
-	Reason   string  `json:"reason"`
+	From     string        `json:"from"`              // id of the earlier task
+	Wait     unit.Minutes  `json:"waitMin,omitempty"` // least time to the start, minutes at 20 °C and 50 % humidity
+	Most     unit.Minutes  `json:"mostMin,omitempty"` // greatest time to the end of the later task, 0 for none
+	Water    bool          `json:"water,omitempty"`   // dries by losing water
+	Same     bool          `json:"same,omitempty"`    // the later task is done in the same session
+	Kind     rule.Need     `json:"kind"`
+	Rule     string        `json:"rule,omitempty"`     // id of the rule
+	Severity rule.Severity `json:"severity,omitempty"` // of a wrong order
+	Reason   string        `json:"reason"`
 }
 
 // longestWait is ten years, minutes; mud as deep as a finger asks for one.
-const longestWait = 3650 * 24 * 60
+const longestWait = 3650 * unit.Day
 
 func (a Arrow) check(task string) error {
 	switch {
 	case !(a.Wait >= 0 && a.Wait <= longestWait):
-		return fmt.Errorf("task %s waits %g min after %s; give 0 to %d", task, a.Wait, a.From, longestWait)
+		return fmt.Errorf("task %s waits %g min after %s; give 0 to %g", task, a.Wait, a.From, longestWait)
 	case !(a.Most >= 0 && a.Most <= longestWait):
 		return fmt.Errorf(
-			"task %s is finished within %g min of %s; give 1 to %d, or 0 for no such window",
+			"task %s is finished within %g min of %s; give 1 to %g, or 0 for no such window",
 			task,
 			a.Most,
 			a.From,
@@ -50,18 +53,18 @@ type Subject struct {
 
 // Task is one step of the work.
 type Task struct {
-	ID      string   `json:"id"` // a name that survives edits; opaque to all but who made it
-	Title   string   `json:"title"`
-	Stage   string   `json:"stage"`
-	Minutes float64  `json:"minutes"`         // hands on
-	Split   bool     `json:"split,omitempty"` // may be laid down and taken up again
-	After   []Arrow  `json:"after"`
-	Zones   []string `json:"zones,omitempty"`
-	AreaCM  float64  `json:"areaCm2,omitempty"` // worked on the model, cm²
+	ID      string       `json:"id"` // a name that survives edits; opaque to all but who made it
+	Title   string       `json:"title"`
+	Stage   string       `json:"stage"`
+	Minutes unit.Minutes `json:"minutes"`         // hands on
+	Split   bool         `json:"split,omitempty"` // may be laid down and taken up again
+	After   []Arrow      `json:"after"`
+	Zones   []string     `json:"zones,omitempty"`
+	AreaCM  float64      `json:"areaCm2,omitempty"` // worked on the model, cm²
 	Subject
 
 	Kind     string    `json:"kind,omitempty"`     // of the step library
-	Place    string    `json:"place,omitempty"`    // bench when empty
+	Place    PlaceID   `json:"place,omitempty"`    // bench when empty
 	Airbrush string    `json:"airbrush,omitempty"` // id
 	Paint    string    `json:"paint,omitempty"`    // what is sprayed: the same word over all builds
 	Fine     bool      `json:"fine,omitempty"`     // lines below 1 mm

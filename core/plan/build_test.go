@@ -14,6 +14,7 @@ import (
 	"cinderpath/core/paint"
 	"cinderpath/core/path"
 	"cinderpath/core/plan"
+	"cinderpath/core/rule"
 	"cinderpath/core/scheme"
 	"cinderpath/core/strata"
 
@@ -131,7 +132,7 @@ func TestLengthReachesEverything(t *testing.T) {
 	assert.InEpsilon(t, 7112.0/6400, after.Views[0].Width/before.Views[0].Width, 0.01)
 	assert.NotEqual(t, before.Drawing, after.Drawing)
 	assert.NotEqual(t, before.Last(), after.Last())
-	assert.InDelta(t, 0.3, after.Colours[1].Share, 0.005)
+	assert.InDelta(t, 0.3, float64(after.Colours[1].Share), 0.005)
 	assert.Equal(t, 6400.0, b.Sizes.Length.MM, "the build that was edited is untouched")
 }
 
@@ -177,7 +178,7 @@ func TestMendOfStrongSolventOverOil(t *testing.T) {
 		func(f strata.Finding) bool { return f.Rule == "P1" && strings.Contains(f.Title, "rust streaks") },
 	)
 	require.GreaterOrEqual(t, i, 0, "%v", before.Findings)
-	assert.Equal(t, strata.Stop, before.Findings[i].Severity)
+	assert.Equal(t, rule.Stop, before.Findings[i].Severity)
 	b, err = applied(
 		b,
 		[]document.Edit{{Op: document.ApplyMend, Finding: before.Findings[i].ID, Mend: "barrier.clear_lacquer"}},

@@ -9,6 +9,7 @@ import (
 
 	"cinderpath/core/bench"
 	"cinderpath/core/document"
+	"cinderpath/core/unit"
 )
 
 // Diary is the record of a build: what was done, day by day, planned and real.
@@ -17,8 +18,8 @@ type Diary struct {
 	Scale    string        `json:"scale"`
 	Story    string        `json:"story,omitempty"`
 	Days     []DiaryDay    `json:"days"`
-	Planned  float64       `json:"plannedMin"` // of the steps that are done
-	Real     float64       `json:"realMin"`
+	Planned  unit.Minutes  `json:"plannedMin"` // of the steps that are done
+	Real     unit.Minutes  `json:"realMin"`
 	Products []string      `json:"products"`
 	Learned  []LearnedLine `json:"learned"`
 	Lessons  []Reminder    `json:"lessons"`
@@ -37,8 +38,8 @@ type DiaryLine struct {
 	Kind     string              `json:"kind"`
 	Title    string              `json:"title"`
 	Words    string              `json:"words"`
-	Planned  float64             `json:"plannedMin,omitempty"`
-	Real     float64             `json:"realMin,omitempty"`
+	Planned  unit.Minutes        `json:"plannedMin,omitempty"`
+	Real     unit.Minutes        `json:"realMin,omitempty"`
 	Product  string              `json:"product,omitempty"`
 	Photo    string              `json:"photo,omitempty"`
 	Checks   []string            `json:"checks,omitempty"`
@@ -88,7 +89,7 @@ func DiaryOf(items []document.Item, at int, zone *time.Location) Diary {
 			continue // its end tells it
 		case document.Finished:
 			if from, ok := begun[e.Task]; ok {
-				line.Real = e.At.Sub(from).Minutes()
+				line.Real = unit.MinutesOf(e.At.Sub(from))
 			}
 			line.Planned = e.Planned
 			d.Planned += line.Planned

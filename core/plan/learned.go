@@ -6,6 +6,7 @@ import (
 
 	"cinderpath/core/bench"
 	"cinderpath/core/document"
+	"cinderpath/core/unit"
 )
 
 // learned gives what all logs say of how long kinds of steps take.
@@ -19,7 +20,7 @@ func learned(items []document.Item) map[string]bench.Learned {
 				begun[e.Task] = e.At
 			case document.Finished:
 				if at, ok := begun[e.Task]; ok && e.StepKind != "" {
-					all = append(all, bench.Took{Kind: e.StepKind, Planned: e.Planned, Real: e.At.Sub(at).Minutes()})
+					all = append(all, bench.Took{Kind: e.StepKind, Planned: e.Planned, Real: unit.MinutesOf(e.At.Sub(at))})
 				}
 			}
 		}

@@ -1,7 +1,6 @@
 package plan_test
 
 import (
-	"math"
 	"slices"
 	"strings"
 	"testing"
@@ -13,6 +12,7 @@ import (
 	"cinderpath/core/path"
 	"cinderpath/core/plan"
 	"cinderpath/core/strata"
+	"cinderpath/core/unit"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -125,11 +125,11 @@ func TestEveryKindOfLayerIsAStep(t *testing.T) {
 		assert.NotEqual(t, "own", k.ID, "%s is in the library", kind)
 		switch {
 		case kind == strata.Grease:
-			assert.InDelta(t, math.Ceil(k.SetUp+k.Per*float64(2*len(b.Wheels))), x.Minutes, 1e-9, "by hubs")
+			assert.Equal(t, (k.SetUp + k.Per*unit.Minutes(2*len(b.Wheels))).Whole(), x.Minutes, "by hubs")
 		case kind == strata.Soot:
-			assert.InDelta(t, math.Ceil(k.SetUp+k.Per), x.Minutes, 1e-9, "by exhausts")
+			assert.Equal(t, (k.SetUp + k.Per).Whole(), x.Minutes, "by exhausts")
 		case kind != strata.Decals:
-			assert.InDelta(t, math.Ceil(k.SetUp+k.Per*x.AreaCM), x.Minutes, 1e-9, "%s by area", kind)
+			assert.Equal(t, (k.SetUp + k.Per*unit.Minutes(x.AreaCM)).Whole(), x.Minutes, "%s by area", kind)
 		}
 	}
 }
@@ -171,16 +171,16 @@ func TestOwnStepsFollowTheLibrary(t *testing.T) {
 	)
 	k := bench.KindOf("filter")
 	assert.InDelta(t, hull, filter.AreaCM, 1e-9)
-	assert.InDelta(t, math.Ceil(k.SetUp+k.Per*hull), filter.Minutes, 1e-9)
+	assert.Equal(t, (k.SetUp + k.Per*unit.Minutes(hull)).Whole(), filter.Minutes)
 	i := slices.IndexFunc(all, func(x path.Task) bool { return x.ID == idOf(t, all, "chips:") })
 	at := slices.IndexFunc(all[i].After, func(a path.Arrow) bool { return a.From == filter.ID })
 	require.GreaterOrEqual(t, at, 0)
-	assert.InDelta(t, 240, all[i].After[at].Wait, 1e-9, "enamel effects take the next coat after 240 min")
+	assert.Equal(t, 4*unit.Hour, all[i].After[at].Wait, "enamel effects take the next coat after 240 min")
 	assert.False(t, all[i].After[at].Water)
 	pieces, _ := add(document.OwnStep{Kind: "drill", Title: "Drill the tow eyes", Count: 4})
-	assert.InDelta(t, 4+2*4, pieces.Minutes, 1e-9)
+	assert.Equal(t, unit.Minutes(4+2*4), pieces.Minutes)
 	typed, _ := add(document.OwnStep{Kind: "drill", Title: "Drill slowly", Count: 4, Minutes: 50})
-	assert.InDelta(t, 50, typed.Minutes, 1e-9)
+	assert.Equal(t, unit.Minutes(50), typed.Minutes)
 	for field, s := range map[string]document.OwnStep{
 		"order.minutes": {Kind: "own", Title: "Something"}, "order.count": {Kind: "drill", Title: "Holes", Count: -1}, "order.family": {Kind: "wash", Title: "Wash", Family: "moonlight"},
 	} {

@@ -11,6 +11,7 @@ import (
 	"cinderpath/core/measure"
 	"cinderpath/core/path"
 	"cinderpath/core/plan"
+	"cinderpath/core/unit"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -205,8 +206,8 @@ func TestTheDiaryAddsUp(t *testing.T) {
 	}
 	assert.Equal(t, []string{"2026-11-02", "2026-11-03"}, dates, "half past eleven is the next day in the east")
 	assert.Equal(t, 5, lines, "a start is told by its end")
-	assert.Equal(t, 50.0, d.Planned)
-	assert.Equal(t, 40.0, d.Real, "what was not timed adds nothing")
+	assert.Equal(t, unit.Minutes(50), d.Planned)
+	assert.Equal(t, unit.Minutes(40), d.Real, "what was not timed adds nothing")
 	assert.Equal(t, []string{"primer, grey"}, d.Products)
 	require.Len(t, d.Coats, 1)
 	assert.Contains(t, d.Coats[0], "3 coats left, 2 right")
@@ -272,13 +273,13 @@ func TestWhatIfIsWhatComes(t *testing.T) {
 		then, err := d.All(taken, []document.Item{{Build: changed}}, monday)
 		require.NoError(t, err)
 		assert.Equal(t, then.Plans[0].Ends, got.Then.Ends, q.Kind)
-		open, minutes := 0, 0.0
+		open, minutes := 0, unit.Minutes(0)
 		for _, s := range then.Plans[0].Steps {
 			open++
 			minutes += s.Minutes
 		}
 		assert.Equal(t, open, got.Then.Steps, q.Kind)
-		assert.InDelta(t, minutes, got.Then.Minutes, 1e-9, q.Kind)
+		assert.InDelta(t, float64(minutes), float64(got.Then.Minutes), 1e-9, q.Kind)
 		assert.NotEqual(t, got.Now, got.Then, q.Kind)
 		assert.Contains(t, got.Then.Words, got.Then.Ends.Format("Mon 2 Jan"))
 	}

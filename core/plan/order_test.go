@@ -14,7 +14,9 @@ import (
 	"cinderpath/core/measure"
 	"cinderpath/core/path"
 	"cinderpath/core/plan"
+	"cinderpath/core/rule"
 	"cinderpath/core/strata"
+	"cinderpath/core/unit"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -157,7 +159,7 @@ func TestStopsOfTheStackAreMended(t *testing.T) {
 			Hex:     "#557755",
 		}
 	}
-	soon := 5.0
+	soon := unit.Minutes(5.0)
 	pinned := layer("wash", strata.Wash, "enamel_effect", strata.Brushed)
 	pinned.WaitMin = &soon
 	gloss := layer("gloss", strata.Clear, "clear_acrylic", strata.Misted)
@@ -171,17 +173,17 @@ func TestStopsOfTheStackAreMended(t *testing.T) {
 		Coats:   1,
 		DepthMM: 19,
 	}
-	for rule, stack := range map[string][]strata.Layer{
+	for id, stack := range map[string][]strata.Layer{
 		"P1":  {layer("oil", strata.Streaks, "oil_thin", strata.Brushed), layer("hot", strata.Dust, "lacquer", strata.Brushed)},
 		"P4":  {layer("coat", strata.ChippingCoat, "chipping_coat", strata.Misted), layer("white", strata.Colour, "enamel_paint", strata.Misted)},
 		"M3":  {gloss, layer("decals", strata.Decals, "decal", strata.Brushed), pinned},
 		"W12": {deep},
 	} {
-		t.Run(rule, func(t *testing.T) {
+		t.Run(id, func(t *testing.T) {
 			b := base
 			b.Layers = stack
 			p := planOf(t, b)
-			i := slices.IndexFunc(p.Findings, func(f strata.Finding) bool { return f.Rule == rule && f.Severity == strata.Stop })
+			i := slices.IndexFunc(p.Findings, func(f strata.Finding) bool { return f.Rule == id && f.Severity == rule.Stop })
 			require.GreaterOrEqual(t, i, 0, "%+v", p.Findings)
 			require.NotEmpty(t, p.Findings[i].Mends)
 			for _, m := range p.Findings[i].Mends {
@@ -195,7 +197,7 @@ func TestStopsOfTheStackAreMended(t *testing.T) {
 	}
 }
 
-// The kit that has something for every rule has a plan without contradictions, and each
+// The kit that has something for every id has a plan without contradictions, and each
 // glued part with a side is checked in the session in which it is glued.
 func TestTheGeneratedOrderHoldsTogether(t *testing.T) {
 	p := planOf(t, boxed(t))
@@ -245,7 +247,7 @@ func TestStepsAreAddedSplitMergedAndLeftOut(t *testing.T) {
 	of := stepsOf()
 	tasks, err := of(b)
 	require.NoError(t, err)
-	total := func(tasks []path.Task) (m float64) {
+	total := func(tasks []path.Task) (m unit.Minutes) {
 		for _, x := range tasks {
 			m += x.Minutes
 		}
@@ -275,13 +277,13 @@ func TestStepsAreAddedSplitMergedAndLeftOut(t *testing.T) {
 	assert.Equal(t, bench.Earth, added[i].Stage)
 	split := do(document.OrderEdit{Do: "split", Task: "assemble:hull:1", Into: 3})
 	assert.Len(t, split, len(tasks)+2)
-	assert.InDelta(t, total(tasks), total(split), 3)
+	assert.InDelta(t, float64(total(tasks)), float64(total(split)), 3)
 	assert.Equal(t, "assemble:hull:1.3", idOf(t, split, "assemble:hull:1.3"))
 	merged := do(
 		document.OrderEdit{Do: "merge", Tasks: []string{"drill:hull:1", "fillhole:hull:1"}, Title: "Holes of the hull"},
 	)
 	assert.Len(t, merged, len(tasks)-1)
-	assert.InDelta(t, total(tasks), total(merged), 1e-9)
+	assert.Equal(t, total(tasks), total(merged))
 	left := do(document.OrderEdit{Do: "leave", Task: "assemble:turret:1"})
 	assert.Len(t, left, len(tasks)-1)
 	// What came before it still comes before what came after.
@@ -456,7 +458,7 @@ func TestTimesAreLearnedFromTheLog(t *testing.T) {
 	}
 	later := step(t, planOf(t, b, log...), "Assemble the upper hull")
 	// One step twice as long, against a table that counts as two: the cube root of two.
-	assert.InDelta(t, other.Minutes*1.26, later.Minutes, 1)
+	assert.InDelta(t, 1.26*float64(other.Minutes), float64(later.Minutes), 1)
 	assert.Contains(t, strings.Join(later.TimeWhy.Inputs, " "), "learned from 1 of your own")
 	require.Len(t, later.Lessons, 1)
 	assert.Equal(t, "Tape it to the glass plate", later.Lessons[0].Note)

@@ -9,6 +9,7 @@ import (
 	"cinderpath/core/length"
 	"cinderpath/core/measure"
 	"cinderpath/core/strata"
+	"cinderpath/core/unit"
 	"cinderpath/core/vehicle"
 )
 
@@ -20,11 +21,11 @@ type Sheet struct {
 
 // ZoneLine is one zone with its area on the model.
 type ZoneLine struct {
-	Zone   string    `json:"zone"`
-	Part   string    `json:"part"`   // that it belongs to
-	Layers []int     `json:"layers"` // places in the stack of those that lie there
-	AreaCM float64   `json:"areaCm2"`
-	Shares []float64 `json:"shares"` // of each colour
+	Zone   string       `json:"zone"`
+	Part   string       `json:"part"`   // that it belongs to
+	Layers []int        `json:"layers"` // places in the stack of those that lie there
+	AreaCM float64      `json:"areaCm2"`
+	Shares []unit.Share `json:"shares"` // of each colour
 
 	Upright float64 `json:"uprightCm2"` // of it, within 20° of upright
 	Sloped  float64 `json:"slopedCm2"`
@@ -35,11 +36,11 @@ type ZoneLine struct {
 
 // ColourLine is one colour of the scheme with what it takes.
 type ColourLine struct {
-	Name   string  `json:"name"`
-	Hex    string  `json:"hex"`
-	Wanted float64 `json:"wanted"`
-	Share  float64 `json:"share"`
-	AreaCM float64 `json:"areaCm2"`
+	Name   string     `json:"name"`
+	Hex    string     `json:"hex"`
+	Wanted unit.Share `json:"wanted"`
+	Share  unit.Share `json:"share"`
+	AreaCM float64    `json:"areaCm2"`
 }
 
 // Plan is what follows from a build at an instant.

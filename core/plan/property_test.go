@@ -13,6 +13,7 @@ import (
 	"cinderpath/core/plan"
 	"cinderpath/core/scheme"
 	"cinderpath/core/strata"
+	"cinderpath/core/unit"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -64,7 +65,7 @@ func edit(t *rapid.T, b document.Build) document.Edit {
 		p.Seed = rapid.Uint64Range(0, 1<<50).Draw(t, "seed")
 		p.Colours = append(
 			slices.Clone(p.Colours[:1]),
-			scheme.Colour{Name: "kelp brown", Hex: "#5d4836", Share: rapid.Float64Range(0, 1).Draw(t, "share")},
+			scheme.Colour{Name: "kelp brown", Hex: "#5d4836", Share: unit.Share(rapid.Float64Range(0, 1).Draw(t, "share"))},
 		)
 		return document.Edit{Op: document.SetScheme, Scheme: &p}
 	case 6:
@@ -111,7 +112,7 @@ func TestAnyEditsLeaveASoundBuild(t *testing.T) {
 
 func total(colours []plan.ColourLine) (sum float64) {
 	for _, c := range colours {
-		sum += c.Share
+		sum += float64(c.Share)
 	}
 	return sum
 }
@@ -129,8 +130,8 @@ func sound(t require.TestingT, p plan.Plan) {
 			if s.Failed != "" || p.Steps[from].Failed != "" || s.Status.Over() {
 				continue // what happened is as it was
 			}
-			gap := s.Spans[0].From.Sub(p.Steps[from].End()).Minutes()
-			assert.GreaterOrEqual(t, gap, s.Waits[k]-1e-6, "%s after %s", s.Title, p.Steps[from].Title)
+			gap := unit.MinutesOf(s.Spans[0].From.Sub(p.Steps[from].End()))
+			assert.GreaterOrEqual(t, float64(gap), s.Waits[k]-1e-6, "%s after %s", s.Title, p.Steps[from].Title)
 			if a.Most > 0 {
 				assert.LessOrEqual(t, gap+s.Minutes, a.Most+1e-6, "%s within the window of %s", s.Title, p.Steps[from].Title)
 			}

@@ -11,6 +11,8 @@ import (
 	"cinderpath/core/measure"
 	"cinderpath/core/path"
 	"cinderpath/core/plan"
+	"cinderpath/core/rule"
+	"cinderpath/core/unit"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -65,7 +67,7 @@ func change(t *rapid.T, tasks []path.Task) document.OrderEdit {
 			Step: &document.OwnStep{
 				Kind:    rapid.SampledFrom([]string{"own", "soot", "dust"}).Draw(t, "kind"),
 				Title:   "Mine",
-				Minutes: float64(rapid.IntRange(0, 60).Draw(t, "minutes")),
+				Minutes: unit.Minutes(rapid.IntRange(0, 60).Draw(t, "minutes")),
 				After:   pick("after"),
 				Before:  pick("before"),
 			},
@@ -103,7 +105,7 @@ func anyChange(t *testing.T, first document.Build) {
 	var stops []pair
 	for _, x := range generated {
 		for _, a := range x.After {
-			if a.Severity == "stop" {
+			if a.Severity == rule.Stop {
 				stops = append(stops, pair{a.From, x.ID, a.Rule})
 			}
 		}

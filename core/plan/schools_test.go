@@ -9,6 +9,7 @@ import (
 	"cinderpath/core/document"
 	"cinderpath/core/kit"
 	"cinderpath/core/plan"
+	"cinderpath/core/rule"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -196,7 +197,7 @@ func TestClearPartsThatAreForcedOnYield(t *testing.T) {
 	require.NoError(t, err)
 	for _, x := range without {
 		for _, a := range x.After {
-			if a.Severity == "stop" {
+			if a.Severity == rule.Stop {
 				assert.True(t, reach[a.From][x.ID], "%s: %s before %s", a.Rule, a.From, x.ID)
 			}
 		}

@@ -13,7 +13,9 @@ import (
 	"cinderpath/core/measure"
 	"cinderpath/core/paint"
 	"cinderpath/core/path"
+	"cinderpath/core/rule"
 	"cinderpath/core/strata"
+	"cinderpath/core/unit"
 	"cinderpath/core/zone"
 )
 
@@ -23,8 +25,8 @@ func touchOf(s Step, b document.Build, cal path.Calendar) time.Time {
 	if i < 0 || s.Kind != string(b.Layers[i].Kind) || len(s.Spans) == 0 {
 		return time.Time{}
 	}
-	touch, _, _, _ := b.Layers[i].Times()
-	rate := cal.Rate(b.Layers[i].Water())
+	touch := b.Layers[i].Dries().Touch
+	rate := unit.Minutes(cal.Rate(b.Layers[i].Water()))
 	if touch <= 0 || rate <= 0 {
 		return time.Time{}
 	}
@@ -35,25 +37,25 @@ func touchOf(s Step, b document.Build, cal path.Calendar) time.Time {
 type Step struct {
 	path.Task
 	path.Placed
-	Product  string      `json:"product,omitempty"`
-	Amount   string      `json:"amount,omitempty"`
-	Mix      string      `json:"mix,omitempty"`  // paint to thinner by brush
-	Air      string      `json:"air,omitempty"`  // thinning, pressure, distance
-	Dries    []string    `json:"dries"`          // what its family's times are in this room
-	Work     string      `json:"work,omitempty"` // how long it can be moved
-	Cautions []string    `json:"cautions"`
-	TimeWhy  measure.Why `json:"timeWhy"`
-	Hex      string      `json:"hex,omitempty"`
-	Look     string      `json:"look"`  // names what is seen once it is done
-	Where    string      `json:"where"` // its zones as people say them
-	Sides    []form.Side `json:"sides"` // in which they are seen best, the best first
-	Tools    []string    `json:"tools"`
-	Checks   []string    `json:"checks"` // before going on
-	Wrong    []string    `json:"wrong"`  // mishaps that are usual with it, of the library
-	Lessons  []Reminder  `json:"lessons"`
-	Passed   string      `json:"passed,omitempty"` // what should have come after it and is done already
-	Room     string      `json:"room"`             // where it is done, by the workshop's name for it
-	Real     float64     `json:"realMin,omitempty"`
+	Product  string       `json:"product,omitempty"`
+	Amount   string       `json:"amount,omitempty"`
+	Mix      string       `json:"mix,omitempty"`  // paint to thinner by brush
+	Air      string       `json:"air,omitempty"`  // thinning, pressure, distance
+	Dries    []string     `json:"dries"`          // what its family's times are in this room
+	Work     string       `json:"work,omitempty"` // how long it can be moved
+	Cautions []string     `json:"cautions"`
+	TimeWhy  measure.Why  `json:"timeWhy"`
+	Hex      string       `json:"hex,omitempty"`
+	Look     string       `json:"look"`  // names what is seen once it is done
+	Where    string       `json:"where"` // its zones as people say them
+	Sides    []form.Side  `json:"sides"` // in which they are seen best, the best first
+	Tools    []string     `json:"tools"`
+	Checks   []string     `json:"checks"` // before going on
+	Wrong    []string     `json:"wrong"`  // mishaps that are usual with it, of the library
+	Lessons  []Reminder   `json:"lessons"`
+	Passed   string       `json:"passed,omitempty"` // what should have come after it and is done already
+	Room     string       `json:"room"`             // where it is done, by the workshop's name for it
+	Real     unit.Minutes `json:"realMin,omitempty"`
 
 	touch time.Time // dry to the touch, once it is done
 }
@@ -131,7 +133,7 @@ func steps(
 			}
 		}
 		if d, ok := done[t.ID]; ok && !d.Ended.IsZero() && !d.Skipped {
-			s.Real = d.Ended.Sub(d.Started).Minutes()
+			s.Real = unit.MinutesOf(d.Ended.Sub(d.Started))
 		}
 		s.touch = touchOf(s, b, w.Calendar)
 		out[i] = s
@@ -225,18 +227,14 @@ func describe(s *Step, b document.Build, l strata.Layer, cal path.Calendar) {
 			}
 		}
 	}
-	rate := cal.Rate(l.Water())
-	touch, next, handle, cured := l.Times()
-	for _, d := range []struct {
-		name    string
-		minutes float64
-	}{{"touch", touch}, {"next coat", next}, {"handle", handle}, {"cured", cured}} {
-		if d.minutes > 0 && rate > 0 && l.Kind != strata.ChippingWork {
-			s.Dries = append(s.Dries, d.name+" "+strata.Spell(d.minutes/rate))
+	dry, rate := l.Dries(), unit.Minutes(cal.Rate(l.Water()))
+	for _, need := range []rule.Need{rule.Touch, rule.NextCoat, rule.Handle, rule.Cured} {
+		if m := dry.Until(need); m > 0 && rate > 0 && l.Kind != strata.ChippingWork {
+			s.Dries = append(s.Dries, string(need)+" "+(m/rate).About())
 		}
 	}
 	if f.Work > 0 && l.Kind != strata.ChippingWork {
-		s.Work = "can be moved for " + strata.Spell(f.Work)
+		s.Work = "can be moved for " + f.Work.About()
 	}
 	for _, c := range cautions(l) {
 		if !slices.ContainsFunc(

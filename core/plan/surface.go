@@ -12,6 +12,7 @@ import (
 	"cinderpath/core/length"
 	"cinderpath/core/measure"
 	"cinderpath/core/scheme"
+	"cinderpath/core/unit"
 	"cinderpath/core/vehicle"
 	"cinderpath/core/zone"
 )
@@ -157,10 +158,10 @@ func zoneLines(b document.Build, s surface, laid camouflage) []ZoneLine {
 // cents are areas finer than anyone paints, model cm².
 func cents(x float64) float64 { return math.Round(x*1e4) / 1e4 }
 
-func rounded(x []float64) []float64 {
-	out := make([]float64, len(x))
-	for i, v := range x {
-		out[i] = math.Round(v*1e4) / 1e4
+func rounded(shares []unit.Share) []unit.Share {
+	out := make([]unit.Share, len(shares))
+	for i, s := range shares {
+		out[i] = unit.Share(math.Round(s.Of(1e4)) / 1e4)
 	}
 	return out
 }
@@ -175,9 +176,9 @@ func placesOf(zones []string) map[string]string {
 }
 
 // colourLines tells what each colour takes of a painted area, model cm².
-func colourLines(b document.Build, shares []float64, painted float64) []ColourLine {
+func colourLines(b document.Build, shares []unit.Share, painted float64) []ColourLine {
 	out := make([]ColourLine, len(b.Scheme.Colours))
-	rest := 1.0
+	rest := unit.Share(1)
 	for i, c := range b.Scheme.Colours {
 		if i > 0 {
 			rest -= c.Share
@@ -186,8 +187,8 @@ func colourLines(b document.Build, shares []float64, painted float64) []ColourLi
 			Name:   c.Name,
 			Hex:    c.Hex,
 			Wanted: c.Share,
-			Share:  math.Round(shares[i]*1e4) / 1e4,
-			AreaCM: shares[i] * painted,
+			Share:  rounded(shares[i : i+1])[0],
+			AreaCM: shares[i].Of(painted),
 		}
 	}
 	out[0].Wanted = rest

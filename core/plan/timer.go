@@ -51,7 +51,7 @@ func timers(p Plan, asOf time.Time) []Timer {
 				continue
 			}
 			end := all[from].End()
-			kind, words := a.Kind, "then: "+s.Title
+			kind, words := string(a.Kind), "then: "+s.Title
 			if a.Most > 0 {
 				kind, words = "opens", s.Title+" from then on"
 			}

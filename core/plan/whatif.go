@@ -10,6 +10,7 @@ import (
 	"cinderpath/core/document"
 	"cinderpath/core/measure"
 	"cinderpath/core/path"
+	"cinderpath/core/unit"
 )
 
 // WhatIf asks what a change would do, before it is taken: another evening a week, a
@@ -26,12 +27,12 @@ type WhatIf struct {
 
 // Outcome is what comes out for a build.
 type Outcome struct {
-	Words    string    `json:"words"`
-	Ends     time.Time `json:"ends,omitzero"`
-	Sessions int       `json:"sessions"` // in which the build is worked on
-	Steps    int       `json:"steps"`    // that are open
-	Minutes  float64   `json:"minutes"`  // hands on, open
-	Changes  int       `json:"changes"`  // of colour, over all builds
+	Words    string       `json:"words"`
+	Ends     time.Time    `json:"ends,omitzero"`
+	Sessions int          `json:"sessions"` // in which the build is worked on
+	Steps    int          `json:"steps"`    // that are open
+	Minutes  unit.Minutes `json:"minutes"`  // hands on, open
+	Changes  int          `json:"changes"`  // of colour, over all builds
 }
 
 // Compared is now and then, side by side.

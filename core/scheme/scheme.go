@@ -7,14 +7,15 @@ import (
 
 	"cinderpath/core/colour"
 	"cinderpath/core/form"
+	"cinderpath/core/unit"
 	"cinderpath/core/zone"
 )
 
 // Colour is one colour of a scheme, in spraying order.
 type Colour struct {
-	Name  string  `json:"name"`
-	Hex   string  `json:"hex"`   // as the eye sees it, #rrggbb
-	Share float64 `json:"share"` // wanted part of the painted surface, 0 to 1; the first colour takes what is left
+	Name  string     `json:"name"`
+	Hex   string     `json:"hex"`   // as the eye sees it, #rrggbb
+	Share unit.Share `json:"share"` // wanted part of the painted surface, 0 to 1; the first colour takes what is left
 }
 
 // Pattern is the rule that a scheme follows.
@@ -43,7 +44,7 @@ func New(length float64) Pattern {
 func (p Pattern) WithColour() Pattern {
 	p.Colours = slices.Clone(p.Colours)
 	colours := p.Colours
-	most, left := 0, 1.0
+	most, left := 0, unit.Share(1)
 	for i := 1; i < len(colours); i++ {
 		left -= colours[i].Share
 		if colours[i].Share > colours[most].Share {
@@ -81,7 +82,7 @@ func (p Pattern) Check() error {
 	if len(p.Colours) == 0 || len(p.Colours) > MostColours {
 		return fmt.Errorf("a scheme has one to %d colours, this one has %d", MostColours, len(p.Colours))
 	}
-	sum := 0.0
+	sum := unit.Share(0)
 	for i, c := range p.Colours {
 		if c.Name == "" {
 			return fmt.Errorf("colour %d has no name", i+1)
@@ -98,7 +99,11 @@ func (p Pattern) Check() error {
 	}
 	switch {
 	case sum > 0.95:
-		return fmt.Errorf("the colours above %s take %.0f %% together; leave it at least 5 %%", p.Colours[0].Name, 100*sum)
+		return fmt.Errorf(
+			"the colours above %s take %.0f %% together; leave it at least 5 %%",
+			p.Colours[0].Name,
+			sum.Of(100),
+		)
 	case len(p.Colours) > 1 && !(p.Width >= 50 && p.Width <= 5000):
 		return fmt.Errorf("band width %.0f mm: give 50 to 5000 mm at full size", p.Width)
 	case !(p.Feather >= 0 && p.Feather <= p.Width):
@@ -114,8 +119,8 @@ func (p Pattern) leavesOut(name string) bool {
 // Layout is a pattern laid over a surface: all that is told of it and all that is drawn of
 // it come from the same texels.
 type Layout struct {
-	Shares []float64            // of each colour on the whole painted surface
-	Zones  map[string][]float64 // of each colour by zone
+	Shares []unit.Share            // of each colour on the whole painted surface
+	Zones  map[string][]unit.Share // of each colour by zone
 	// Cover: by colour, none for the first: how much of it lies on each texel of the grid, 255 for all
 	Cover [][]uint8
 }
@@ -128,7 +133,7 @@ func Lay(p Pattern, g *form.Grid) (*Layout, error) {
 		return nil, err
 	}
 	n := len(p.Colours)
-	out := &Layout{Shares: make([]float64, n), Zones: map[string][]float64{}, Cover: make([][]uint8, n)}
+	out := &Layout{Shares: make([]unit.Share, n), Zones: map[string][]unit.Share{}, Cover: make([][]uint8, n)}
 	l := laying{pattern: p, grid: g, taken: make([]uint8, g.Count), values: make([]float32, g.Count)}
 	for i, t := range g.Texels {
 		if zone.Bare(t.Zone) {
@@ -143,7 +148,7 @@ func Lay(p Pattern, g *form.Grid) (*Layout, error) {
 	}
 	free := l.whole
 	for c := n - 1; c > 0; c-- {
-		want := p.Colours[c].Share * l.whole
+		want := p.Colours[c].Share.Of(l.whole)
 		out.Cover[c] = l.lay(newField(p.Seed, c, p.Width, want/free), uint8(c), want)
 		free -= want
 	}
@@ -203,32 +208,36 @@ func (l *laying) lay(f field, colour uint8, want float64) []uint8 {
 // weigh sums the colours by area.
 func (l *laying) weigh(out *Layout) {
 	n := len(out.Shares)
+	whole, zones := make([]float64, n), map[string][]float64{}
 	for _, t := range l.grid.Texels {
 		if zone.Bare(t.Zone) {
 			continue
 		}
-		shares := out.Zones[t.Zone]
-		if shares == nil {
-			shares = make([]float64, n)
-			out.Zones[t.Zone] = shares
+		if zones[t.Zone] == nil {
+			zones[t.Zone] = make([]float64, n)
 		}
 		for k, a := range t.Area {
-			shares[l.taken[t.First+k]] += float64(a)
-			out.Shares[l.taken[t.First+k]] += float64(a)
+			zones[t.Zone][l.taken[t.First+k]] += float64(a)
+			whole[l.taken[t.First+k]] += float64(a)
 		}
 	}
-	for c := range out.Shares {
-		out.Shares[c] /= l.whole
+	out.Shares = parts(whole, l.whole)
+	for name, areas := range zones {
+		out.Zones[name] = parts(areas, sum(areas))
 	}
-	for _, shares := range out.Zones {
-		if area := sum(shares); area > 0 {
-			for c := range shares {
-				shares[c] /= area
-			}
-		} else {
-			shares[0] = 1
-		}
+}
+
+// parts are the shares of a whole; of nothing the first has all.
+func parts(areas []float64, whole float64) []unit.Share {
+	out := make([]unit.Share, len(areas))
+	if whole <= 0 {
+		out[0] = 1
+		return out
 	}
+	for i, a := range areas {
+		out[i] = unit.ShareOf(a, whole)
+	}
+	return out
 }
 
 func sum(x []float64) float64 {

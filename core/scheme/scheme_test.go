@@ -8,6 +8,7 @@ import (
 
 	"cinderpath/core/form"
 	"cinderpath/core/scheme"
+	"cinderpath/core/unit"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -60,7 +61,7 @@ func TestAColourIsAdded(t *testing.T) {
 				assert.NotEqual(t, q.Colours[n-1].Name, q.Colours[n].Name)
 			}
 			p = q
-			p.Colours[len(p.Colours)-1].Share = rapid.Float64Range(0.01, 0.94).Draw(t, "share")
+			p.Colours[len(p.Colours)-1].Share = unit.Share(rapid.Float64Range(0.01, 0.94).Draw(t, "share"))
 		}
 	})
 }
@@ -71,16 +72,16 @@ func TestSharesAreMet(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		p := three
 		p.Colours = append([]scheme.Colour(nil), three.Colours...)
-		p.Colours[1].Share = rapid.Float64Range(0.05, 0.5).Draw(t, "grey")
-		p.Colours[2].Share = rapid.Float64Range(0.05, 0.4).Draw(t, "brown")
+		p.Colours[1].Share = unit.Share(rapid.Float64Range(0.05, 0.5).Draw(t, "grey"))
+		p.Colours[2].Share = unit.Share(rapid.Float64Range(0.05, 0.4).Draw(t, "brown"))
 		p.Seed = rapid.Uint64().Draw(t, "seed")
 		p.Width = rapid.Float64Range(300, 2000).Draw(t, "width")
 		l, err := scheme.Lay(p, g)
 		require.NoError(t, err)
 		for c := 1; c < 3; c++ {
-			assert.InDelta(t, p.Colours[c].Share, l.Shares[c], 0.005)
+			assert.InDelta(t, float64(p.Colours[c].Share), float64(l.Shares[c]), 0.005)
 		}
-		assert.InDelta(t, 1, l.Shares[0]+l.Shares[1]+l.Shares[2], 1e-9)
+		assert.InDelta(t, 1, float64(l.Shares[0]+l.Shares[1]+l.Shares[2]), 1e-9)
 	})
 }
 
@@ -110,7 +111,7 @@ func TestWhatIsShownHasTheWantedShares(t *testing.T) {
 		total := area[0] + area[1] + area[2]
 		for c := 1; c < 3; c++ {
 			// The sampling itself has a standard error of about 0.1 per cent points.
-			assert.InDelta(t, p.Colours[c].Share, area[c]/total, 0.005, "bands of %.0f mm", width)
+			assert.InDelta(t, float64(p.Colours[c].Share), area[c]/total, 0.005, "bands of %.0f mm", width)
 		}
 	}
 }
@@ -232,7 +233,7 @@ func TestZonesLeftOutStayInTheFirstColour(t *testing.T) {
 	p.Without = []string{"lower"}
 	l := lay(t, p, tank(t))
 	assert.Equal(t, []float64{1, 0, 0}, l.Zones["lower.left"])
-	assert.InDelta(t, 0.3, l.Shares[1], 0.005, "the share still counts the whole surface")
+	assert.InDelta(t, 0.3, float64(l.Shares[1]), 0.005, "the share still counts the whole surface")
 }
 
 func TestImpossibleSchemesAreTold(t *testing.T) {
@@ -241,7 +242,7 @@ func TestImpossibleSchemesAreTold(t *testing.T) {
 		"not a swatch":     func(p *scheme.Pattern) { p.Colours[0].Hex = "green" },
 		"no name":          func(p *scheme.Pattern) { p.Colours[1].Name = "" },
 		"at least 5 %":     func(p *scheme.Pattern) { p.Colours[1].Share = 0.9 },
-		"between 0 and":    func(p *scheme.Pattern) { p.Colours[1].Share = math.NaN() },
+		"between 0 and":    func(p *scheme.Pattern) { p.Colours[1].Share = unit.Share(math.NaN()) },
 		"band width":       func(p *scheme.Pattern) { p.Width = 3 },
 		"soft edge":        func(p *scheme.Pattern) { p.Feather = -1 },
 	} {

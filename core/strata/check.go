@@ -5,13 +5,16 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+
+	"cinderpath/core/rule"
+	"cinderpath/core/unit"
 )
 
 // Check looks at the columns of all zones and returns findings in the order of
 // the stack and the waits between layers. The bare surface below is plastic.
 func Check(stack []Layer, zones []string, gap Gap) ([]Finding, []Wait) {
 	if gap == nil {
-		gap = func(string, string) (float64, bool) { return 0, false }
+		gap = func(string, string) (unit.Minutes, bool) { return 0, false }
 	}
 	findings, waits := check(stack, zones, gap)
 	for i := range findings {
@@ -110,7 +113,7 @@ func (c *checker) result() ([]Finding, []Wait) {
 // find notes a finding for zones; the same finding on several zones is one.
 func (c *checker) find(zones []string, f Finding, mends func() []Mend) {
 	layer := c.layer(f.Layer)
-	if f.Severity != Stop && layer.means(f.Rule) {
+	if f.Severity != rule.Stop && layer.means(f.Rule) {
 		return
 	}
 	f.ID = f.Rule + ":" + f.Layer
@@ -123,7 +126,7 @@ func (c *checker) find(zones []string, f Finding, mends func() []Mend) {
 	}
 	f.Zones = slices.Clone(zones)
 	f.Mends = mends()
-	if f.Severity != Stop {
+	if f.Severity != rule.Stop {
 		meant := layer
 		meant.Meant = append(slices.Clone(layer.Meant), f.Rule)
 		f.Mends = append(f.Mends, Mend{ID: "meant", Label: "Mark as meant", Edits: []Edit{{Op: "change", Layer: &meant}}})

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"cinderpath/core/colour"
+	"cinderpath/core/rule"
 )
 
 // chemistry is rules P1 and W1 and the waits: what the layer brings against each
@@ -27,15 +28,14 @@ func (c *checker) chemistry(zones []string, column []int, at int) {
 		}
 		bare = false
 		letter := attackOf(brings, c.surface(column, k, at), l.Applied)
-		_, next, _, cured := below.Times()
 		switch letter {
 		case 'N':
-			c.need(zones, l, below, next, "next coat", column, at)
+			c.need(zones, l, below, rule.NextCoat, column, at)
 		case 'C':
 			if below.Family == l.Family && below.Kind == l.Kind {
-				c.need(zones, l, below, next, "next coat", column, at) // same product over itself
+				c.need(zones, l, below, rule.NextCoat, column, at) // same product over itself
 			} else if !together(l, below) {
-				c.need(zones, l, below, cured, "cured", column, at)
+				c.need(zones, l, below, rule.Cured, column, at)
 			}
 		case 'D', 'L', 'W', 'M':
 			c.attacked(zones, column, at, k, letter)
@@ -49,7 +49,7 @@ func (c *checker) chemistry(zones []string, column []int, at int) {
 		misted.Applied = Misted
 		c.find(
 			zones,
-			Finding{Rule: "P1", Severity: Stop, Layer: l.ID, Title: fmt.Sprintf("%s eats into bare plastic", l.Name),
+			Finding{Rule: "P1", Severity: rule.Stop, Layer: l.ID, Title: fmt.Sprintf("%s eats into bare plastic", l.Name),
 				Reason: fmt.Sprintf("%s brushed on bare plastic melts its surface.", carrierName(brings))},
 			func() []Mend {
 				return []Mend{{ID: "mist", Label: "Mist it on instead", Edits: []Edit{{Op: "change", Layer: &misted}}}}
@@ -65,11 +65,11 @@ func (c *checker) settle(column []int, at int) {
 	if together(l, below) {
 		return
 	}
-	touch, _, handle, _ := below.Times()
-	w := Wait{From: below.ID, To: l.ID, Minutes: touch, Kind: "touch", Rule: "P1", Water: below.Water(),
+	dry := below.Dries()
+	w := Wait{From: below.ID, To: l.ID, Minutes: dry.Touch, Kind: rule.Touch, Rule: "P1", Water: below.Water(),
 		Reason: fmt.Sprintf("%s must be touch dry before anything goes over it.", below.Name)}
 	if l.Kind == Decals {
-		w.Minutes, w.Kind, w.Rule = handle, "handle", "P3"
+		w.Minutes, w.Kind, w.Rule = dry.Handle, rule.Handle, "P3"
 		w.Reason = fmt.Sprintf("%s must stand handling before decals are slid about on it.", below.Name)
 	}
 	if l.WaitMin == nil || *l.WaitMin >= w.Minutes {
@@ -81,9 +81,10 @@ func together(a, b Layer) bool { return a.Together != "" && a.Together == b.Toge
 
 // need asks for a wait. A shorter one that the modeller pinned, or that the log
 // shows, is a finding instead.
-func (c *checker) need(zones []string, l, below Layer, minutes float64, kind string, column []int, at int) {
+func (c *checker) need(zones []string, l, below Layer, kind rule.Need, column []int, at int) {
+	minutes := below.Dries().Until(kind)
 	w := Wait{From: below.ID, To: l.ID, Minutes: minutes, Kind: kind, Rule: "P1", Water: below.Water()}
-	if kind == "cured" {
+	if kind == rule.Cured {
 		w.Reason = fmt.Sprintf("%s softens %s until it has cured.", carrierName(l.Brings()), lower(below.Name))
 	} else {
 		w.Reason = fmt.Sprintf("%s lifts %s before its next-coat time.", carrierName(l.Brings()), lower(below.Name))
@@ -94,35 +95,35 @@ func (c *checker) need(zones []string, l, below Layer, minutes float64, kind str
 	case logged && real < 0:
 		short, said = true, "the log shows that it was begun before that was done"
 	case logged && real < minutes-0.5:
-		short, said = true, fmt.Sprintf("the log shows %s", Spell(real))
+		short, said = true, fmt.Sprintf("the log shows %s", real.About())
 	case !logged && l.WaitMin != nil && *l.WaitMin < minutes:
-		short, said = true, fmt.Sprintf("you pinned %s", Spell(*l.WaitMin))
+		short, said = true, fmt.Sprintf("you pinned %s", l.WaitMin.About())
 		w.Minutes = *l.WaitMin
 	}
 	c.wait(w)
 	if !short {
 		return
 	}
-	f := Finding{Rule: "P1", Severity: Warn, Layer: l.ID, Below: below.ID,
+	f := Finding{Rule: "P1", Severity: rule.Warn, Layer: l.ID, Below: below.ID,
 		Title:  fmt.Sprintf("%s too soon over %s", l.Name, lower(below.Name)),
-		Reason: fmt.Sprintf("It wants %s after %s (%s), and %s.", Spell(minutes), lower(below.Name), kind, said)}
-	if kind == "cured" {
-		f.Severity = Stop
+		Reason: fmt.Sprintf("It wants %s after %s (%s), and %s.", minutes.About(), lower(below.Name), kind, said)}
+	if kind == rule.Cured {
+		f.Severity = rule.Stop
 	}
-	if l.isOily() && below.isOily() && kind == "cured" {
-		f.Rule, f.Severity = "W1", Warn
+	if l.isOily() && below.isOily() && kind == rule.Cured {
+		f.Rule, f.Severity = "W1", rule.Warn
 		f.Reason += " Oil and enamel over their uncured like lift each other."
 	}
 	if logged {
 		// What happened cannot be mended by an edit of the plan; it can only be accepted.
-		f.Severity = Warn
+		f.Severity = rule.Warn
 		c.find(zones, f, func() []Mend { return nil })
 		return
 	}
 	c.find(zones, f, func() []Mend {
 		free := l
 		free.WaitMin = nil
-		mends := []Mend{{ID: "wait", Label: "Wait the " + Spell(minutes), Edits: []Edit{{Op: "change", Layer: &free}}}}
+		mends := []Mend{{ID: "wait", Label: "Wait the " + minutes.About(), Edits: []Edit{{Op: "change", Layer: &free}}}}
 		mends = append(mends, c.barrier(column, at)...)
 		return append(mends, c.join(l, below)...)
 	})
@@ -135,10 +136,10 @@ func (c *checker) attacked(zones []string, column []int, at, k int, letter byte)
 		return
 	}
 	carrier := carrierName(l.Brings())
-	f := Finding{Rule: "P1", Severity: Warn, Layer: l.ID, Below: below.ID}
+	f := Finding{Rule: "P1", Severity: rule.Warn, Layer: l.ID, Below: below.ID}
 	switch letter {
 	case 'D':
-		f.Severity = Stop
+		f.Severity = rule.Stop
 		f.Title = fmt.Sprintf("%s destroys %s", l.Name, lower(below.Name))
 		f.Reason = fmt.Sprintf("%s %s dissolves %s, cured or not.", carrier, l.Applied, lower(below.Name))
 	case 'L':

@@ -2,6 +2,8 @@ package strata
 
 import (
 	"fmt"
+
+	"cinderpath/core/rule"
 )
 
 // chipping is rule P4: a chipping coat wants a thin acrylic directly above it,
@@ -25,12 +27,12 @@ func (c *checker) chipping(zones []string, column []int, at int) {
 						Minutes: f.TakeBackFrom,
 						Most:    f.TakeBackTo,
 						Water:   cover.Water(),
-						Kind:    "take-back",
+						Kind:    rule.TakeBack,
 						Rule:    "P4",
 						Reason: fmt.Sprintf(
 							"the chipping coat can be worked from %s to %s after %s went over it.",
-							Spell(f.TakeBackFrom),
-							Spell(f.TakeBackTo),
+							f.TakeBackFrom.About(),
+							f.TakeBackTo.About(),
 							lower(cover.Name),
 						),
 					},
@@ -42,7 +44,7 @@ func (c *checker) chipping(zones []string, column []int, at int) {
 		case cover == nil:
 			c.find(zones, Finding{
 				Rule:     "P4",
-				Severity: Stop,
+				Severity: rule.Stop,
 				Layer:    l.ID,
 				Below:    next.ID,
 				Title:    fmt.Sprintf("The %s cannot work under %s", lower(l.Name), lower(next.Name)),
@@ -70,7 +72,7 @@ func (c *checker) chipping(zones []string, column []int, at int) {
 			if work == "" {
 				return // never worked: another rule's matter
 			}
-			c.find(zones, Finding{Rule: "P4", Severity: Stop, Layer: l.ID, Below: next.ID,
+			c.find(zones, Finding{Rule: "P4", Severity: rule.Stop, Layer: l.ID, Below: next.ID,
 				Title:  fmt.Sprintf("%s seals the %s before it is worked", next.Name, lower(l.Name)),
 				Reason: "Once sealed, water no longer reaches the chipping coat."}, func() []Mend {
 				return []Mend{

@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"cinderpath/core/colour"
+	"cinderpath/core/rule"
 )
 
 // decals is rules M1 and M3.
@@ -15,7 +16,7 @@ func (c *checker) decals(zones []string, column []int, at int) {
 	if ground, ok := c.ground(column, at); ok {
 		sheen := ground.finish()
 		if sheen == colour.Matt || (sheen == colour.Satin && !l.Softener) {
-			c.find(zones, Finding{Rule: "M1", Severity: Warn, Layer: l.ID, Below: ground.ID,
+			c.find(zones, Finding{Rule: "M1", Severity: rule.Warn, Layer: l.ID, Below: ground.ID,
 				Title:  fmt.Sprintf("%s may silver on %s %s", l.Name, sheen, lower(ground.Name)),
 				Reason: "Air stays under the film on a rough ground and shows as a silver haze."}, func() []Mend {
 				mends := c.coats(l, "clear_acrylic", colour.Gloss)
@@ -39,27 +40,27 @@ func (c *checker) decals(zones []string, column []int, at int) {
 		if !next.Kind.About().Creeps {
 			continue
 		}
-		_, _, handle, _ := l.Times()
+		handle := l.Dries().Handle
 		if next.WaitMin != nil && *next.WaitMin < handle && k == at+1 {
 			free := next
 			free.WaitMin = nil
 			c.find(zones, Finding{
 				Rule:     "M3",
-				Severity: Stop,
+				Severity: rule.Stop,
 				Layer:    next.ID,
 				Below:    l.ID,
 				Title:    fmt.Sprintf("%s on wet %s", next.Name, lower(l.Name)),
 				Reason: fmt.Sprintf(
 					"You pinned %s; decals need %s before anything wet touches them.",
-					Spell(*next.WaitMin),
-					Spell(handle),
+					next.WaitMin.About(),
+					handle.About(),
 				),
 			}, func() []Mend {
-				return []Mend{{ID: "wait", Label: "Wait the " + Spell(handle), Edits: []Edit{{Op: "change", Layer: &free}}}}
+				return []Mend{{ID: "wait", Label: "Wait the " + handle.About(), Edits: []Edit{{Op: "change", Layer: &free}}}}
 			})
 			return
 		}
-		c.find(zones, Finding{Rule: "M3", Severity: Warn, Layer: next.ID, Below: l.ID,
+		c.find(zones, Finding{Rule: "M3", Severity: rule.Warn, Layer: next.ID, Below: l.ID,
 			Title:  fmt.Sprintf("%s over unsealed %s", next.Name, lower(l.Name)),
 			Reason: "A wash creeps under the edge of a decal that is not sealed and darkens it."},
 			func() []Mend { return c.coats(next, "clear_acrylic", colour.Gloss, colour.Satin) })

@@ -7,6 +7,7 @@ import (
 	"cinderpath/core/colour"
 	"cinderpath/core/form"
 	"cinderpath/core/paint"
+	"cinderpath/core/unit"
 	"cinderpath/core/zone"
 )
 
@@ -111,7 +112,7 @@ func filmed(g *form.Grid, panels []int, lands []float32, amount paint.Film) Depo
 }
 
 // shared covers a part of its zones, where it lands most, with a full film.
-func shared(g *form.Grid, panels []int, lands []float32, share float64, film paint.Film) Deposit {
+func shared(g *form.Grid, panels []int, lands []float32, share unit.Share, film paint.Film) Deposit {
 	area := 0.0
 	for _, i := range panels {
 		for _, a := range g.Texels[i].Area {
@@ -119,7 +120,7 @@ func shared(g *form.Grid, panels []int, lands []float32, share float64, film pai
 		}
 	}
 	d := Deposit{Full: film, Film: make([]uint8, g.Count), Panels: panels}
-	level := max(g.Threshold(panels, lands, nil, share*area), 0)
+	level := max(g.Threshold(panels, lands, nil, share.Of(area)), 0)
 	form.Each(len(panels), func(n int) {
 		t := g.Texels[panels[n]]
 		for at := t.First; at < t.First+len(t.Area); at++ {

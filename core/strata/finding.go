@@ -1,27 +1,21 @@
 package strata
 
-// Severity of a finding.
-type Severity string
-
-// The severities: the result would be damaged, is likely to be regretted, or
-// wastes time or material.
-const (
-	Stop Severity = "stop"
-	Warn Severity = "warn"
-	Hint Severity = "hint"
+import (
+	"cinderpath/core/rule"
+	"cinderpath/core/unit"
 )
 
 // Finding says which rule a layer breaks, where, and why, with what would mend it.
 type Finding struct {
-	ID       string   `json:"id"` // rule:layer:below, survives unrelated edits
-	Rule     string   `json:"rule"`
-	Severity Severity `json:"severity"`
-	Layer    string   `json:"layer"` // id
-	Below    string   `json:"below,omitempty"`
-	Zones    []string `json:"zones"`
-	Title    string   `json:"title"`
-	Reason   string   `json:"reason"`
-	Mends    []Mend   `json:"mends"`
+	ID       string        `json:"id"` // rule:layer:below, survives unrelated edits
+	Rule     string        `json:"rule"`
+	Severity rule.Severity `json:"severity"`
+	Layer    string        `json:"layer"` // id
+	Below    string        `json:"below,omitempty"`
+	Zones    []string      `json:"zones"`
+	Title    string        `json:"title"`
+	Reason   string        `json:"reason"`
+	Mends    []Mend        `json:"mends"`
 }
 
 // Mend is a change to the stack that settles a finding.
@@ -35,14 +29,14 @@ type Mend struct {
 // in minutes at 20 °C and 50 % humidity.
 type Wait struct {
 	From, To string // layer ids
-	Minutes  float64
-	Most     float64 // greatest time, 0 for none
-	Water    bool    // From dries by losing water
-	Kind     string  // touch, next coat, handle, cured
+	Minutes  unit.Minutes
+	Most     unit.Minutes // greatest time, 0 for none
+	Water    bool         // From dries by losing water
+	Kind     rule.Need
 	Rule     string
 	Reason   string
 }
 
 // Gap tells how long after the end of one layer another was really begun, from
 // the log, in minutes at table conditions; known is false while it is open.
-type Gap func(from, to string) (minutes float64, known bool)
+type Gap func(from, to string) (minutes unit.Minutes, known bool)

@@ -5,6 +5,7 @@ import (
 
 	"cinderpath/core/colour"
 	"cinderpath/core/paint"
+	"cinderpath/core/unit"
 	"cinderpath/core/zone"
 )
 
@@ -30,7 +31,7 @@ type About struct {
 	sprayed bool         // it is usually sprayed
 	land    Landing      // where it lands; nil where nothing of it is seen
 	film    paint.Film   // mean dry film where it lands; 0: as its family goes on, by its coats
-	share   float64      // of its zones that it covers, all or nothing; 0 for films
+	share   unit.Share   // of its zones that it covers, all or nothing; 0 for films
 	hiding  paint.Hiding // of its material, while no jar says better
 	swatch  string       // of one that names no colour
 	reveals bool         // takes off what lies over the chipping coat

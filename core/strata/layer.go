@@ -6,6 +6,8 @@ import (
 	"strings"
 
 	"cinderpath/core/colour"
+	"cinderpath/core/rule"
+	"cinderpath/core/unit"
 	"cinderpath/core/zone"
 )
 
@@ -48,21 +50,21 @@ const (
 
 // Layer is one thing laid on some zones, in working order.
 type Layer struct {
-	ID       string       `json:"id"`
-	Name     string       `json:"name"`
-	Kind     Kind         `json:"kind"`
-	Family   string       `json:"family"`
-	Zones    []string     `json:"zones,omitempty"` // zones or first halves of zones; none means everywhere
-	Applied  Application  `json:"applied"`
-	Coats    int          `json:"coats"`
-	Hex      string       `json:"hex,omitempty"`      // as the eye sees it
-	Sheen    colour.Sheen `json:"sheen,omitempty"`    // where the family leaves it open
-	Carrier  string       `json:"carrier,omitempty"`  // where the family leaves it to the product
-	Softener bool         `json:"softener,omitempty"` // decals: worked with softener
-	DepthMM  float64      `json:"depthMm,omitempty"`  // pastes: depth on the model
-	Together string       `json:"together,omitempty"` // wet group: worked into each other while wet
-	Meant    []string     `json:"meant,omitempty"`    // rules the modeller overrules for this layer
-	WaitMin  *float64     `json:"waitMin,omitempty"`  // wait after the layer below, pinned by the modeller, minutes
+	ID       string        `json:"id"`
+	Name     string        `json:"name"`
+	Kind     Kind          `json:"kind"`
+	Family   string        `json:"family"`
+	Zones    []string      `json:"zones,omitempty"` // zones or first halves of zones; none means everywhere
+	Applied  Application   `json:"applied"`
+	Coats    int           `json:"coats"`
+	Hex      string        `json:"hex,omitempty"`      // as the eye sees it
+	Sheen    colour.Sheen  `json:"sheen,omitempty"`    // where the family leaves it open
+	Carrier  string        `json:"carrier,omitempty"`  // where the family leaves it to the product
+	Softener bool          `json:"softener,omitempty"` // decals: worked with softener
+	DepthMM  float64       `json:"depthMm,omitempty"`  // pastes: depth on the model
+	Together string        `json:"together,omitempty"` // wet group: worked into each other while wet
+	Meant    []string      `json:"meant,omitempty"`    // rules the modeller overrules for this layer
+	WaitMin  *unit.Minutes `json:"waitMin,omitempty"`  // wait after the layer below, pinned by the modeller, minutes
 }
 
 // Covers tells whether the layer lies on a zone.
@@ -91,21 +93,38 @@ func (l Layer) Brings() string {
 	return "white_spirit"
 }
 
-// Times are a layer's drying times in minutes at 20 °C and 50 % humidity, with the
-// depth of pastes worked in: fillers grow with the depth, textures and mud beyond
-// 1 mm with its square.
-func (l Layer) Times() (touch, nextCoat, handle, cured float64) {
+// Dry is how long a layer takes, at 20 °C and 50 % humidity, to bear what comes next.
+type Dry struct{ Touch, NextCoat, Handle, Cured unit.Minutes }
+
+// Until is the time to one of them; nothing else is about drying and takes none.
+func (d Dry) Until(n rule.Need) unit.Minutes {
+	switch n {
+	case rule.Touch:
+		return d.Touch
+	case rule.NextCoat:
+		return d.NextCoat
+	case rule.Handle:
+		return d.Handle
+	case rule.Cured:
+		return d.Cured
+	}
+	return 0
+}
+
+// Dries gives a layer's drying times with the depth of pastes worked in: fillers grow
+// with the depth, textures and mud beyond 1 mm with its square.
+func (l Layer) Dries() Dry {
 	f := products().byID[l.Family]
-	k := 1.0
+	k := unit.Minutes(1)
 	if f.PerMM && l.DepthMM > 0 {
 		switch {
 		case strings.HasPrefix(f.ID, "putty"):
-			k = l.DepthMM
+			k = unit.Minutes(l.DepthMM)
 		case l.DepthMM > 1:
-			k = l.DepthMM * l.DepthMM
+			k = unit.Minutes(l.DepthMM * l.DepthMM)
 		}
 	}
-	return f.Touch * k, f.NextCoat * k, f.Handle * k, f.Cured * k
+	return Dry{f.Touch * k, f.NextCoat * k, f.Handle * k, f.Cured * k}
 }
 
 // Water tells whether the layer dries by losing water, so that damp air slows it.

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"cinderpath/core/colour"
+	"cinderpath/core/rule"
 )
 
 // matt is rule W2: a wash on a matt ground stains.
@@ -20,7 +21,7 @@ func (c *checker) matt(zones []string, column []int, at int) {
 	}
 	c.find(zones, Finding{
 		Rule:     "W2",
-		Severity: Warn,
+		Severity: rule.Warn,
 		Layer:    l.ID,
 		Below:    ground.ID,
 		Title:    fmt.Sprintf("%s would stain the matt %s", l.Name, lower(ground.Name)),

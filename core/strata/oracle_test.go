@@ -119,7 +119,7 @@ func TestChemistryIsTheTable(t *testing.T) {
 		assert.ElementsMatch(t, want, rules(findings))
 		got := map[string]float64{}
 		for _, w := range waits {
-			got[w.From+">"+w.To] = w.Minutes
+			got[w.From+">"+w.To] = float64(w.Minutes)
 			assert.NotEmpty(t, w.Reason)
 		}
 		for pair, least := range spent {

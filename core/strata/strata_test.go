@@ -6,7 +6,9 @@ import (
 	"testing"
 
 	"cinderpath/core/colour"
+	"cinderpath/core/rule"
 	"cinderpath/core/strata"
+	"cinderpath/core/unit"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -21,10 +23,10 @@ func layer(id string, kind strata.Kind, family string, change ...func(*strata.La
 	return l
 }
 
-func misted(l *strata.Layer)                   { l.Applied = strata.Misted }
-func sheen(s colour.Sheen) func(*strata.Layer) { return func(l *strata.Layer) { l.Sheen = s } }
-func pinned(m float64) func(*strata.Layer)     { return func(l *strata.Layer) { l.WaitMin = &m } }
-func group(name string) func(*strata.Layer)    { return func(l *strata.Layer) { l.Together = name } }
+func misted(l *strata.Layer)                    { l.Applied = strata.Misted }
+func sheen(s colour.Sheen) func(*strata.Layer)  { return func(l *strata.Layer) { l.Sheen = s } }
+func pinned(m unit.Minutes) func(*strata.Layer) { return func(l *strata.Layer) { l.WaitMin = &m } }
+func group(name string) func(*strata.Layer)     { return func(l *strata.Layer) { l.Together = name } }
 func on(zones ...string) func(*strata.Layer) {
 	return func(l *strata.Layer) { l.Zones = zones }
 }
@@ -189,15 +191,15 @@ func TestWaits(t *testing.T) {
 	for _, w := range waits {
 		found[w.From+">"+w.To] = w
 	}
-	assert.Equal(t, 30.0, found["white>work"].Minutes)
-	assert.Equal(t, 240.0, found["white>work"].Most)
+	assert.Equal(t, unit.Minutes(30), found["white>work"].Minutes)
+	assert.Equal(t, unit.Minutes(240), found["white>work"].Most)
 
 	_, waits = strata.Check([]strata.Layer{base, oil, layer("hot", strata.Colour, "lacquer", misted)}, zones, nil)
 	require.NotEmpty(t, waits)
 	last := waits[len(waits)-1]
 	assert.Equal(t, "oil", last.From)
-	assert.Equal(t, 2880.0, last.Minutes, "the oil must cure: table families.csv")
-	assert.Equal(t, "cured", last.Kind)
+	assert.Equal(t, unit.Minutes(2880), last.Minutes, "the oil must cure: table families.csv")
+	assert.Equal(t, rule.Cured, last.Kind)
 }
 
 func TestLogThatBrokeAWaitIsAFinding(t *testing.T) {
@@ -205,27 +207,27 @@ func TestLogThatBrokeAWaitIsAFinding(t *testing.T) {
 	findings, _ := strata.Check(
 		stack,
 		zones,
-		func(from, to string) (float64, bool) { return 600, from == "en" && to == "more" },
+		func(from, to string) (unit.Minutes, bool) { return 600, from == "en" && to == "more" },
 	)
 	assert.Equal(t, []string{"W1:more:en/warn"}, rules(findings))
 	assert.Contains(t, findings[0].Reason, "the log shows 10 h")
 	assert.Equal(t, zones, findings[0].Zones)
-	findings, _ = strata.Check(stack, zones, func(string, string) (float64, bool) { return -600, true })
+	findings, _ = strata.Check(stack, zones, func(string, string) (unit.Minutes, bool) { return -600, true })
 	assert.Contains(t, findings[0].Reason, "begun before that was done", "a stack reordered after the fact")
 }
 
 func TestPastesDryWithTheirDepth(t *testing.T) {
 	mud := layer("mud", strata.Mud, "mud_paste")
 	mud.DepthMM = 2
-	touch, _, _, _ := mud.Times()
-	assert.Equal(t, 960.0, touch, "four times the millimetre's 240")
+	touch := mud.Dries().Touch
+	assert.Equal(t, unit.Minutes(960), touch, "four times the millimetre's 240")
 	mud.DepthMM = 0.5
-	touch, _, _, _ = mud.Times()
-	assert.Equal(t, 240.0, touch)
+	touch = mud.Dries().Touch
+	assert.Equal(t, unit.Minutes(240), touch)
 	putty := layer("putty", strata.Prime, "putty_solvent")
 	putty.DepthMM = 3
-	_, _, _, cured := putty.Times()
-	assert.Equal(t, 4320.0, cured)
+	cured := putty.Dries().Cured
+	assert.Equal(t, unit.Minutes(4320), cured)
 }
 
 func newIDs() func() string {
@@ -252,7 +254,7 @@ func TestMendsSettleTheirFinding(t *testing.T) {
 				l.Sheen = rapid.SampledFrom([]colour.Sheen{colour.Gloss, colour.Satin, colour.Matt}).Draw(t, "which")
 			}
 			if rapid.IntRange(0, 4).Draw(t, "pin") == 0 {
-				m := rapid.Float64Range(0, 4000).Draw(t, "minutes")
+				m := unit.Minutes(rapid.Float64Range(0, 4000).Draw(t, "minutes"))
 				l.WaitMin = &m
 			}
 			if rapid.Bool().Draw(t, "part") {
@@ -290,8 +292,8 @@ func TestTablesAreWhole(t *testing.T) {
 	assert.Len(t, strata.Families(), 32)
 	f, ok := strata.FamilyOf("enamel_effect")
 	require.True(t, ok)
-	assert.Equal(t, 1440.0, f.Cured)
-	assert.Equal(t, 240.0, f.TakeBackTo)
+	assert.Equal(t, unit.Day, f.Cured)
+	assert.Equal(t, 4*unit.Hour, f.TakeBackTo)
 	_, ok = strata.FamilyOf("marmalade")
 	assert.False(t, ok)
 }
@@ -311,7 +313,7 @@ func TestAFreshLayerOfAnyKindCanBeKept(t *testing.T) {
 		}
 		findings, _ := strata.Check(append([]strata.Layer{under}, stack...), []string{"hull.left"}, nil)
 		for _, f := range findings {
-			assert.NotEqual(t, strata.Stop, f.Severity, "%s: %s", a.Name, f.Title)
+			assert.NotEqual(t, rule.Stop, f.Severity, "%s: %s", a.Name, f.Title)
 		}
 	}
 }
@@ -323,7 +325,7 @@ func ExampleCheck() {
 	}
 	findings, waits := strata.Check(stack, []string{"hull.left"}, nil)
 	fmt.Println(findings[0].Rule, findings[0].Title)
-	fmt.Println(waits[0].Minutes, "min:", waits[0].Reason)
+	fmt.Println(waits[0].Minutes.String()+":", waits[0].Reason)
 	// Output:
 	// W2 Pin wash would stain the matt base colour
 	// 40 min: White spirit lifts base colour before its next-coat time.

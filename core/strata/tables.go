@@ -5,6 +5,7 @@ import (
 	"sync"
 
 	"cinderpath/core/table"
+	"cinderpath/core/unit"
 )
 
 //go:embed tables/*.csv
@@ -12,23 +13,23 @@ var tableFiles embed.FS
 
 // Family is a kind of product with its starting values at 20 °C and 50 % humidity.
 type Family struct {
-	ID           string  `json:"id"`
-	Name         string  `json:"name"`
-	Thinner      string  `json:"thinner"`
-	Brings       string  `json:"brings"` // carrier; "carrier" means as the product says; "none" attacks nothing
-	Touch        float64 `json:"touchMin"`
-	NextCoat     float64 `json:"nextCoatMin"`
-	Handle       float64 `json:"handleMin"`
-	Cured        float64 `json:"curedMin"`
-	PerMM        bool    `json:"perMm"`
-	TakeBackFrom float64 `json:"takeBackFromMin"`
-	TakeBackTo   float64 `json:"takeBackToMin"`
-	Work         float64 `json:"workMin"`
-	Solids       float64 `json:"volumeSolids"`
-	FilmBrush    float64 `json:"filmBrushUm"`
-	FilmSpray    float64 `json:"filmSprayUm"`
-	Sheen        string  `json:"sheen"`
-	Note         string  `json:"note"`
+	ID           string       `json:"id"`
+	Name         string       `json:"name"`
+	Thinner      string       `json:"thinner"`
+	Brings       string       `json:"brings"` // carrier; "carrier" means as the product says; "none" attacks nothing
+	Touch        unit.Minutes `json:"touchMin"`
+	NextCoat     unit.Minutes `json:"nextCoatMin"`
+	Handle       unit.Minutes `json:"handleMin"`
+	Cured        unit.Minutes `json:"curedMin"`
+	PerMM        bool         `json:"perMm"`
+	TakeBackFrom unit.Minutes `json:"takeBackFromMin"`
+	TakeBackTo   unit.Minutes `json:"takeBackToMin"`
+	Work         unit.Minutes `json:"workMin"`
+	Solids       float64      `json:"volumeSolids"`
+	FilmBrush    float64      `json:"filmBrushUm"`
+	FilmSpray    float64      `json:"filmSprayUm"`
+	Sheen        string       `json:"sheen"`
+	Note         string       `json:"note"`
 }
 
 type attackKey struct{ brings, below string }
@@ -49,14 +50,14 @@ var products = sync.OnceValue(func() tables {
 			Name:         row["name"],
 			Thinner:      row["thinner"],
 			Brings:       row["brings"],
-			Touch:        row.Number("touch_min"),
-			NextCoat:     row.Number("next_coat_min"),
-			Handle:       row.Number("handle_min"),
-			Cured:        row.Number("cured_min"),
+			Touch:        unit.Minutes(row.Number("touch_min")),
+			NextCoat:     unit.Minutes(row.Number("next_coat_min")),
+			Handle:       unit.Minutes(row.Number("handle_min")),
+			Cured:        unit.Minutes(row.Number("cured_min")),
 			PerMM:        row.Is("per_mm"),
-			TakeBackFrom: row.Number("takeback_from_min"),
-			TakeBackTo:   row.Number("takeback_to_min"),
-			Work:         row.Number("work_min"),
+			TakeBackFrom: unit.Minutes(row.Number("takeback_from_min")),
+			TakeBackTo:   unit.Minutes(row.Number("takeback_to_min")),
+			Work:         unit.Minutes(row.Number("work_min")),
 			Solids:       row.Number("volume_solids"),
 			FilmBrush:    row.Number("film_brush_um"),
 			FilmSpray:    row.Number("film_spray_um"),

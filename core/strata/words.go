@@ -1,7 +1,6 @@
 package strata
 
 import (
-	"fmt"
 	"strings"
 )
 
@@ -12,19 +11,3 @@ func lower(s string) string {
 	}
 	return strings.ToLower(s[:1]) + s[1:]
 }
-
-// Spell prints minutes as people say them.
-func Spell(minutes float64) string {
-	switch {
-	case minutes < 1:
-		return fmt.Sprintf("%.0f s", minutes*60)
-	case minutes < 90:
-		return fmt.Sprintf("%.0f min", minutes)
-	case minutes < 48*60:
-		return trimmed(minutes/60) + " h"
-	default:
-		return trimmed(minutes/(24*60)) + " days"
-	}
-}
-
-func trimmed(x float64) string { return strings.TrimSuffix(fmt.Sprintf("%.1f", x), ".0") }

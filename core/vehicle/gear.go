@@ -11,6 +11,7 @@ import (
 	"cinderpath/core/length"
 	"cinderpath/core/measure"
 	"cinderpath/core/strata"
+	"cinderpath/core/unit"
 	"cinderpath/core/zone"
 )
 
@@ -217,16 +218,16 @@ func (g *GearLine) runs(b document.Build, lies Stance) {
 func (g *GearLine) make(b document.Build, lies Stance, shelf measure.Shelf) {
 	loop := lies.Loop
 	links := 2 * loop.Links
-	minutes := b.Link.Work() * float64(links)
+	minutes := b.Link.Work() * unit.Minutes(links)
 	add := func(name, words, formula string, inputs ...string) {
 		g.Facts = append(g.Facts, RunLine{Name: name, Words: words, Why: measure.Because(formula, inputs)})
 	}
 	add(
 		"assembling",
-		fmt.Sprintf("%s for both sides", spell(minutes)),
+		minutes.String()+" for both sides",
 		"minutes = links · minutes per link",
 		fmt.Sprintf("%d links on both sides", links),
-		fmt.Sprintf("%.1f min a link", b.Link.Work()),
+		fmt.Sprintf("%.1f min a link", float64(b.Link.Work())),
 	)
 	if n := 2 * (b.Link.Supplied - loop.Links); b.Link.Supplied > 0 && n > 0 {
 		add(
@@ -325,15 +326,6 @@ func (g *GearLine) band(b document.Build, lies Stance, add func(name, words, for
 		"a band does not hang by its weight: it is glued where a track of links would lie",
 		"from the hanging upper run with the slack of whole links",
 	)
-}
-
-// spell writes minutes as hours and minutes.
-func spell(minutes float64) string {
-	m := int(math.Ceil(minutes))
-	if m < 60 {
-		return fmt.Sprintf("%d min", m)
-	}
-	return fmt.Sprintf("%d h %02d min", m/60, m%60)
 }
 
 // linkLines words what fewer and more links do; model prints a real length at scale.

@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"cinderpath/core/document"
+	"cinderpath/core/rule"
 	"cinderpath/core/strata"
 	"cinderpath/core/zone"
 )
@@ -35,7 +36,7 @@ func RoomForMud(b document.Build, g *GearLine) []strata.Finding {
 		f := strata.Finding{
 			ID:       "W12:" + l.ID + ":",
 			Rule:     "W12",
-			Severity: strata.Stop,
+			Severity: rule.Stop,
 			Layer:    l.ID,
 			Zones:    []string{zone.Gear(zone.Left, "road"), zone.Gear(zone.Right, "road")},
 			Title:    fmt.Sprintf("%s leaves no room: %s", l.Name, between),
