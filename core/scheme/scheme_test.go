@@ -232,7 +232,7 @@ func TestZonesLeftOutStayInTheFirstColour(t *testing.T) {
 	p := three
 	p.Without = []string{"lower"}
 	l := lay(t, p, tank(t))
-	assert.Equal(t, []float64{1, 0, 0}, l.Zones["lower.left"])
+	assert.Equal(t, []unit.Share{1, 0, 0}, l.Zones["lower.left"])
 	assert.InDelta(t, 0.3, float64(l.Shares[1]), 0.005, "the share still counts the whole surface")
 }
 
