@@ -1,6 +1,7 @@
 import { Textarea, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { type Evenings, type Plan, type Step, words } from '../api/client';
+import { send, type Uploaded } from '../api/send';
 import type { BuildTools } from '../api/useBuild';
 import { useLibrary } from '../api/useLibrary';
 import { clock } from '../clock';
@@ -87,7 +88,7 @@ export function Jot({ build, step, jot, log, say, onClose }: JotProps) {
   const [text, setText] = useState('');
   const [value, setValue] = useState({ name: '', value: '' });
   const [trouble, setTrouble] = useState('');
-  const send = (kind: 'note' | 'lesson' | 'skipped' | 'repeat', what: string) =>
+  const jotDown = (kind: 'note' | 'lesson' | 'skipped' | 'repeat', what: string) =>
     log.mutate(
       { kind, step, more: { note: text } },
       {
@@ -100,22 +101,13 @@ export function Jot({ build, step, jot, log, say, onClose }: JotProps) {
     );
   const picture = async (file: File) => {
     try {
-      const answer = await fetch(`/api/builds/${build}/photos`, {
-        method: 'POST',
-        headers: { 'Content-Type': 'application/octet-stream' },
-        body: file,
-      });
-      const kept = await answer.json();
-      if (!answer.ok) {
-        setTrouble(`${kept.detail}. ${kept.remedy ?? ''}`);
-        return;
-      }
+      const kept = await send<Uploaded>(`/api/builds/${build}/photos`, file, () => {});
       log.mutate(
         { kind: 'photo', step, more: { photo: kept.hash, note: text } },
         { onSuccess: say('The picture is in the diary.') },
       );
-    } catch {
-      setTrouble('The picture was not taken in; try again.');
+    } catch (e) {
+      setTrouble(words(e));
     }
   };
   const coats = step.layer !== undefined;
@@ -132,13 +124,13 @@ export function Jot({ build, step, jot, log, say, onClose }: JotProps) {
         onChange={(e) => setText(e.currentTarget.value)}
       />
       <div className={classes.buttons}>
-        <button type="button" disabled={!text.trim()} onClick={() => send('note', 'Noted.')}>
+        <button type="button" disabled={!text.trim()} onClick={() => jotDown('note', 'Noted.')}>
           Keep the note
         </button>
         <button
           type="button"
           disabled={!text.trim()}
-          onClick={() => send('lesson', 'It will come up at the next step of this kind.')}
+          onClick={() => jotDown('lesson', 'It will come up at the next step of this kind.')}
         >
           Keep as a lesson
         </button>
@@ -210,10 +202,10 @@ export function Jot({ build, step, jot, log, say, onClose }: JotProps) {
         </p>
       )}
       <div className={classes.buttons}>
-        <button type="button" onClick={() => send('skipped', `${step.title}: left out.`)}>
+        <button type="button" onClick={() => jotDown('skipped', `${step.title}: left out.`)}>
           Leave this step out
         </button>
-        <button type="button" onClick={() => send('repeat', `${step.title}: once more.`)}>
+        <button type="button" onClick={() => jotDown('repeat', `${step.title}: once more.`)}>
           Once more after it
         </button>
       </div>
@@ -241,7 +233,7 @@ export function Trouble({ plan, step, log, say, onClose }: TroubleProps) {
   const met = (useLibrary().data?.mishaps ?? []).filter((w) => of.wrong.includes(w.id) || w.stages.includes(of.stage));
   const wrong = [...met.filter((w) => of.wrong.includes(w.id)), ...met.filter((w) => !of.wrong.includes(w.id))];
   const m = wrong.find((w) => w.id === picked);
-  const send = (choice: 'repair' | 'leave') =>
+  const decide = (choice: 'repair' | 'leave') =>
     log.mutate(
       { kind: 'mishap', step: of, more: { mishap: picked, choice, zones: zones.length ? zones : of.zones } },
       {
@@ -305,11 +297,11 @@ export function Trouble({ plan, step, log, say, onClose }: TroubleProps) {
             ))}
           </fieldset>
           <div className={classes.buttons}>
-            <button type="button" onClick={() => send('repair')}>
+            <button type="button" onClick={() => decide('repair')}>
               Repair it
             </button>
             {m.leave && (
-              <button type="button" onClick={() => send('leave')}>
+              <button type="button" onClick={() => decide('leave')}>
                 Leave it: {m.leave}
               </button>
             )}

@@ -1,18 +1,15 @@
-import { useQuery } from '@tanstack/react-query';
 import { Link, useParams } from 'react-router';
-import { api, ask, type Diary, words } from '../api/client';
+import { type Diary, words } from '../api/client';
 import { clock } from '../clock';
 import classes from './DiaryScreen.module.css';
+import { useDiary } from './useDiary';
 
 type Line = Diary['days'][number]['lines'][number];
 
 /** The record of a build: what was done, planned and real, with what was learned. */
 export function DiaryScreen() {
   const id = useParams().id ?? '';
-  const diary = useQuery({
-    queryKey: ['diary', id],
-    queryFn: () => ask(api.GET('/api/builds/{id}/diary', { params: { path: { id } } })),
-  });
+  const diary = useDiary(id);
   const d = diary.data;
   if (!d) {
     return <p className={classes.wait}>{diary.error ? words(diary.error) : 'Opening the diary …'}</p>;

@@ -11,3 +11,11 @@ export function useGrips(build: string, part: string | undefined, revision: numb
     staleTime: Number.POSITIVE_INFINITY,
   });
 }
+
+/** The kinds of fittings there are. */
+export const useFittings = () =>
+  useQuery({
+    queryKey: ['fittings'],
+    queryFn: () => ask(api.GET('/api/fittings')),
+    staleTime: Number.POSITIVE_INFINITY,
+  });

@@ -6,7 +6,7 @@ import { type Home, Refusal, words } from '../api/client';
 import { LightSwitch } from '../LightSwitch';
 import { pictureUrl } from '../plate/usePlate';
 import { Rule } from '../rule/Rule';
-import { Why } from '../why/Why';
+import { NextAct } from '../why/NextAct';
 import classes from './HomeScreen.module.css';
 import { NewBuild } from './NewBuild';
 import { Tonight } from './Tonight';
@@ -80,13 +80,7 @@ export function HomeScreen() {
                 </h2>
                 <Beads glance={glance} />
                 <p className={classes.act}>
-                  {glance.stand.why ? (
-                    <Why name="The next act" why={glance.stand.why}>
-                      {glance.stand.act}
-                    </Why>
-                  ) : (
-                    glance.stand.act
-                  )}
+                  <NextAct stand={glance.stand} />
                 </p>
                 <p className={classes.mute}>{inShort(glance)}</p>
               </div>

@@ -1,12 +1,13 @@
 import { Button, FileButton, NumberInput, Select, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import type { Part, Printer } from '../api/client';
+import { send, type Uploaded } from '../api/send';
 import { Trouble } from '../api/Trouble';
 import { useWorkshop } from '../api/useWorkshop';
 import type { RoomProps } from '../room/props';
 import { Facts } from './Facts';
 import classes from './Measure.module.css';
-import { send, type Uploaded, usePart } from './useMeasure';
+import { usePart } from './useMeasure';
 
 /** Parts one prints oneself: what they measure at the wanted scale, and whether they print. */
 export function OwnParts({ tools, data }: RoomProps) {

@@ -1,15 +1,14 @@
 import { Button, FileButton } from '@mantine/core';
-import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, ask } from '../api/client';
 import { Trouble } from '../api/Trouble';
 import type { BuildTools } from '../api/useBuild';
 import classes from './Measure.module.css';
+import { useReadSizes } from './useMeasure';
 
 /** Rows from a spreadsheet: read at once, shown as understood, taken when one agrees. */
 export function PasteSizes({ tools, onDone }: { tools: BuildTools; onDone: () => void }) {
   const [text, setText] = useState('');
-  const read = useMutation({ mutationFn: (t: string) => ask(api.POST('/api/calc/sizes', { body: { text: t } })) });
+  const read = useReadSizes();
   const [error, setError] = useState<unknown>();
   const look = (t: string) => {
     setText(t);

@@ -1,13 +1,13 @@
 import { Button, Checkbox, FileButton, SegmentedControl, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { type Photo, type PhotoAnswer, words } from '../api/client';
+import { send, type Uploaded } from '../api/send';
 import { Trouble } from '../api/Trouble';
 import type { BuildTools } from '../api/useBuild';
 import type { RoomProps } from '../room/props';
 import { Why } from '../why/Why';
 import classes from './Measure.module.css';
 import { groups } from './SizeSheet';
-import { send, type Uploaded } from './useMeasure';
 import type { PhotoWork } from './usePhotoWork';
 
 interface PhotosProps extends RoomProps {

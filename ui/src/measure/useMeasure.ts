@@ -1,5 +1,5 @@
-import { useQuery } from '@tanstack/react-query';
-import { api, ask, type PhotoMarks, Refusal } from '../api/client';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { api, ask, type PhotoMarks } from '../api/client';
 
 /** The table of stock as the workshop sees it. */
 export function useStock() {
@@ -28,35 +28,34 @@ export function usePart(build: string, part: string, revision: number) {
   });
 }
 
-/** Sends a file and tells how much of it is gone. */
-export function send<T>(url: string, file: File, told: (share: number) => void): Promise<T> {
-  return new Promise((resolve, reject) => {
-    const request = new XMLHttpRequest();
-    request.open('POST', url);
-    request.setRequestHeader('Content-Type', 'application/octet-stream');
-    request.upload.onprogress = (e) => e.lengthComputable && told(e.loaded / e.total);
-    const refuse = (detail: string, remedy: string) =>
-      reject(new Refusal({ type: 'about:blank', title: 'Not sent', status: request.status, detail, remedy }));
-    request.onerror = () => refuse('The file did not arrive', 'try again; nothing was changed');
-    request.onload = () => {
-      try {
-        const body = JSON.parse(request.responseText);
-        if (request.status < 300) {
-          resolve(body as T);
-        } else {
-          reject(new Refusal(body));
-        }
-      } catch {
-        refuse('The answer could not be read', 'try again; nothing was changed');
-      }
-    };
-    request.send(file);
-  });
+/** What is asked for a thing that is needed; which of it counts depends on the thing. */
+interface Needed {
+  kind: string;
+  size: string;
+  second: string;
+  length: string;
+  bend: string;
+  outer: string;
+  count: number;
+  metal: boolean;
+  owned: boolean;
+  scale: string;
 }
 
-export interface Uploaded {
-  hash: string;
-  size: number;
-  width?: number;
-  height?: number;
+/** Looks up what a size is made from: stock, a twisted rope, a hole. */
+export function useNeed({ kind, size, second, length, bend, outer, count, metal, owned, scale }: Needed) {
+  const stock = useMutation({
+    mutationFn: () => ask(api.POST('/api/calc/stock', { body: { kind, size, second, length, bend, scale, owned } })),
+  });
+  const rope = useMutation({
+    mutationFn: () => ask(api.POST('/api/calc/rope', { body: { diameter: size, length, bend, scale, owned } })),
+  });
+  const drill = useMutation({
+    mutationFn: () => ask(api.POST('/api/calc/drill', { body: { hole: size, outer, count, metal, scale, owned } })),
+  });
+  return { stock, rope, drill };
 }
+
+/** Reads rows of sizes from a spreadsheet. */
+export const useReadSizes = () =>
+  useMutation({ mutationFn: (text: string) => ask(api.POST('/api/calc/sizes', { body: { text } })) });

@@ -1,7 +1,6 @@
 import { Button, NumberInput, Select, TextInput } from '@mantine/core';
-import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, ask, type Plan, type WhatIf, words } from '../api/client';
+import { type Plan, type WhatIf, words } from '../api/client';
 import { useEvenings, useLibrary } from '../api/useLibrary';
 import { useWorkshop } from '../api/useWorkshop';
 import { clock } from '../clock';
@@ -9,6 +8,7 @@ import type { RoomProps } from '../room/props';
 import { Why } from '../why/Why';
 import classes from './Order.module.css';
 import { Tails } from './Tails';
+import { useWhatIf } from './useWhatIf';
 import { WeekForm } from './WeekForm';
 
 /** The evenings of all builds with their drying tails; what would change, tried first. */
@@ -85,13 +85,10 @@ export function WhatIfRoom({ data, tools }: RoomProps) {
     school: 'pieces',
     answer: 'built up',
   });
-  const ask1 = useMutation({
-    mutationFn: (body: WhatIf) =>
-      ask(api.POST('/api/builds/{id}/whatif', { params: { path: { id: data.build.id } }, body })),
-  });
+  const tried = useWhatIf(data.build.id);
   const school = library.data?.schools.find((s) => s.id === q.school);
   const set = (by: Partial<WhatIf>) => {
-    ask1.reset();
+    tried.reset();
     setQ({ ...q, ...by });
   };
   return (
@@ -147,27 +144,27 @@ export function WhatIfRoom({ data, tools }: RoomProps) {
             />
           </>
         )}
-        <Button size="xs" variant="outline" loading={ask1.isPending} onClick={() => ask1.mutate(q)}>
+        <Button size="xs" variant="outline" loading={tried.isPending} onClick={() => tried.mutate(q)}>
           Try it
         </Button>
       </div>
-      {(ask1.error || keep.error) && (
+      {(tried.error || keep.error) && (
         <p role="alert" className="trouble">
-          {words(ask1.error ?? keep.error)}
+          {words(tried.error ?? keep.error)}
         </p>
       )}
-      {ask1.data && (
+      {tried.data && (
         <div className={classes.side}>
           <div>
             <p>Now</p>
-            <p>{ask1.data.now.words}</p>
+            <p>{tried.data.now.words}</p>
           </div>
           <div>
             <p>Then</p>
-            <p>{ask1.data.then.words}</p>
+            <p>{tried.data.then.words}</p>
           </div>
           <ul className={classes.words}>
-            {ask1.data.changes.slice(0, 6).map((c) => (
+            {tried.data.changes.slice(0, 6).map((c) => (
               <li key={c.words}>{c.words}</li>
             ))}
           </ul>
@@ -178,9 +175,9 @@ export function WhatIfRoom({ data, tools }: RoomProps) {
               onClick={() =>
                 q.kind === 'school'
                   ? tools.edit.mutate([{ op: 'school', school: q.school, text: q.answer }], {
-                      onSuccess: () => ask1.reset(),
+                      onSuccess: () => tried.reset(),
                     })
-                  : keep.mutate(() => ask1.data.workshop, { onSuccess: () => ask1.reset() })
+                  : keep.mutate(() => tried.data.workshop, { onSuccess: () => tried.reset() })
               }
             >
               Take it

@@ -1,8 +1,8 @@
-import { useMutation } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
-import { api, ask, words } from '../api/client';
+import { words } from '../api/client';
 import { Why } from '../why/Why';
 import classes from './Rule.module.css';
+import { useRule } from './useRule';
 
 const past = 'cinder-rule';
 const longest = 50;
@@ -30,9 +30,7 @@ export function Rule({ scale, onSend }: RuleProps) {
   const [back, setBack] = useState(-1);
   const [said, setSaid] = useState<string>();
   const input = useRef<HTMLInputElement>(null);
-  const answer = useMutation({
-    mutationFn: (q: string) => ask(api.POST('/api/calc/length', { body: { text: q, scale } })),
-  });
+  const answer = useRule(scale);
   useEffect(() => {
     const reach = (e: KeyboardEvent) => {
       const typing = e.target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/.test(e.target.tagName);

@@ -2,13 +2,12 @@ import { Button, Modal, Select } from '@mantine/core';
 import { useLocalStorage } from '@mantine/hooks';
 import { lazy, Suspense, useCallback, useEffect, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import { api, ask, type Plan, type View, words } from '../api/client';
+import { type Plan, type View, words } from '../api/client';
 import { useBuild } from '../api/useBuild';
 import { GearHandles, PartHandles } from '../form/Handles';
 import { useFormWork } from '../form/useFormWork';
 import { useGrips } from '../form/useGrips';
 import { LightSwitch } from '../LightSwitch';
-import { edited } from '../measure/Cables';
 import { PhotoPlate } from '../measure/PhotoPlate';
 import { usePhotoWork } from '../measure/usePhotoWork';
 import { PathLine } from '../path/PathLine';
@@ -17,10 +16,10 @@ import { Plate } from '../plate/Plate';
 import { firstRoom, isWide, readWay, stageOf, wayTo } from '../room/stages';
 import { Rule } from '../rule/Rule';
 import { Tray } from '../tray/Tray';
+import { NextAct } from '../why/NextAct';
 import { Why } from '../why/Why';
 import classes from './BuildScreen.module.css';
-
-type Side = View['side'];
+import { usePicking } from './usePicking';
 
 /** Fetched when it is asked for: it is larger than all the rest. */
 const Turning = lazy(() => import('../turn/Turning'));
@@ -47,9 +46,6 @@ export function BuildScreen() {
   const [marked, setMarked] = useState<string[]>([]);
   const [help, setHelp] = useState(false);
   const [sizing, setSizing] = useState<string>();
-  const [placed, setPlaced] = useState<{ key: string; name: string; from?: { side: Side; at: [number, number] } }>();
-  const [picking, setPicking] = useState<string>();
-  const [hint, setHint] = useState<string>();
   const plan = state.data?.plan;
   const work = usePhotoWork(tools, state.data);
   const form = useFormWork(tools, state.data);
@@ -95,47 +91,7 @@ export function BuildScreen() {
     setBox(v ? [v.x - m, v.y - m, v.width + 2 * m, v.height + 2 * m] : undefined);
   }, [shaped, plan?.sheet.width]);
 
-  const placing = inRoom === 'Body' ? form.placing : undefined;
-
-  /** A click on a view while a cable's path or a dimension's ends are picked. */
-  const pick = async (side: Side, x: number, y: number) => {
-    setHint(undefined);
-    if (placed) {
-      const { key, name, from } = placed;
-      if (!from || from.side !== side) {
-        setPlaced({ key, name, from: { side, at: [x, y] } });
-        return;
-      }
-      setPlaced(undefined);
-      edit.mutate([{ op: 'dimension', dimension: { id: key, at: { side, from: from.at, to: [x, y] } } }]);
-      return;
-    }
-    if (placing) {
-      try {
-        const { point, zone: on } = await ask(
-          api.POST('/api/builds/{id}/pick', { params: { path: { id } }, body: { side, x, y } }),
-        );
-        if (await form.take([{ op: placing.op, place: { what: placing.what, on, at: point } }])) {
-          form.setPlacing(undefined);
-        }
-      } catch (e) {
-        setHint(words(e));
-      }
-      return;
-    }
-    const cable = state.data?.build.cables?.find((c) => c.id === picking);
-    if (!cable) {
-      return;
-    }
-    try {
-      const { point } = await ask(
-        api.POST('/api/builds/{id}/pick', { params: { path: { id } }, body: { side, x, y } }),
-      );
-      await edit.mutateAsync([{ op: 'cable', cable: { ...edited(cable), points: [...cable.points, point] } }]);
-    } catch (e) {
-      setHint(words(e));
-    }
-  };
+  const picking = usePicking(id, tools, form, inRoom === 'Body');
 
   useEffect(() => {
     const press = (e: KeyboardEvent) => {
@@ -195,14 +151,7 @@ export function BuildScreen() {
         <h1>{plan.name}</h1>
         <span className={classes.scale}>{plan.scale}</span>
         <p className={classes.act}>
-          <strong>Next:</strong>{' '}
-          {plan.stand.why ? (
-            <Why name="The next act" why={plan.stand.why}>
-              {plan.stand.act}
-            </Why>
-          ) : (
-            plan.stand.act
-          )}
+          <strong>Next:</strong> <NextAct stand={plan.stand} />
         </p>
         <button type="button" className="word" onClick={() => undo.mutate()} disabled={state.data.revision < 2}>
           Undo
@@ -271,26 +220,10 @@ export function BuildScreen() {
             <PhotoPlate build={id} work={work} />
           ) : (
             <>
-              {(placed || picking || placing || hint) && (
+              {picking.said && (
                 <p role="status" className={classes.hint}>
-                  {hint ??
-                    (placed
-                      ? `${placed.name}: click ${placed.from ? 'its other end on the same view' : 'one end on a view'}`
-                      : placing
-                        ? placing.op === 'nameFace'
-                          ? `Click on the face that is ${placing.what}`
-                          : `Click on the face that the ${placing.what} stands on`
-                        : 'Click along the vehicle: each click adds a point to the path')}{' '}
-                  <button
-                    type="button"
-                    className="word"
-                    onClick={() => {
-                      setPlaced(undefined);
-                      setPicking(undefined);
-                      form.setPlacing(undefined);
-                      setHint(undefined);
-                    }}
-                  >
+                  {picking.said}{' '}
+                  <button type="button" className="word" onClick={picking.stop}>
                     done
                   </button>
                 </p>
@@ -311,8 +244,8 @@ export function BuildScreen() {
                     box={view.box}
                     size={inRoom === 'Sizes' || inRoom === 'Kit check' ? sizing : undefined}
                     cables={inRoom === 'Cables'}
-                    onPick={placed || picking || placing ? pick : undefined}
-                    ends={placed?.from}
+                    onPick={picking.pick}
+                    ends={picking.from}
                     quiet={shaping}
                     over={over}
                   />
@@ -333,9 +266,9 @@ export function BuildScreen() {
           room={inRoom}
           sizing={sizing}
           onSizing={setSizing}
-          onPlace={(line) => setPlaced({ key: line.key, name: line.name })}
-          picking={picking}
-          onPicking={setPicking}
+          onPlace={picking.place}
+          picking={picking.cabling}
+          onPicking={picking.setCabling}
           work={work}
           form={form}
         />

@@ -1,11 +1,11 @@
 import { Canvas, type ThreeEvent, useFrame, useThree } from '@react-three/fiber';
-import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import * as THREE from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
-import { api, ask, type Plan, type Turning as Vehicle, words } from '../api/client';
+import { type Plan, type Turning as Vehicle, words } from '../api/client';
 import { pictureUrl } from '../plate/usePlate';
 import classes from './Turning.module.css';
+import { useSolid } from './useSolid';
 
 interface TurningProps {
   plan: Plan;
@@ -22,15 +22,7 @@ const atRest = 2;
 export default function Turning(props: TurningProps) {
   const { plan } = props;
   const [alone, setAlone] = useState(false);
-  const vehicle = useQuery({
-    queryKey: ['solid', plan.build, plan.drawing],
-    queryFn: () =>
-      ask(
-        api.GET('/api/builds/{id}/solids/{drawing}', { params: { path: { id: plan.build, drawing: plan.drawing } } }),
-      ),
-    placeholderData: (before) => before,
-    staleTime: Number.POSITIVE_INFINITY,
-  });
+  const vehicle = useSolid(plan);
   if (!vehicle.data) {
     return (
       <p className={classes.wait} role={vehicle.error ? 'alert' : 'status'}>

@@ -1,0 +1,86 @@
+import { useState } from 'react';
+import { api, ask, type View, words } from '../api/client';
+import type { BuildTools } from '../api/useBuild';
+import type { FormWork } from '../form/useFormWork';
+import { edited } from '../measure/Cables';
+
+type Side = View['side'];
+
+/** A dimension whose ends are being picked; from is the one that is. */
+interface Placed {
+  key: string;
+  name: string;
+  from?: { side: Side; at: [number, number] };
+}
+
+/** Clicks on the views: the ends of a dimension, a cable's points, the face that something stands on. */
+export function usePicking(id: string, { state, edit }: BuildTools, form: FormWork, inBody: boolean) {
+  const [placed, setPlaced] = useState<Placed>();
+  const [cabling, setCabling] = useState<string>();
+  const [hint, setHint] = useState<string>();
+  const placing = inBody ? form.placing : undefined;
+  const cable = state.data?.build.cables?.find((c) => c.id === cabling);
+
+  /** What of the vehicle lies at a point of a view. */
+  const on = (side: Side, x: number, y: number) =>
+    ask(api.POST('/api/builds/{id}/pick', { params: { path: { id } }, body: { side, x, y } }));
+
+  const end = ({ key, name, from }: Placed, side: Side, at: [number, number]) => {
+    if (from?.side !== side) {
+      setPlaced({ key, name, from: { side, at } });
+      return;
+    }
+    setPlaced(undefined);
+    edit.mutate([{ op: 'dimension', dimension: { id: key, at: { side, from: from.at, to: at } } }]);
+  };
+
+  const pick = async (side: Side, x: number, y: number) => {
+    setHint(undefined);
+    if (placed) {
+      end(placed, side, [x, y]);
+      return;
+    }
+    try {
+      if (placing) {
+        const { point, zone } = await on(side, x, y);
+        if (await form.take([{ op: placing.op, place: { what: placing.what, on: zone, at: point } }])) {
+          form.setPlacing(undefined);
+        }
+      } else if (cable) {
+        const { point } = await on(side, x, y);
+        await edit.mutateAsync([{ op: 'cable', cable: { ...edited(cable), points: [...cable.points, point] } }]);
+      }
+    } catch (e) {
+      setHint(words(e));
+    }
+  };
+
+  const active = placed !== undefined || cabling !== undefined || placing !== undefined;
+  return {
+    cabling,
+    setCabling,
+    from: placed?.from,
+    place: (line: { key: string; name: string }) => setPlaced({ key: line.key, name: line.name }),
+    pick: active ? pick : undefined,
+    said: hint ?? (active ? asks(placed, placing) : undefined),
+    stop: () => {
+      setPlaced(undefined);
+      setCabling(undefined);
+      form.setPlacing(undefined);
+      setHint(undefined);
+    },
+  };
+}
+
+/** What the next click is for. */
+function asks(placed?: Placed, placing?: FormWork['placing']): string {
+  if (placed) {
+    return `${placed.name}: click ${placed.from ? 'its other end on the same view' : 'one end on a view'}`;
+  }
+  if (placing) {
+    return placing.op === 'nameFace'
+      ? `Click on the face that is ${placing.what}`
+      : `Click on the face that the ${placing.what} stands on`;
+  }
+  return 'Click along the vehicle: each click adds a point to the path';
+}
