@@ -122,7 +122,7 @@ func TestBodyFromNothingToATurningModel(t *testing.T) {
 		click(text("button", "Start the build")),
 		see(`//*[@data-view="left"]`),
 		tab("Body"),
-		click(room("Body")+`//button[.="hull"]`),
+		click(room("Body")+`//button[.="upper hull"]`),
 	)
 
 	// By number.

@@ -54,7 +54,7 @@ func TestScreenshots(t *testing.T) {
 	shot("cables")
 	do(t, window, tab("Photos"), see(text("span", "6400 ± ")), chromedp.Focus(`[data-point="c1"]`, chromedp.ByQuery))
 	shot("photo-rule")
-	do(t, window, tab("Body"), click(room("Body")+`//button[.="hull"]`), see(`//*[@data-handle]`))
+	do(t, window, tab("Body"), click(room("Body")+`//button[.="upper hull"]`), see(`//*[@data-handle]`))
 	shot("body")
 	do(t, window, tab("Gear"), see(room("Running gear")+`//*[@data-links]`))
 	shot("running-gear")

@@ -67,7 +67,7 @@ func TestTypedPlacesAndDamage(t *testing.T) {
 		window,
 		chromedp.Navigate(a.url+"/builds/"+varrow),
 		tab("Body"),
-		click(room("Body")+`//button[.="hull"]`),
+		click(room("Body")+`//button[.="upper hull"]`),
 		see(point),
 		retype(point, "-6 ft 2 in"),
 		chromedp.KeyEvent(kb.Enter),
@@ -104,7 +104,7 @@ func TestTypedPlacesAndDamage(t *testing.T) {
 		t,
 		window,
 		click(`//button[@aria-label="Add a turret"]`),
-		click(room("Body")+`//button[.="turret-2"]`),
+		click(room("Body")+`//button[.="turret 2"]`),
 		see(room("Numbers of turret-2")),
 	)
 	until(t, window, `String(document.querySelectorAll('[data-zone^="turret-2."]').length > 0)`, "true")
@@ -112,7 +112,7 @@ func TestTypedPlacesAndDamage(t *testing.T) {
 		t,
 		window,
 		click(room("Numbers of turret-2")+`//button[.="take out"]`),
-		chromedp.WaitNotPresent(room("Body")+`//button[.="turret-2"]`, chromedp.BySearch),
+		chromedp.WaitNotPresent(room("Body")+`//button[.="turret 2"]`, chromedp.BySearch),
 	)
 }
 

@@ -347,6 +347,24 @@ func (b Body) Parts() []string {
 	return out
 }
 
+// Pieces lists all that a body is put together from, by id.
+func (b Body) Pieces() []string {
+	out := b.Parts()
+	for _, g := range b.Guns {
+		out = append(out, g.ID)
+	}
+	for _, f := range b.Fenders {
+		out = append(out, f.ID)
+	}
+	for _, s := range b.Skirts {
+		out = append(out, s.ID)
+	}
+	for _, f := range b.Fittings {
+		out = append(out, f.ID)
+	}
+	return out
+}
+
 // Numbers hands out every length of a body, so that slips of the unit can be told.
 func (b Body) Numbers(each func(...float64)) {
 	line := func(points [][2]float64) {

@@ -174,6 +174,7 @@ func (d *Deriver) one(
 		Timers:    []Timer{},
 		Drawing:   nameOf(s.drawing),
 		Places:    placesOf(s.zones),
+		Pieces:    piecesOf(b.Body),
 	}
 	if err := d.put("drawn", p.Drawing, &b); err != nil {
 		return none(err)

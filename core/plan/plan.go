@@ -61,6 +61,7 @@ type Plan struct {
 	Sheets   []string           `json:"sheets"` // those that there is something on
 	Zones    []ZoneLine         `json:"zones"`
 	Places   map[string]string  `json:"places"` // zones and parts as people say them
+	Pieces   map[string]string  `json:"pieces"` // of the body, by id, as people say them
 	Colours  []ColourLine       `json:"colours"`
 	Findings []strata.Finding   `json:"findings"`
 	Steps    []Step             `json:"steps"`

@@ -175,6 +175,15 @@ func placesOf(zones []string) map[string]string {
 	return out
 }
 
+// piecesOf says what a body is put together from as people do.
+func piecesOf(b form.Body) map[string]string {
+	out := map[string]string{}
+	for _, id := range b.Pieces() {
+		out[id] = zone.Words(id)
+	}
+	return out
+}
+
 // colourLines tells what each colour takes of a painted area, model cm².
 func colourLines(b document.Build, shares []unit.Share, painted float64) []ColourLine {
 	out := make([]ColourLine, len(b.Scheme.Colours))

@@ -1719,6 +1719,10 @@ export interface components {
             places: {
                 [key: string]: string;
             };
+            /** @description What the body is put together from, by id, as people say it. */
+            pieces: {
+                [key: string]: string;
+            };
             sizes: components["schemas"]["SizeLine"][];
             kit?: components["schemas"]["KitReport"];
             cables: components["schemas"]["CableLine"][];

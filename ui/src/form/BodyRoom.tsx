@@ -57,7 +57,7 @@ export function BodyRoom({ data, zone, work }: RoomProps & { work: FormWork }) {
                 aria-pressed={p.id === work.part}
                 onClick={() => work.setPart(p.id === work.part ? undefined : p.id)}
               >
-                {p.id}
+                {data.plan.pieces[p.id] ?? p.id}
               </button>
             ))}
             {list !== 'fittings' && (

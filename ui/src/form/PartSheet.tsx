@@ -41,7 +41,7 @@ export function PartSheet({
   return (
     <section className={classes.sheet} aria-label={`Numbers of ${id}`}>
       <h3>
-        {id}{' '}
+        {data.plan.pieces[id] ?? id}{' '}
         <button
           type="button"
           className="word"
