@@ -50,59 +50,64 @@ func wheeledBody(kind Kind, l, w, h float64) Body {
 				Mantlet: Mantlet{0.12 * w, 0.12 * h, 0.04 * l},
 			},
 		},
-		Fittings: []Fitting{
-			{
-				ID:   "hatch",
-				Kind: "hatch",
-				On:   "turret.roof",
-				At:   Vec{-0.08 * l, 0, h},
-				Size: [3]float64{0.1 * l, 0.24 * w, 0.016 * h},
-			},
-			{
-				ID:     "lamp",
-				Kind:   "lamp",
-				On:     "cab.roof",
-				At:     Vec{0.42 * l, 0.32 * w, 0.53 * h},
-				Size:   [3]float64{0.04 * l, 0.08 * w, 0.08 * h},
-				Mirror: true,
-			},
-			{
-				ID:   "can",
-				Kind: "can",
-				On:   "hull.rear",
-				At:   Vec{-0.48 * l, 0.26 * w, 0.38 * h},
-				Size: [3]float64{0.16 * w, 0.12 * h, 0.04 * l},
-			},
-			{
-				ID:    "grille",
-				Kind:  "grille",
-				On:    "cab.rear",
-				At:    Vec{-0.39 * l, 0, 0.73 * h},
-				Size:  [3]float64{0.3 * w, 0.14 * l, 0.015 * h},
-				Count: 7,
-			},
-			{
-				ID:   "shovel",
-				Kind: "tool",
-				On:   "cab.left",
-				At:   Vec{-0.2 * l, 0.4 * w, 0.62 * h},
-				Size: [3]float64{0.22 * l, 0.06 * h, 0.02 * w},
-			},
-			{
-				ID:   "rail",
-				Kind: "rail",
-				On:   "cab.right",
-				At:   Vec{-0.05 * l, -0.4 * w, 0.65 * h},
-				Size: [3]float64{0.2 * l, 0.012 * w, 0.03 * w},
-			},
-			{
-				ID:     "hook",
-				Kind:   "hook",
-				On:     "hull.glacis",
-				At:     Vec{0.48 * l, 0.24 * w, 0.37 * h},
-				Size:   [3]float64{0.05 * w, 0.05 * h, 0.014 * l},
-				Mirror: true,
-			},
+		Fittings: wheeledFittings(l, w, h),
+	}
+}
+
+// wheeledFittings are what stands and hangs on it.
+func wheeledFittings(l, w, h float64) []Fitting {
+	return []Fitting{
+		{
+			ID:   "hatch",
+			Kind: "hatch",
+			On:   "turret.roof",
+			At:   Vec{-0.08 * l, 0, h},
+			Size: [3]float64{0.1 * l, 0.24 * w, 0.016 * h},
+		},
+		{
+			ID:     "lamp",
+			Kind:   "lamp",
+			On:     "cab.roof",
+			At:     Vec{0.42 * l, 0.32 * w, 0.53 * h},
+			Size:   [3]float64{0.04 * l, 0.08 * w, 0.08 * h},
+			Mirror: true,
+		},
+		{
+			ID:   "can",
+			Kind: "can",
+			On:   "hull.rear",
+			At:   Vec{-0.48 * l, 0.26 * w, 0.38 * h},
+			Size: [3]float64{0.16 * w, 0.12 * h, 0.04 * l},
+		},
+		{
+			ID:    "grille",
+			Kind:  "grille",
+			On:    "cab.rear",
+			At:    Vec{-0.39 * l, 0, 0.73 * h},
+			Size:  [3]float64{0.3 * w, 0.14 * l, 0.015 * h},
+			Count: 7,
+		},
+		{
+			ID:   "shovel",
+			Kind: "tool",
+			On:   "cab.left",
+			At:   Vec{-0.2 * l, 0.4 * w, 0.62 * h},
+			Size: [3]float64{0.22 * l, 0.06 * h, 0.02 * w},
+		},
+		{
+			ID:   "rail",
+			Kind: "rail",
+			On:   "cab.right",
+			At:   Vec{-0.05 * l, -0.4 * w, 0.65 * h},
+			Size: [3]float64{0.2 * l, 0.012 * w, 0.03 * w},
+		},
+		{
+			ID:     "hook",
+			Kind:   "hook",
+			On:     "hull.glacis",
+			At:     Vec{0.48 * l, 0.24 * w, 0.37 * h},
+			Size:   [3]float64{0.05 * w, 0.05 * h, 0.014 * l},
+			Mirror: true,
 		},
 	}
 }
