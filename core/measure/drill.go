@@ -1,6 +1,7 @@
 package measure
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 
@@ -102,117 +103,129 @@ func Boring(drills []Stocked, final Stocked) []Stocked {
 	}
 }
 
-// AskDrill answers a question about a hole.
-func AskDrill(q DrillQuestion) (DrillAnswer, error) {
-	scale, err := length.ParseScale(q.Scale)
-	if err != nil {
-		return DrillAnswer{}, At("scale", err)
+// drillAsk is a question about a hole, read.
+type drillAsk struct {
+	scale length.Scale
+	real  length.Real
+	want  length.Model
+	outer float64 // on the model, mm; 0 where nothing is bored out
+	count int
+	each  unit.Minutes
+	least float64 // wall that holds, mm
+	what  string  // it is of
+	shelf Shelf
+}
+
+func (q DrillQuestion) read() (a drillAsk, err error) {
+	if a.scale, err = length.ParseScale(q.Scale); err != nil {
+		return a, At("scale", err)
 	}
-	r, err := length.ParseReal(q.Hole, length.Millimetre)
-	if err != nil {
-		return DrillAnswer{}, At("hole", err)
+	if a.real, err = length.ParseReal(q.Hole, length.Millimetre); err != nil {
+		return a, At("hole", err)
 	}
-	outer, err := optional(q.Outer, 0)
-	if err != nil {
-		return DrillAnswer{}, At("outer", err)
+	if a.outer, err = optional(q.Outer, 0); err != nil {
+		return a, At("outer", err)
 	}
-	want := scale.ToModel(r)
-	count := max(q.Count, 1)
-	each := q.Minutes
-	if each == 0 {
-		each = minutesPerBore
-	}
+	a.want, a.count, a.each = a.scale.ToModel(a.real), max(q.Count, 1), cmp.Or(q.Minutes, minutesPerBore)
 	switch {
 	case q.Count < 0 || q.Count > 10_000:
-		return DrillAnswer{}, &Fault{"count", fmt.Sprintf("%d holes", q.Count), "give 1 to 10 000"}
-	case !(each > 0 && each <= 600):
-		return DrillAnswer{}, &Fault{"minutes", "no time for a hole", "give minutes above 0 and up to 600"}
-	case outer > 0 && outer <= float64(want):
-		return DrillAnswer{}, &Fault{
+		return a, &Fault{"count", fmt.Sprintf("%d holes", q.Count), "give 1 to 10 000"}
+	case !(a.each > 0 && a.each <= 600):
+		return a, &Fault{"minutes", "no time for a hole", "give minutes above 0 and up to 600"}
+	case a.outer > 0 && a.outer <= float64(a.want):
+		return a, &Fault{
 			"outer",
-			fmt.Sprintf("%s mm is not wider than the hole of %s", number(outer, 2), want),
+			fmt.Sprintf("%s mm is not wider than the hole of %s", number(a.outer, 2), a.want),
 			"give the diameter of what is bored out, on the model",
 		}
 	}
-	shelf, err := shelfOf(q.Shelf)
+	a.least, a.what = leastPlasticWall, "plastic"
+	if q.Metal {
+		a.least, a.what = leastMetalWall, "metal"
+	}
+	a.shelf, err = shelfOf(q.Shelf)
+	return a, err
+}
+
+// AskDrill answers a question about a hole.
+func AskDrill(q DrillQuestion) (DrillAnswer, error) {
+	a, err := q.read()
 	if err != nil {
 		return DrillAnswer{}, err
 	}
-	drills := shelf.Of(q.Owned, Drill)
+	drills := a.shelf.Of(q.Owned, Drill)
 	out := DrillAnswer{
-		Real:     r.String(),
-		Model:    want.String(),
-		ModelMM:  float64(want),
+		Real:     a.real.String(),
+		Model:    a.want.String(),
+		ModelMM:  float64(a.want),
 		Steps:    []Bore{},
 		Notes:    []string{},
 		Cautions: []string{cautionBlades},
-		Rows: rowsAround(
-			drills,
-			want,
-			scale,
-		),
-		Why: Why{"model = real / N", []string{"real " + r.String(), scaleInput(scale)}},
+		Rows:     rowsAround(drills, a.want, a.scale),
+		Why:      Why{"model = real / N", []string{"real " + a.real.String(), scaleInput(a.scale)}},
 	}
-	final, ok := Nearest(drills, want, scale)
+	final, ok := Nearest(drills, a.want, a.scale)
 	if !ok || math.Abs(final.Error) > 0.5 {
-		out.Notes = append(out.Notes, fmt.Sprintf("No drill near %s: %s", want, ownedHint(q.Owned)))
+		out.Notes = append(out.Notes, fmt.Sprintf("No drill near %s: %s", a.want, ownedHint(q.Owned)))
 		out.Time = "–"
-		out.TimeWhy = Why{"no drill, no time", []string{"wanted " + want.String()}}
+		out.TimeWhy = Why{"no drill, no time", []string{"wanted " + a.want.String()}}
 		return out, nil
 	}
-	least, what := leastPlasticWall, "plastic"
-	if q.Metal {
-		least, what = leastMetalWall, "metal"
-	}
 	steps := []Stocked{final.Stocked}
-	if outer > 0 || final.Size > 1 {
+	if a.outer > 0 || final.Size > 1 {
 		steps = Boring(drills, final.Stocked)
 	}
 	for i, d := range steps {
-		b := Bore{
-			Item:  d,
-			Wall:  -1,
-			Pilot: i == 0 && len(steps) > 1,
-			Why: Why{
-				"wall = (outer − bore) / 2; each step the largest drill that is larger by at most max(0.2 mm, a " +
-					"quarter of the final diameter)",
-				[]string{
-					"bore " + number(
-						float64(d.Size),
-						4,
-					) + " mm",
-					"outer " + number(outer, 2) + " mm",
-					fmt.Sprintf("%s bears %s mm", what, number(least, 2)),
-				},
-			},
-		}
-		if outer > 0 {
-			b.Wall = (outer - float64(d.Size)) / 2
-			if b.Wall < least-1e-9 {
-				b.Warn = fmt.Sprintf("%s mm of %s is left; below %s mm it breaks out", number(b.Wall, 2), what, number(least, 2))
-			}
-		}
+		b := a.bore(d)
+		b.Pilot = i == 0 && len(steps) > 1
 		out.Steps = append(out.Steps, b)
 	}
-	if n := len(steps); outer > 0 && n > 0 {
+	if a.outer > 0 {
 		out.Notes = append(
 			out.Notes,
 			"Centre the pilot with a point, turn the part, not only the drill: so the bore stays in the middle.",
 		)
 	}
-	if final.Size < 0.4 && count > 20 {
+	if final.Size < 0.4 && a.count > 20 {
 		out.Notes = append(out.Notes, "Drills this thin break: have a spare.")
 	}
-	out.Minutes = unit.Minutes(count*len(steps)) * each
+	out.Minutes = unit.Minutes(a.count*len(steps)) * a.each
 	out.Time = out.Minutes.String()
 	out.TimeWhy = Why{
 		"time = holes · drills in turn · minutes each",
 		[]string{
-			fmt.Sprintf("%d × %d", count, len(steps)),
-			number(float64(each), 2) + " min by pin drill, marking included; give your own",
+			fmt.Sprintf("%d × %d", a.count, len(steps)),
+			number(float64(a.each), 2) + " min by pin drill, marking included; give your own",
 		},
 	}
 	return out, nil
+}
+
+// bore is a step with one drill, and the wall that it leaves.
+func (a drillAsk) bore(d Stocked) Bore {
+	b := Bore{
+		Item: d,
+		Wall: -1,
+		Why: Why{
+			"wall = (outer − bore) / 2; each step the largest drill that is larger by at most max(0.2 mm, a " +
+				"quarter of the final diameter)",
+			[]string{
+				"bore " + number(float64(d.Size), 4) + " mm",
+				"outer " + number(a.outer, 2) + " mm",
+				fmt.Sprintf("%s bears %s mm", a.what, number(a.least, 2)),
+			},
+		},
+	}
+	if a.outer <= 0 {
+		return b
+	}
+	b.Wall = (a.outer - float64(d.Size)) / 2
+	if b.Wall < a.least-1e-9 {
+		b.Warn = fmt.Sprintf(
+			"%s mm of %s is left; below %s mm it breaks out", number(b.Wall, 2), a.what, number(a.least, 2),
+		)
+	}
+	return b
 }
 
 // rowsAround lists the nearest stock under and over a size, one row where it is exact.

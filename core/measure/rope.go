@@ -1,6 +1,7 @@
 package measure
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -98,102 +99,92 @@ type RopeAnswer struct {
 // mostWays is how many ways to make a thing are worth reading.
 const mostWays = 8
 
-// AskRope answers a question about a rope.
-func AskRope(q RopeQuestion) (RopeAnswer, error) {
-	scale, err := length.ParseScale(q.Scale)
-	if err != nil {
-		return RopeAnswer{}, At("scale", err)
+// ropeAsk is a question about a rope, read.
+type ropeAsk struct {
+	scale length.Scale
+	real  length.Real
+	want  length.Model // outer diameter
+	long  float64      // on the model, mm
+	bend  float64      // tightest radius, on the model, mm; 0 for any
+	lay   float64      // outer diameters
+	owned bool
+	shelf Shelf
+}
+
+func (q RopeQuestion) read() (a ropeAsk, err error) {
+	if a.scale, err = length.ParseScale(q.Scale); err != nil {
+		return a, At("scale", err)
 	}
-	r, err := length.ParseReal(q.Diameter, length.Millimetre)
-	if err != nil {
-		return RopeAnswer{}, At("diameter", err)
+	if a.real, err = length.ParseReal(q.Diameter, length.Millimetre); err != nil {
+		return a, At("diameter", err)
 	}
-	long, err := optional(q.Length, 100)
-	if err != nil {
-		return RopeAnswer{}, At("length", err)
+	if a.long, err = optional(q.Length, 100); err != nil {
+		return a, At("length", err)
 	}
-	bend, err := optional(q.Bend, 0)
-	if err != nil {
-		return RopeAnswer{}, At("bend", err)
+	if a.bend, err = optional(q.Bend, 0); err != nil {
+		return a, At("bend", err)
 	}
-	lay := q.Lay
-	if lay == 0 {
-		lay = 6
-	}
-	if !(lay >= 2 && lay <= 40) {
-		return RopeAnswer{}, &Fault{
+	a.lay = cmp.Or(q.Lay, 6)
+	if !(a.lay >= 2 && a.lay <= 40) {
+		return a, &Fault{
 			"lay",
-			fmt.Sprintf("a lay of %g diameters does not twist", lay),
+			fmt.Sprintf("a lay of %g diameters does not twist", a.lay),
 			"give 2 to 40 outer diameters; 6 is usual",
 		}
 	}
-	shelf, err := shelfOf(q.Shelf)
+	a.owned, a.want = q.Owned, a.scale.ToModel(a.real)
+	a.shelf, err = shelfOf(q.Shelf)
+	return a, err
+}
+
+// AskRope answers a question about a rope.
+func AskRope(q RopeQuestion) (RopeAnswer, error) {
+	a, err := q.read()
 	if err != nil {
 		return RopeAnswer{}, err
 	}
-	want := scale.ToModel(r)
-	out := RopeAnswer{Real: r.String(), Model: want.String(), ModelMM: float64(want), Ways: []RopeWay{}, Notes: []string{},
+	out := RopeAnswer{
+		Real:     a.real.String(),
+		Model:    a.want.String(),
+		ModelMM:  float64(a.want),
+		Ways:     a.ways(),
+		Notes:    []string{},
 		Cautions: []string{cautionBlades},
-		Why:      Why{"model = real / N", []string{"real " + r.String(), scaleInput(scale)}}}
+		Why:      Why{"model = real / N", []string{"real " + a.real.String(), scaleInput(a.scale)}},
+	}
+	switch {
+	case len(out.Ways) == 0:
+		out.Notes = append(out.Notes, "No wire or thread of the table twists to within 25 % of this: "+ownedHint(q.Owned))
+	case a.bend > 0 && !out.Ways[0].BendsOK:
+		out.Notes = append(
+			out.Notes,
+			fmt.Sprintf("None of these follows a bend of %s mm radius: take thread, or a wider bend.", number(a.bend, 1)),
+		)
+	}
+	out.Notes = append(
+		out.Notes,
+		"Seal braided or twisted ends with thin glue before the cut; add what your fingers hold at both ends.",
+	)
+	return out, nil
+}
+
+// ways are the ropes that the shelf twists to, the nearest that bends enough first.
+func (a ropeAsk) ways() []RopeWay {
+	out := []RopeWay{}
 	for _, n := range Strands {
-		k, _ := Outer(n)
-		for _, it := range shelf.Of(q.Owned, Wire, Thread) {
-			if same := slices.IndexFunc(out.Ways, func(w RopeWay) bool {
+		for _, it := range a.shelf.Of(a.owned, Wire, Thread) {
+			same := slices.IndexFunc(out, func(w RopeWay) bool {
 				return w.Strands == n && w.Item.Kind == it.Kind && w.Item.Size == it.Size
-			}); same >= 0 {
-				w := &out.Ways[same]
-				if it.Owned && !w.Item.Owned {
-					w.Item, it = it, w.Item
-					w.Words = fmt.Sprintf("%d strands of %s", n, w.Item.Name)
-				}
-				w.Also = append(w.Also, it.Material)
-				continue
+			})
+			if same >= 0 {
+				out[same].alike(it)
+			} else if w, near := a.twist(n, it); near {
+				out = append(out, w)
 			}
-			outer := k * float64(it.Size)
-			off := outer/float64(want) - 1
-			if math.Abs(off) > 0.25 {
-				continue
-			}
-			pitch := lay * outer
-			w := RopeWay{
-				Strands:  n,
-				Item:     it,
-				Also:     []string{},
-				Outer:    outer,
-				Error:    100 * off,
-				Full:     scale.ToReal(length.Model(outer)).String(),
-				Lay:      pitch,
-				Layers:   RopeLayers(n, float64(it.Size), pitch, long),
-				distance: math.Abs(off),
-			}
-			for _, l := range w.Layers {
-				w.Total += float64(l.Count) * l.Cut
-			}
-			factor, kind := shelf.bend(stiffCable), "twisted wire"
-			if it.Kind == Thread {
-				factor, kind = shelf.bend(Thread), "thread"
-			}
-			w.Bend = factor * outer
-			w.BendsOK = bend == 0 || bend >= w.Bend
-			w.Words = fmt.Sprintf("%d strands of %s", n, it.Name)
-			w.Why = Why{
-				"outer = strand · " + outerFormula(n) + "; strand = L √(1 + (π c / p)²); least bend = factor · outer",
-				[]string{
-					fmt.Sprintf(
-						"strand %s mm, wanted %s",
-						number(float64(it.Size), 3),
-						want,
-					),
-					fmt.Sprintf("rope L = %s mm, lay p = %s × outer = %s mm", number(long, 1), number(lay, 1), number(pitch, 2)),
-					layerInput(w.Layers),
-					fmt.Sprintf("%s bends to %s × its outer diameter", kind, number(factor, 1)),
-				},
-			}
-			out.Ways = append(out.Ways, w)
 		}
 	}
-	sort.SliceStable(out.Ways, func(i, j int) bool {
-		a, b := out.Ways[i], out.Ways[j]
+	sort.SliceStable(out, func(i, j int) bool {
+		a, b := out[i], out[j]
 		if a.BendsOK != b.BendsOK {
 			return a.BendsOK
 		}
@@ -202,23 +193,64 @@ func AskRope(q RopeQuestion) (RopeAnswer, error) {
 		}
 		return a.Item.Owned && !b.Item.Owned
 	})
-	if len(out.Ways) > mostWays {
-		out.Ways = out.Ways[:mostWays]
+	return out[:min(len(out), mostWays)]
+}
+
+// alike adds another material of the same size; one that is owned is named first.
+func (w *RopeWay) alike(it Stocked) {
+	if it.Owned && !w.Item.Owned {
+		w.Item, it = it, w.Item
+		w.Words = ropeWords(w.Strands, w.Item)
 	}
-	switch {
-	case len(out.Ways) == 0:
-		out.Notes = append(out.Notes, "No wire or thread of the table twists to within 25 % of this: "+ownedHint(q.Owned))
-	case bend > 0 && !out.Ways[0].BendsOK:
-		out.Notes = append(
-			out.Notes,
-			fmt.Sprintf("None of these follows a bend of %s mm radius: take thread, or a wider bend.", number(bend, 1)),
-		)
+	w.Also = append(w.Also, it.Material)
+}
+
+func ropeWords(strands int, it Stocked) string {
+	return fmt.Sprintf("%d strands of %s", strands, it.Name)
+}
+
+// twist is the rope of some strands, and whether it comes within 25 % of what is wanted.
+func (a ropeAsk) twist(n int, it Stocked) (RopeWay, bool) {
+	k, _ := Outer(n)
+	outer := k * float64(it.Size)
+	off := outer/float64(a.want) - 1
+	if math.Abs(off) > 0.25 {
+		return RopeWay{}, false
 	}
-	out.Notes = append(
-		out.Notes,
-		"Seal braided or twisted ends with thin glue before the cut; add what your fingers hold at both ends.",
-	)
-	return out, nil
+	pitch := a.lay * outer
+	w := RopeWay{
+		Strands:  n,
+		Item:     it,
+		Words:    ropeWords(n, it),
+		Also:     []string{},
+		Outer:    outer,
+		Error:    100 * off,
+		Full:     a.scale.ToReal(length.Model(outer)).String(),
+		Lay:      pitch,
+		Layers:   RopeLayers(n, float64(it.Size), pitch, a.long),
+		distance: math.Abs(off),
+	}
+	for _, l := range w.Layers {
+		w.Total += float64(l.Count) * l.Cut
+	}
+	factor, kind := a.shelf.bend(stiffCable), "twisted wire"
+	if it.Kind == Thread {
+		factor, kind = a.shelf.bend(Thread), "thread"
+	}
+	w.Bend = factor * outer
+	w.BendsOK = a.bend == 0 || a.bend >= w.Bend
+	w.Why = Why{
+		"outer = strand · " + outerFormula(n) + "; strand = L √(1 + (π c / p)²); least bend = factor · outer",
+		[]string{
+			fmt.Sprintf("strand %s mm, wanted %s", number(float64(it.Size), 3), a.want),
+			fmt.Sprintf(
+				"rope L = %s mm, lay p = %s × outer = %s mm", number(a.long, 1), number(a.lay, 1), number(pitch, 2),
+			),
+			layerInput(w.Layers),
+			fmt.Sprintf("%s bends to %s × its outer diameter", kind, number(factor, 1)),
+		},
+	}
+	return w, true
 }
 
 func layerInput(layers []RopeLayer) string {

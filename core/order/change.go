@@ -11,78 +11,27 @@ import (
 
 // Change makes a change to the order, against the tasks as they stand.
 func Change(r document.Rework, e document.OrderEdit, tasks []path.Task, newID func() string) (document.Rework, error) {
-	find := func(id string) int { return slices.IndexFunc(tasks, func(t path.Task) bool { return t.ID == id }) }
-	title := func(id string) string {
-		if i := find(id); i >= 0 {
-			return tasks[i].Title
-		}
-		return id
-	}
-	known := func(id string) error {
-		if find(id) >= 0 {
-			return nil
-		}
-		return measure.Refuse("order.task", fmt.Sprintf("there is no step %q now", id), "look at the steps again")
-	}
+	l := listing(tasks)
 	switch e.Do {
 	case "add":
-		if e.Step == nil {
-			return r, measure.Refuse("order.step", "nothing is to be added", "say what is done")
-		}
-		s := *e.Step
-		if s.ID == "" {
-			s.ID = newID()
-		}
-		for _, id := range []string{s.After, s.Before} {
-			if id != "" {
-				if err := known(id); err != nil {
-					return r, err
-				}
-			}
-		}
-		if s.After != "" && s.Before != "" && (s.After == s.Before || precedes(tasks, s.Before, s.After)) {
-			return r, measure.Refuse(
-				"order.before",
-				fmt.Sprintf("%s comes before %s", title(s.Before), title(s.After)),
-				"a step between them goes after the one and before the other",
-			)
-		}
-		r.Own = append(slices.Clone(r.Own), s)
+		return l.added(r, e, newID)
 	case "split":
-		if err := known(e.Task); err != nil {
+		if err := l.known(e.Task); err != nil {
 			return r, err
 		}
 		r.Split = append(slices.Clone(r.Split), document.Cut{Task: e.Task, Into: e.Into})
 	case "merge":
-		var list []path.Task
-		for _, id := range e.Tasks {
-			if err := known(id); err != nil {
-				return r, err
-			}
-			list = append(list, tasks[find(id)])
-		}
-		if len(e.Tasks) < 2 {
-			return r, measure.Refuse("order.tasks", "one step cannot be merged", "choose two or more")
-		}
-		if reason := apart(list); reason != "" {
-			return r, measure.Refuse("order.tasks", reason, "choose steps that can be done in one go")
-		}
-		if t := between(tasks, e.Tasks); t != "" {
-			return r, measure.Refuse("order.tasks", t+" must come between them", "merge steps that follow each other")
-		}
-		r.Merged = append(slices.Clone(r.Merged), document.Merge{Tasks: e.Tasks, Title: e.Title})
+		return l.merged(r, e)
 	case "move":
-		for _, id := range []string{e.Task, e.After} {
-			if err := known(id); err != nil {
-				return r, err
-			}
+		if err := l.known(e.Task, e.After); err != nil {
+			return r, err
 		}
 		if e.Task == e.After {
 			return r, measure.Refuse("order.after", "a step cannot come after itself", "choose another")
 		}
-		return moved(r, e, tasks, title)
+		return moved(r, e, tasks, l.title)
 	case "leave":
-		if err := known(e.Task); err != nil {
+		if err := l.known(e.Task); err != nil {
 			return r, err
 		}
 		r.Left = append(slices.Clone(r.Left), e.Task)
@@ -95,6 +44,79 @@ func Change(r document.Rework, e document.OrderEdit, tasks []path.Task, newID fu
 			"use add, split, merge, move, leave or undo",
 		)
 	}
+	return r, r.Check()
+}
+
+// listing are the tasks that a change speaks of.
+type listing []path.Task
+
+func (l listing) find(id string) int {
+	return slices.IndexFunc(l, func(t path.Task) bool { return t.ID == id })
+}
+
+func (l listing) title(id string) string {
+	if i := l.find(id); i >= 0 {
+		return l[i].Title
+	}
+	return id
+}
+
+// known refuses what is not there.
+func (l listing) known(ids ...string) error {
+	for _, id := range ids {
+		if l.find(id) < 0 {
+			return measure.Refuse("order.task", fmt.Sprintf("there is no step %q now", id), "look at the steps again")
+		}
+	}
+	return nil
+}
+
+// added enters a step of one's own between others.
+func (l listing) added(r document.Rework, e document.OrderEdit, newID func() string) (document.Rework, error) {
+	if e.Step == nil {
+		return r, measure.Refuse("order.step", "nothing is to be added", "say what is done")
+	}
+	s := *e.Step
+	if s.ID == "" {
+		s.ID = newID()
+	}
+	for _, id := range []string{s.After, s.Before} {
+		if id != "" {
+			if err := l.known(id); err != nil {
+				return r, err
+			}
+		}
+	}
+	if s.After != "" && s.Before != "" && (s.After == s.Before || precedes(l, s.Before, s.After)) {
+		return r, measure.Refuse(
+			"order.before",
+			fmt.Sprintf("%s comes before %s", l.title(s.Before), l.title(s.After)),
+			"a step between them goes after the one and before the other",
+		)
+	}
+	r.Own = append(slices.Clone(r.Own), s)
+	return r, r.Check()
+}
+
+// merged makes one of several.
+func (l listing) merged(r document.Rework, e document.OrderEdit) (document.Rework, error) {
+	if err := l.known(e.Tasks...); err != nil {
+		return r, err
+	}
+	var list []path.Task
+	for _, id := range e.Tasks {
+		list = append(list, l[l.find(id)])
+	}
+	if len(e.Tasks) < 2 {
+		return r, measure.Refuse("order.tasks", "one step cannot be merged", "choose two or more")
+	}
+	if reason := apart(list); reason != "" {
+		return r, measure.Refuse("order.tasks", reason, "choose steps that can be done in one go")
+	}
+	if t := between(l, e.Tasks); t != "" {
+		return r, measure.Refuse("order.tasks", t+" must come between them", "merge steps that follow each other")
+	}
+	r.Merged = append(slices.Clone(r.Merged), document.Merge{Tasks: e.Tasks, Title: e.Title})
 	return r, r.Check()
 }
 

@@ -77,7 +77,6 @@ func MudDepth(b document.Build) float64 {
 
 // GearOf tells what the running gear takes and how it lies, in sizes of the model.
 func GearOf(b document.Build, lies Stance, shelf measure.Shelf) *GearLine {
-	model := func(mm float64) string { return b.Scale.ToModel(length.Real(mm)).String() }
 	g := &GearLine{
 		Why:       measure.Because("no track", []string{}),
 		Names:     make([]string, len(b.Wheels)),
@@ -94,68 +93,86 @@ func GearOf(b document.Build, lies Stance, shelf measure.Shelf) *GearLine {
 		g.Names[i] = document.WheelName(b, i)
 		g.Stand = append(g.Stand, [2]float64{w.X, w.Z})
 	}
+	g.arms(b, lies)
+	g.room(b, lies)
+	if b.Outline.HasTrack() {
+		g.loop(b, lies)
+		g.sags(b, lies)
+		g.runs(b, lies)
+		g.make(b, lies, shelf)
+	}
+	return g
+}
+
+// onModel prints a real length in mm at a build's scale.
+func onModel(b document.Build) func(mm float64) string {
+	return func(mm float64) string { return b.Scale.ToModel(length.Real(mm)).String() }
+}
+
+// arms words how far each one swings.
+func (g *GearLine) arms(b document.Build, lies Stance) {
+	model := onModel(b)
 	for _, s := range lies.swings {
+		arm := b.Wheels[s.Wheel].Arm
+		way := "up"
+		if s.Lift < 0 {
+			way = "down"
+		}
 		line := RunLine{
-			Name: g.Names[s.Wheel],
-			Words: fmt.Sprintf(
-				"arm %+.1f°, wheel %s %s",
-				s.Angle,
-				model(math.Abs(s.Lift)),
-				map[bool]string{true: "up", false: "down"}[s.Lift >= 0],
+			Name:  g.Names[s.Wheel],
+			Words: fmt.Sprintf("arm %+.1f°, wheel %s %s", s.Angle, model(math.Abs(s.Lift)), way),
+			Tight: s.Hangs || s.Buried > 0,
+			Why: measure.Because(
+				"the arm turns until the wheel, with a link beneath it, touches the ground profile",
+				[]string{
+					fmt.Sprintf("limits +%.0f° and -%.0f° from rest", arm.Up, arm.Down),
+					fmt.Sprintf("arm %s long", model(math.Hypot(arm.X, arm.Z))),
+				},
 			),
 		}
 		switch {
 		case s.Hangs:
-			line.Words, line.Tight = line.Words+": at its lower limit, off the ground", true
+			line.Words += ": at its lower limit, off the ground"
 		case s.Buried > 0:
-			line.Words, line.Tight = line.Words+fmt.Sprintf(
-				": at its upper limit, the ground is %s too high",
-				model(s.Buried),
-			), true
+			line.Words += fmt.Sprintf(": at its upper limit, the ground is %s too high", model(s.Buried))
 		}
-		line.Why = measure.Because(
-			"the arm turns until the wheel, with a link beneath it, touches the ground profile",
-			[]string{
-				fmt.Sprintf(
-					"limits +%.0f° and -%.0f° from rest",
-					b.Wheels[s.Wheel].Arm.Up,
-					b.Wheels[s.Wheel].Arm.Down,
-				),
-				fmt.Sprintf("arm %s long", model(math.Hypot(b.Wheels[s.Wheel].Arm.X, b.Wheels[s.Wheel].Arm.Z))),
-			},
-		)
 		g.Arms = append(g.Arms, line)
 	}
+}
+
+// room words what is free between what moves and what stands.
+func (g *GearLine) room(b document.Build, lies Stance) {
 	mud := MudDepth(b)
 	for _, gap := range form.Gaps(b.Body, lies.wheels, b.Face(), b.Link.Width, lies.line, b.Link) {
 		free := float64(b.Scale.ToModel(length.Real(gap.Real))) - mud
-		line := RunLine{Name: gap.Between, Words: model(gap.Real) + " on the model", Tight: free <= 0, room: free + mud}
+		line := RunLine{
+			Name:  gap.Between,
+			Words: onModel(b)(gap.Real) + " on the model",
+			Tight: free <= 0,
+			room:  free + mud,
+			Why: measure.Because(
+				"room = distance of the faces that look at each other / N − mud film",
+				[]string{
+					"distance " + length.Real(gap.Real).String() + " at full size",
+					fmt.Sprintf("mud film %.1f mm, from the layers", mud),
+				},
+			),
+		}
 		if mud > 0 {
 			line.Words += fmt.Sprintf(", %s with %.1f mm of mud", length.Model(free), mud)
 		}
 		if line.Tight {
 			line.Words += ": they touch"
 		}
-		line.Why = measure.Because(
-			"room = distance of the faces that look at each other / N − mud film",
-			[]string{
-				"distance " + length.Real(gap.Real).String() + " at full size",
-				fmt.Sprintf("mud film %.1f mm, from the layers", mud),
-			},
-		)
 		g.Clearance = append(g.Clearance, line)
 	}
-	if !b.Outline.HasTrack() {
-		return g
-	}
-	loop := lies.Loop
-	g.Links, g.Loop, g.Slack, g.Pitch, g.Supplied = loop.Links, model(
-		loop.Length,
-	), model(
-		loop.Slack,
-	), model(
-		b.Link.Pitch,
-	), b.Link.Supplied
+}
+
+// loop words the links that the track takes, and whether the kit has them.
+func (g *GearLine) loop(b document.Build, lies Stance) {
+	model, loop := onModel(b), lies.Loop
+	g.Links, g.Supplied = loop.Links, b.Link.Supplied
+	g.Loop, g.Slack, g.Pitch = model(loop.Length), model(loop.Slack), model(b.Link.Pitch)
 	g.Why = measure.Because("links = ⌈loop / pitch⌉, slack = links · pitch − loop", []string{
 		fmt.Sprintf("taut loop %s on the model, round %d of %d wheels", g.Loop, len(loop.Touching), len(b.Wheels)),
 		fmt.Sprintf("pitch %s: loop / pitch = %.2f", g.Pitch, loop.Exact),
@@ -163,36 +180,35 @@ func GearOf(b document.Build, lies Stance, shelf measure.Shelf) *GearLine {
 	if loop.Extra > 0 {
 		g.Why.Inputs = append(g.Why.Inputs, model(loop.Extra)+" of it because the ground is uneven")
 	}
-	for _, s := range lies.run.Spans {
-		g.Sags = append(
-			g.Sags,
-			SagLine{
-				document.WheelName(b, s.Left) + " to " + document.WheelName(b, s.Right),
-				model(s.Sag),
-				length.Real(s.Sag).String(),
-				measure.Because(
-					"catenaries over one directrix; its level makes their lengths and the wraps add up to taut run + slack",
-					[]string{
-						"slack " + g.Slack + " on the model, all in the upper run",
-						fmt.Sprintf("%d free spans; this one %s along the chain", len(lies.run.Spans), model(s.Length)),
-						"a flexible band does not hang: glue it down to the wheels",
-					},
-				),
-			},
-		)
-	}
 	g.Choices = linkLines(gear.Choices(lies.wheels, b.Link, loop), model)
-	switch {
+	switch spare := b.Link.Supplied - loop.Links; {
 	case b.Link.Supplied == 0:
 		g.Verdict = "How many links the kit supplies is not noted."
-	case b.Link.Supplied < loop.Links:
-		g.Verdict = fmt.Sprintf("The kit's %d links a side are %d too few.", b.Link.Supplied, loop.Links-b.Link.Supplied)
+	case spare < 0:
+		g.Verdict = fmt.Sprintf("The kit's %d links a side are %d too few.", b.Link.Supplied, -spare)
 	default:
-		g.Verdict = fmt.Sprintf("The kit's %d links a side leave %d spare.", b.Link.Supplied, b.Link.Supplied-loop.Links)
+		g.Verdict = fmt.Sprintf("The kit's %d links a side leave %d spare.", b.Link.Supplied, spare)
 	}
-	g.runs(b, lies)
-	g.make(b, lies, shelf)
-	return g
+}
+
+// sags words how each free span of the upper run hangs.
+func (g *GearLine) sags(b document.Build, lies Stance) {
+	model := onModel(b)
+	for _, s := range lies.run.Spans {
+		g.Sags = append(g.Sags, SagLine{
+			document.WheelName(b, s.Left) + " to " + document.WheelName(b, s.Right),
+			model(s.Sag),
+			length.Real(s.Sag).String(),
+			measure.Because(
+				"catenaries over one directrix; its level makes their lengths and the wraps add up to taut run + slack",
+				[]string{
+					"slack " + g.Slack + " on the model, all in the upper run",
+					fmt.Sprintf("%d free spans; this one %s along the chain", len(lies.run.Spans), model(s.Length)),
+					"a flexible band does not hang: glue it down to the wheels",
+				},
+			),
+		})
+	}
 }
 
 // runs words the parts of the track.
