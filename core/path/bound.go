@@ -13,16 +13,27 @@ import (
 func (p *problem) earliest(least []int32) (start, end []int32, ok bool) {
 	t := newTiming(p)
 	copy(t.least, least)
-	for i, j := range p.order {
+	for b := range p.byBuild {
+		if !p.earliestOf(b, t) {
+			return nil, nil, false
+		}
+	}
+	return t.start, t.end, true
+}
+
+// earliestOf times the jobs of one build as if the hands were as many as wanted.
+func (p *problem) earliestOf(b int, t *timing) bool {
+	order := p.byBuild[b]
+	for i, j := range order {
 		t.place[j] = int32(i)
 	}
-	n := len(p.order)
+	n := len(order)
 	again := 0
 	for redo := 0; redo <= mostRedo*4; redo++ {
 		from := again
 		again = n
 		for i := from; i < n; i++ {
-			id := p.order[i]
+			id := order[i]
 			j := &p.jobs[id]
 			ready := max(j.release, t.least[id])
 			for k := range j.before {
@@ -31,28 +42,35 @@ func (p *problem) earliest(least []int32) (start, end []int32, ok bool) {
 			from := p.open(j).first(max(ready, 0), j.minutes)
 			t.start[id], t.end[id] = from, from+j.minutes
 			if from >= never || t.end[id] > j.deadline {
-				return nil, nil, false
+				return false
 			}
 			if back := t.check(id); back >= 0 {
 				again = min(again, back)
 			}
 		}
 		if again == n {
-			return t.start, t.end, true
+			return true
 		}
 	}
-	return nil, nil, false
+	return false
 }
 
-// latest gives the last end of each job with which the builds could end by their
-// targets, if the hands were as many as wanted, and the start that goes with it.
+// latest gives the last end of each job with which its build could end by its target, if
+// the hands were as many as wanted, and the start that goes with it.
 func (p *problem) latest(target []int32) (start, end []int32) {
-	n := len(p.jobs)
-	start, end = make([]int32, n), make([]int32, n)
-	for i := n - 1; i >= 0; i-- {
-		id := p.order[i]
+	start, end = make([]int32, len(p.jobs)), make([]int32, len(p.jobs))
+	for b, t := range target {
+		p.latestOf(b, t, start, end)
+	}
+	return start, end
+}
+
+func (p *problem) latestOf(b int, target int32, start, end []int32) {
+	order := p.byBuild[b]
+	for i := len(order) - 1; i >= 0; i-- {
+		id := order[i]
 		j := &p.jobs[id]
-		e := min(target[j.build], j.deadline)
+		e := min(target, j.deadline)
 		for k := range j.after {
 			e = min(e, j.after[k].dry.latest(start[j.after[k].other], j.after[k].wait))
 		}
@@ -62,7 +80,6 @@ func (p *problem) latest(target []int32) (start, end []int32) {
 			end[id] = e
 		}
 	}
-	return start, end
 }
 
 // due is a job waiting for the hands.
@@ -138,13 +155,9 @@ type bound struct {
 // have ended by then must have been worked.
 func (p *problem) newBound(heads []int32) bound {
 	out := bound{alone: make([]int32, len(p.orders))}
-	byBuild := make([][]int32, len(p.orders))
-	for i := range p.jobs {
-		b := p.jobs[i].build
-		byBuild[b] = append(byBuild[b], int32(i))
-	}
+	start, end := make([]int32, len(p.jobs)), make([]int32, len(p.jobs))
 	minutes := func(id int32) int32 { return p.jobs[id].minutes }
-	for b, jobs := range byBuild {
+	for b, jobs := range p.byBuild {
 		if len(jobs) == 0 {
 			out.alone[b] = p.fixedEnd[b]
 			continue
@@ -160,21 +173,13 @@ func (p *problem) newBound(heads []int32) bound {
 			}
 		}
 		possible := func(t int32) bool {
-			target := make([]int32, len(p.orders))
-			for i := range target {
-				target[i] = never
-			}
-			target[b] = t
-			start, end := p.latest(target)
+			p.latestOf(b, t, start, end)
 			for _, id := range jobs {
 				if start[id] < heads[id] {
 					return false
 				}
 			}
-			free := jobs
-			if begun := p.jobs[jobs[0]].begun; begun {
-				free = jobs[1:]
-			}
+			free := slices.DeleteFunc(slices.Clone(jobs), func(id int32) bool { return p.jobs[id].begun })
 			if !p.fitsWithSetUps(free, minutes, heads, end, t) {
 				return false
 			}
@@ -185,9 +190,9 @@ func (p *problem) newBound(heads []int32) bound {
 			}
 			return true
 		}
-		out.alone[b] = searchLeast(low, p.instantMinutes(), possible)
+		out.alone[b] = searchLeast(low, int32(p.horizon.Minutes()), possible)
 	}
-	out.cost, out.order = p.cheapest(out.alone, byBuild)
+	out.cost, out.order = p.cheapest(out.alone, p.byBuild)
 	return out
 }
 
@@ -220,8 +225,6 @@ func (p *problem) fitsWithSetUps(jobs []int32, minutes func(int32) int32, head, 
 		return minutes(id)
 	}, append(slices.Clone(head), 0), append(slices.Clone(end), t), &p.hands)
 }
-
-func (p *problem) instantMinutes() int32 { return int32(horizon.Minutes()) }
 
 // searchLeast is the least t in [low, high] for which ok holds, high if none.
 func searchLeast(low, high int32, ok func(int32) bool) int32 {

@@ -213,12 +213,13 @@ type Span struct {
 	To   time.Time `json:"to"`
 }
 
-// horizon is how far ahead work is laid.
-const horizon = 26 * 7 * 24 * time.Hour
+// Evenings lists the hands' windows of the next half year from an instant on, in its
+// location.
+func (c Calendar) Evenings(from time.Time) []Span { return c.ahead(from, usualHorizon) }
 
-// Evenings lists the hands' windows from an instant on, in its location.
-func (c Calendar) Evenings(from time.Time) []Span {
-	return windows(from, func(date time.Time) []Window {
+// ahead lists the hands' windows within so long.
+func (c Calendar) ahead(from time.Time, horizon time.Duration) []Span {
+	return windows(from, horizon, func(date time.Time) []Window {
 		if i := slices.IndexFunc(
 			c.Exceptions,
 			func(e Exception) bool { return e.Date == date.Format(time.DateOnly) },
@@ -238,8 +239,13 @@ func allDays(all []Window, date time.Time) []Window {
 	return out
 }
 
-// Open lists when a place may be worked in, whether or not the hands are there.
+// Open lists when a place may be worked in in the next half year, whether or not the hands
+// are there.
 func (c Calendar) Open(id PlaceID, spray bool, from time.Time) []Span {
+	return c.open(id, spray, from, usualHorizon)
+}
+
+func (c Calendar) open(id PlaceID, spray bool, from time.Time, horizon time.Duration) []Span {
 	p := c.Place(id)
 	whole := make([]Window, 7)
 	for d := range whole {
@@ -249,7 +255,7 @@ func (c Calendar) Open(id PlaceID, spray bool, from time.Time) []Span {
 	if len(weekly) == 0 {
 		weekly = whole
 	}
-	return windows(from, func(date time.Time) []Window {
+	return windows(from, horizon, func(date time.Time) []Window {
 		if !c.suits(p, spray, date, from) {
 			return nil
 		}
@@ -258,7 +264,7 @@ func (c Calendar) Open(id PlaceID, spray bool, from time.Time) []Span {
 }
 
 // windows lays each date's windows from an instant on; those that touch are one.
-func windows(from time.Time, of func(date time.Time) []Window) []Span {
+func windows(from time.Time, horizon time.Duration, of func(date time.Time) []Window) []Span {
 	var out []Span
 	year, month, day := from.Date()
 	for k := 0; ; k++ {

@@ -16,37 +16,64 @@ type item struct {
 	class              int // whose hours; -1 for none
 }
 
-// contradiction looks for what cannot hold together even if hands were plenty; heads
-// are the earliest starts where there is none.
-func (p *problem) contradiction() (heads []int32, c *clash) {
+// contradictions looks for what cannot hold together even if hands were plenty, one in
+// each build at most besides what takes longer than any hours; heads are the earliest
+// starts where there is none.
+func (p *problem) contradictions() (heads []int32, all []*clash) {
 	if circle := p.sort(); circle != nil {
-		c = &clash{proven: true}
-		for i, id := range circle {
-			// Walked backwards: each comes after the next of the list.
-			before := circle[(i+1)%len(circle)]
-			for k := range p.jobs[id].before {
-				if l := &p.jobs[id].before[k]; l.other == before && l.arrow != nil {
-					c.items = append(c.items, p.itemOf(id, l.arrow))
-					break
-				}
-			}
-		}
-		return nil, c
+		return nil, []*clash{p.round(circle)}
 	}
 	for i := range p.jobs {
 		j := &p.jobs[i]
 		if open := p.open(j); j.minutes > open.long {
-			return nil, &clash{
+			all = append(all, &clash{
 				proven: true,
 				items:  []item{{build: int(j.build), task: int(j.task), arrow: -1, class: -1}, {class: int(j.class)}},
+			})
+		}
+	}
+	if len(all) > 0 {
+		return nil, all
+	}
+	t := newTiming(p)
+	for b := range p.byBuild {
+		if p.earliestOf(b, t) {
+			continue
+		}
+		tasks := p.tasksOf(b)
+		all = append(all, p.smallestOf(p.everything(tasks), tasks, func(q *problem) bool {
+			_, _, ok := q.earliest(nil)
+			return ok
+		}))
+	}
+	return t.start, all
+}
+
+// round is the contradiction of jobs that come after each other in a circle.
+func (p *problem) round(circle []int32) *clash {
+	c := &clash{proven: true}
+	for i, id := range circle {
+		// Walked backwards: each comes after the next of the list.
+		before := circle[(i+1)%len(circle)]
+		for k := range p.jobs[id].before {
+			if l := &p.jobs[id].before[k]; l.other == before && l.arrow != nil {
+				c.items = append(c.items, p.itemOf(id, l.arrow))
+				break
 			}
 		}
 	}
-	heads, _, ok := p.earliest(nil)
-	if ok {
-		return heads, nil
+	return c
+}
+
+// tasksOf are the tasks of a build that have jobs.
+func (p *problem) tasksOf(b int) map[[2]int]bool {
+	out := map[[2]int]bool{}
+	for i, first := range p.first[b] {
+		if first >= 0 {
+			out[[2]int{b, i}] = true
+		}
 	}
-	return nil, p.smallest(p.everything(nil), func(q *problem) bool { _, _, ok := q.earliest(nil); return ok })
+	return out
 }
 
 func (p *problem) itemOf(job int32, a *Arrow) item {
@@ -87,7 +114,9 @@ func (p *problem) everything(tasks map[[2]int]bool) []item {
 // of which nothing is kept stay, since they then stand in nobody's way.
 func (p *problem) with(kept []item, tasks map[[2]int]bool) *problem {
 	q := *p
-	q.jobs = slices.Clone(p.jobs)
+	if tasks == nil {
+		q.jobs = slices.Clone(p.jobs)
+	}
 	q.relaxed = make([]bool, len(p.classes))
 	for c := range q.relaxed {
 		q.relaxed[c] = true
@@ -148,12 +177,9 @@ func renumber(all []link, at []int32) []link {
 	return out
 }
 
-// smallest finds reasons that contradict each other and none of which can be left out
-// (Junker's divide and conquer). possible tells whether a problem has a plan.
-func (p *problem) smallest(all []item, possible func(*problem) bool) *clash {
-	return p.smallestOf(all, nil, possible)
-}
-
+// smallestOf finds reasons that contradict each other and none of which can be left out
+// (Junker's divide and conquer), among all of some tasks. possible tells whether a problem
+// has a plan.
 func (p *problem) smallestOf(all []item, tasks map[[2]int]bool, possible func(*problem) bool) *clash {
 	holds := func(kept []item) bool {
 		q := p.with(kept, tasks)

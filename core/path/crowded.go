@@ -10,15 +10,21 @@ const mostCrowded = mostExact
 
 // cramped proves that too much is to be done inside windows, although no arrow
 // contradicts another: of tasks that hang together by windows all sequences are gone
-// through, where they are few. Nil where that proves nothing.
-func (p *problem) cramped(budget int) *clash {
+// through, where they are few and there is patience left. Nil where that proves nothing.
+func (p *problem) cramped(left *int) *clash {
 	for _, tasks := range p.clusters() {
-		try := p.searched(tasks, budget, mostCrowded)
+		before := *left
+		try := p.searched(tasks, left, mostCrowded)
 		if try == nil || try.best != nil || !try.proven {
 			continue
 		}
-		return p.smallestOf(p.everything(tasks), tasks, func(q *problem) bool {
-			try := q.anyPlan(budget)
+		all := p.everything(tasks)
+		// Each of the reasons is left out once or twice, and all is gone through again.
+		if cost := before - *left; cost*2*len(all) > *left {
+			return &clash{proven: true, items: all}
+		}
+		return p.smallestOf(all, tasks, func(q *problem) bool {
+			try := q.anyPlan(left)
 			return try != nil && try.best != nil
 		})
 	}
@@ -27,47 +33,83 @@ func (p *problem) cramped(budget int) *clash {
 
 // searched looks for any plan of some tasks alone; nil where they are none or more than
 // most, or where their arrows contradict each other.
-func (p *problem) searched(tasks map[[2]int]bool, budget, most int) *search {
-	q := p.with(p.everything(nil), tasks)
+func (p *problem) searched(tasks map[[2]int]bool, left *int, most int) *search {
+	if *left <= 0 {
+		return nil
+	}
+	q := p.with(p.everything(tasks), tasks)
 	if q.sort() != nil || len(q.jobs) == 0 || len(q.jobs) > most {
 		return nil
 	}
-	return q.anyPlan(budget)
+	return q.anyPlan(left)
 }
 
-// anyPlan is a search that was content with the first plan; nil where there is none
-// even with as many hands as wanted.
-func (p *problem) anyPlan(budget int) *search {
+// anyPlan is a search that was content with the first plan, and takes what it costs from
+// the patience left; nil where there is none even with as many hands as wanted.
+func (p *problem) anyPlan(left *int) *search {
 	heads, _, ok := p.earliest(nil)
 	if !ok {
 		return nil
 	}
-	s := newSearch(p, heads, p.newBound(heads), budget)
-	s.any = true
+	s := newSearch(p, heads, p.newBound(heads), QuickNodes)
+	s.any, s.patience = true, max(*left, 1)
 	s.run()
+	*left -= s.nodes
 	return s
 }
 
 // crowded names the windows among which a search found nothing and gave up: those of
-// tasks for which alone it finds nothing either, or else all of them.
-func (p *problem) crowded(budget int) *clash {
-	var open *clash
+// tasks for which alone it finds nothing either, or else those that the plan nearest to
+// one breaks.
+func (p *problem) crowded(s *search, left *int) *clash {
+	c := &clash{}
 	for _, tasks := range p.clusters() {
-		if try := p.searched(tasks, budget, math.MaxInt); try != nil && try.best == nil {
-			open = &clash{items: p.everything(tasks)}
-			break
+		share := min(*left, QuickNodes)
+		spent := share
+		if try := p.searched(tasks, &spent, math.MaxInt); try != nil && try.best == nil {
+			c.items = append(c.items, p.everything(tasks)...)
 		}
+		*left -= share - spent
 	}
-	if open == nil { // each alone could be done: all windows together crowd each other
-		open = &clash{}
+	if len(c.items) == 0 {
+		c.items = s.breaks()
+	}
+	if len(c.items) == 0 { // nothing is known of it: all windows together crowd each other
 		for _, tasks := range p.clusters() {
-			open.items = append(open.items, p.everything(tasks)...)
+			c.items = append(c.items, p.everything(tasks)...)
 		}
 	}
-	open.items = slices.DeleteFunc(open.items, func(it item) bool {
-		return it.class >= 0 || p.orders[it.build].Tasks[it.task].After[it.arrow].Most == 0
+	c.items = slices.DeleteFunc(c.items, func(it item) bool {
+		return it.class >= 0 || it.arrow >= 0 && !p.orders[it.build].Tasks[it.task].After[it.arrow].windowed()
 	})
-	return open
+	return c
+}
+
+// windowed tells of an arrow that must not only be waited for.
+func (a Arrow) windowed() bool { return a.Most > 0 || a.Same }
+
+// breaks are the windows that the most urgent first would break.
+func (s *search) breaks() (out []item) {
+	r := newRepair(s)
+	seq := s.d.dispatch(s, s.urgency(), nil)
+	_, open := r.measure(seq)
+	for _, b := range open {
+		j := &s.p.jobs[seq[b.to]]
+		if b.from < 0 {
+			for _, f := range j.fixed {
+				if f.deadline < never {
+					out = append(out, s.p.itemOf(seq[b.to], f.arrow))
+				}
+			}
+			continue
+		}
+		for k := range j.before {
+			if l := &j.before[k]; l.other == seq[b.from] && l.arrow != nil && (l.most > 0 || l.same) {
+				out = append(out, s.p.itemOf(seq[b.to], l.arrow))
+			}
+		}
+	}
+	return out
 }
 
 // clusters are the sets of tasks that hang together by windows, with what lies

@@ -18,7 +18,7 @@ type drying struct {
 // as a thing gets.
 const backwards = 60 * 24 * time.Hour
 
-func newDrying(c Calendar, water bool, asOf time.Time) *drying {
+func newDrying(c Calendar, water bool, asOf time.Time, horizon time.Duration) *drying {
 	d := &drying{}
 	year, month, day := asOf.Date()
 	first := -int(backwards.Hours() / 24)

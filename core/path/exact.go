@@ -35,7 +35,7 @@ func (s *search) exact() {
 			if open[id] != 0 {
 				continue
 			}
-			if s.nodes >= s.budget*4 && s.best != nil {
+			if s.nodes >= s.budget*4 && s.best != nil || s.nodes >= s.patience && s.best == nil {
 				complete = false
 				return
 			}

@@ -41,8 +41,7 @@ type broken struct{ from, to int }
 // measure times a sequence and says by how many minutes windows are broken, and which.
 func (r *repair) measure(seq []int32) (float64, []broken) {
 	s, t := r.s, r.s.t
-	s.nodes += len(seq)
-	if t.lay(seq) {
+	if s.lay(seq) {
 		if c := s.price(); c.less(s.cost) {
 			s.cost, s.best, s.closed = c, slices.Clone(seq), nil
 		}
@@ -50,7 +49,7 @@ func (r *repair) measure(seq []int32) (float64, []broken) {
 	}
 	// What can be kept by pushing is; the rest is counted.
 	t.pushes = map[*link]int{}
-	laid := t.lay(seq)
+	laid := s.lay(seq)
 	t.pushes = nil
 	if !laid {
 		return math.Inf(1), r.all(seq)
@@ -142,6 +141,9 @@ func (r *repair) settle(keys []float64) []int32 {
 	least := make([]int32, len(s.p.jobs))
 	var seq []int32
 	for range 40 {
+		if s.done() {
+			break
+		}
 		seq = s.d.dispatch(s, keys, s.random)
 		_, open := r.measure(seq)
 		if len(open) == 0 {
@@ -189,7 +191,7 @@ func (r *repair) run(seq []int32, nodes int) {
 	seq = slices.Clone(seq)
 	now, open := r.measure(seq)
 	best := now
-	for stuck := 0; len(open) > 0 && s.best == nil && s.nodes < until; {
+	for stuck := 0; len(open) > 0 && s.best == nil && s.nodes < until && !s.done(); {
 		var next []int32
 		if s.random.IntN(3) > 0 {
 			next = r.tighten(seq, open[s.random.IntN(len(open))], s.random.IntN(2) == 0)

@@ -2,6 +2,7 @@ package path
 
 import (
 	"cmp"
+	"errors"
 	"fmt"
 	"math"
 	"slices"
@@ -10,13 +11,13 @@ import (
 
 // Request is what is to be laid on the calendar.
 type Request struct {
-	Orders    []Order
-	Calendar  Calendar
-	Airbrush  []Airbrush
-	Log       Log
-	AsOf      time.Time
-	Nodes     int // budget of the search, tasks placed; CommonNodes when 0
-	NoDetails bool
+	Orders   []Order
+	Calendar Calendar
+	Airbrush []Airbrush
+	Log      Log
+	AsOf     time.Time
+	Nodes    int         // budget of the search, tasks placed; CommonNodes when 0
+	Stop     func() bool `json:"-"` // asked now and then: nobody waits for the answer any more
 }
 
 // Budgets: what a plan is worth that somebody waits for once, and one that is made anew
@@ -53,41 +54,50 @@ type Schedule struct {
 	Nodes     int
 }
 
+// Stopped is the error of a request that nobody waits for any more.
+var Stopped = errors.New("nobody waits for the schedule any more")
+
 // Lay schedules all builds from asOf on. What the log says is done stays where it was.
-// What contradicts itself is left out and told, with all that comes after it; the rest
-// is planned. An arrow from a task that its order does not have is an error.
+// What contradicts itself is left out and told, with all that comes after it; so is what
+// the hours are too few for in ten years; the rest is planned. An arrow from a task that
+// its order does not have is an error.
 func Lay(r Request) (Schedule, error) {
-	orders := slices.Clone(r.Orders)
-	slices.SortStableFunc(orders, func(a, b Order) int {
+	r.Orders = slices.Clone(r.Orders)
+	slices.SortStableFunc(r.Orders, func(a, b Order) int {
 		return cmp.Or(cmp.Compare(a.Priority, b.Priority), cmp.Compare(a.Build, b.Build))
 	})
-	budget := cmp.Or(r.Nodes, CommonNodes)
 	out := Schedule{Placed: map[string][]Placed{}, Ends: map[string]time.Time{}, Bound: map[string]time.Time{}}
-	failed := make([]map[int]string, len(orders))
+	failed := make([]map[int]string, len(r.Orders))
 	for i := range failed {
 		failed[i] = map[int]string{}
 	}
-	for {
-		p, err := newProblem(orders, r.Calendar, r.Airbrush, r.Log, r.AsOf, func(b, t int) bool { return failed[b][t] != "" })
+	horizon, over, hours := r.span(r.Orders)
+	for _, b := range over {
+		o := r.Orders[b]
+		c := o.tooMuch(o.left(r.Log[o.Build]), hours)
+		out.Conflicts = append(out.Conflicts, c)
+		for i := range o.Tasks {
+			failed[b][i] = c.Words()
+		}
+	}
+	for left := patience; ; {
+		p, err := newProblem(r, horizon, func(b, t int) bool { return failed[b][t] != "" })
 		if err != nil {
 			return Schedule{}, err
 		}
-		heads, conflict := p.contradiction()
+		heads, clashes := p.contradictions()
 		var s *search
-		if conflict == nil {
-			s = newSearch(p, heads, p.newBound(heads), budget)
-			if s.first(); s.best == nil {
-				conflict = p.cramped(budget)
-			}
+		if len(clashes) == 0 {
+			s, clashes = p.search(heads, r, &left)
 		}
-		if conflict == nil {
-			if s.run(); s.best == nil && len(p.jobs) > 0 {
-				conflict = p.crowded(budget)
-			}
+		if r.stopped() {
+			return Schedule{}, Stopped
 		}
-		if conflict != nil {
-			out.Conflicts = append(out.Conflicts, conflict.told(p))
-			p.fail(conflict, failed)
+		for _, c := range clashes {
+			out.Conflicts = append(out.Conflicts, c.told(p))
+			p.fail(c, failed)
+		}
+		if len(clashes) > 0 {
 			continue
 		}
 		s.t.closed = s.closed
@@ -96,6 +106,29 @@ func Lay(r Request) (Schedule, error) {
 		return out, nil
 	}
 }
+
+// patience is the budget for a first plan, where windows make one hard to find; it holds
+// for all that is tried until there is one.
+const patience = 4_000_000
+
+// search looks for a plan; where it finds none, what is in the way.
+func (p *problem) search(heads []int32, r Request, left *int) (*search, []*clash) {
+	s := newSearch(p, heads, p.newBound(heads), cmp.Or(r.Nodes, CommonNodes))
+	s.patience, s.stop = max(*left, 1), r.Stop
+	if s.first(); s.best == nil && len(p.jobs) > 0 {
+		if c := p.cramped(left); c != nil {
+			return nil, []*clash{c}
+		}
+	}
+	s.run()
+	if s.best == nil && len(p.jobs) > 0 {
+		*left -= s.nodes
+		return nil, []*clash{p.crowded(s, left)}
+	}
+	return s, nil
+}
+
+func (r Request) stopped() bool { return r.Stop != nil && r.Stop() }
 
 // take writes the plan that the search found.
 func (out *Schedule) take(p *problem, s *search, r Request, failed []map[int]string) {

@@ -19,22 +19,33 @@ type search struct {
 	proven bool // nothing better exists
 	any    bool // the first plan is good enough
 	guided bool // plans are compared by how early the work is done
-	random *dice
+
+	patience int         // nodes for a first plan
+	stop     func() bool // nobody waits any more, where known
+	asked    int         // how often that might have been asked
+	random   *dice
 
 	d dispatcher
 }
 
 func newSearch(p *problem, heads []int32, b bound, budget int) *search {
-	s := &search{p: p, t: newTiming(p), heads: heads, bound: b, budget: budget, cost: hopeless, random: &dice{1}}
+	s := &search{p: p, t: newTiming(p), heads: heads, bound: b, budget: budget, patience: patience, cost: hopeless, random: &dice{1}}
 	s.d.init(p)
 	return s
+}
+
+// lay times a sequence and counts what that costs.
+func (s *search) lay(seq []int32) bool {
+	before := s.t.ran
+	ok := s.t.lay(seq)
+	s.nodes += s.t.ran - before
+	return ok
 }
 
 // try prices a sequence and keeps it where it is the best so far; it tells whether it
 // is at least as good as another.
 func (s *search) try(seq []int32, than cost) (cost, bool) {
-	s.nodes += len(seq)
-	if !s.t.lay(seq) {
+	if !s.lay(seq) {
 		return hopeless, false
 	}
 	c := s.price()
@@ -110,6 +121,9 @@ func (s *search) oneAfterTheOther(keys []float64) []float64 {
 		rank[b] = float64(i)
 	}
 	for _, apart := range []float64{0.5, 1, 2, 4, 8, 16, 40} {
+		if s.done() {
+			break
+		}
 		next := make([]float64, len(keys))
 		for i := range keys {
 			next[i] = keys[i] + 1440*apart*rank[s.p.jobs[i].build]
@@ -121,20 +135,19 @@ func (s *search) oneAfterTheOther(keys []float64) []float64 {
 	return best
 }
 
-// done tells whether the search may stop: spent, or the end is proven and colours and
-// sessions cannot be fewer.
+// done tells whether the search may stop: what it may cost is spent, or nobody waits.
 func (s *search) done() bool {
+	if s.asked++; s.asked&63 == 0 && s.stop != nil && s.stop() {
+		s.patience, s.budget = 0, 0
+	}
 	if s.best == nil {
-		return s.nodes >= max(s.budget, patience)
+		return s.nodes >= s.patience
 	}
 	return s.nodes >= s.budget
 }
 
 // drift is how much later work may be done on the way to something better, a share.
 const drift = 0.0002
-
-// patience is the budget for a first plan, where windows make one hard to find.
-const patience = 4_000_000
 
 // climb alternates two ways of changing a plan: other urgencies, laid anew from the
 // start, and single jobs (or what hangs together by windows) moved within the sequence.
@@ -184,7 +197,7 @@ func (s *search) climb(keys []float64) {
 				}
 			}
 			if seq := mend.settle(now); s.best == nil {
-				mend.run(seq, s.budget/8)
+				mend.run(seq, max(s.budget/8, 20_000))
 			}
 			at = s.cost
 			continue

@@ -22,8 +22,10 @@ func (s *search) pack() {
 			copy(next, closed)
 			next[at] = true
 			s.t.closed = next
-			s.nodes += len(s.best)
-			if s.t.lay(s.best) {
+			if s.spent() {
+				break
+			}
+			if s.lay(s.best) {
 				if c := s.price(); c.less(s.cost) {
 					s.cost, s.closed, closed, better = c, next, next, true
 					break
@@ -36,6 +38,9 @@ func (s *search) pack() {
 	}
 	s.t.closed = nil
 }
+
+// spent tells whether tidying has cost as much as the search may.
+func (s *search) spent() bool { return s.nodes >= 2*s.budget }
 
 // gather puts the pieces of work that was laid down in the middle of a session next to
 // each other again, where that costs nothing.
@@ -65,8 +70,10 @@ func (s *search) gather() {
 			up := slices.Concat(s.best[:at+1], s.best[k:end], s.best[at+1:k], s.best[end:])
 			down := slices.Concat(s.best[:begin], s.best[at+1:k], s.best[begin:at+1], s.best[k:])
 			for _, next := range [][]int32{up, down} {
-				s.nodes += len(next)
-				if !s.follows(next) || !s.t.lay(next) {
+				if s.spent() {
+					return
+				}
+				if !s.follows(next) || !s.lay(next) {
 					continue
 				}
 				if left := s.torn(); len(left) < len(torn) && !s.cost.less(s.price()) {

@@ -12,6 +12,7 @@ type timing struct {
 	states  []nozzle
 	changes int
 	redo    int
+	ran     int    // jobs timed, ever: what the work costs
 	closed  []bool // sessions that are left out; none when nil
 
 	// Where windows may break, each is pushed only so often.
@@ -96,6 +97,7 @@ func (t *timing) spray(j *job) (minutes int32) {
 
 // one times the job at a place of the sequence.
 func (t *timing) one(i int, id int32) bool {
+	t.ran++
 	j := &t.p.jobs[id]
 	ready := max(j.release, t.least[id])
 	for k := range j.before {

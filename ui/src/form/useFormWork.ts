@@ -19,7 +19,12 @@ export function useFormWork(tools: BuildTools, data: BuildState | undefined) {
   const [ghost, setGhost] = useState<{ part: string; side: string; point?: number; points: Point[] }>();
   const [wheels, setWheels] = useState<Wheel[]>();
   const [live, setLive] = useState<GearLine>();
-  const [fault, setFault] = useState<string>();
+  const [fault, tell] = useState<string>();
+  const faults = useRef(0);
+  const setFault = (words?: string) => {
+    faults.current += words ? 1 : 0;
+    tell(words);
+  };
   const [left, setLeft] = useState(0);
   const asking = useRef(false);
   const latest = useRef<Wheel[]>(undefined);
@@ -38,9 +43,12 @@ export function useFormWork(tools: BuildTools, data: BuildState | undefined) {
   };
 
   const take = async (edits: Edit[]) => {
+    const before = faults.current;
     try {
       await tools.edit.mutateAsync(edits);
-      drop();
+      if (faults.current === before) {
+        drop(); // what was refused meanwhile stays told
+      }
       return true;
     } catch (e) {
       setFault(words(e));

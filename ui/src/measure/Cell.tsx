@@ -34,7 +34,8 @@ export function Cell({ label, value, placeholder, disabled, align, onTake, onFoc
   const refused = useRef<string>(undefined);
   useEffect(() => {
     // A newer value fills the cell only when nobody is typing in it.
-    setText((now) => (now === kept.current || now === sent.current ? value : now));
+    const mine = [kept.current, sent.current];
+    setText((now) => (mine.includes(now) ? value : now));
     kept.current = value;
     sent.current = undefined;
     refused.current = undefined;
