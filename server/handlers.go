@@ -46,7 +46,7 @@ func (h *handlers) whole(ctx context.Context) (sheets.Document, map[string]int64
 		return sheets.Document{}, nil, plan.All{}, fmt.Errorf("workshop zone: %w", err)
 	}
 	d := sheets.Document{AsOf: h.now().In(zone).Truncate(time.Minute), Workshop: w, Items: items}
-	all, err := h.deriver.All(w, items, d.AsOf)
+	all, err := h.deriver.For(ctx, w, items, d.AsOf)
 	return d, revisions, all, err
 }
 

@@ -2,6 +2,7 @@ package path
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 )
 
@@ -36,6 +37,12 @@ func (c Conflict) Words() string {
 		return all[0]
 	}
 	return "these cannot hold together: " + strings.Join(all, "; ")
+}
+
+// Concerns tells whether a conflict is about a build: it names it, or none at all.
+func (c Conflict) Concerns(build string) bool {
+	named := slices.ContainsFunc(c.Reasons, func(r Reason) bool { return r.Build != "" })
+	return !named || slices.ContainsFunc(c.Reasons, func(r Reason) bool { return r.Build == build })
 }
 
 // told puts a clash into words.

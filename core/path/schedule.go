@@ -54,8 +54,8 @@ type Schedule struct {
 	Nodes     int
 }
 
-// Stopped is the error of a request that nobody waits for any more.
-var Stopped = errors.New("nobody waits for the schedule any more")
+// ErrStopped is the error of a request that nobody waits for any more.
+var ErrStopped = errors.New("nobody waits for the schedule any more")
 
 // Lay schedules all builds from asOf on. What the log says is done stays where it was.
 // What contradicts itself is left out and told, with all that comes after it; so is what
@@ -91,7 +91,7 @@ func Lay(r Request) (Schedule, error) {
 			s, clashes = p.search(heads, r, &left)
 		}
 		if r.stopped() {
-			return Schedule{}, Stopped
+			return Schedule{}, ErrStopped
 		}
 		for _, c := range clashes {
 			out.Conflicts = append(out.Conflicts, c.told(p))

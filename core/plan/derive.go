@@ -1,7 +1,8 @@
 package plan
 
 import (
-	"slices"
+	"context"
+	"errors"
 	"time"
 
 	"cinderpath/core/bench"
@@ -29,6 +30,22 @@ type All struct {
 
 // All derives the plans and the evenings that they share.
 func (d *Deriver) All(w document.Workshop, items []document.Item, asOf time.Time) (All, error) {
+	return d.For(context.Background(), w, items, asOf)
+}
+
+// For derives the plans and the evenings that they share, as long as somebody waits for
+// them.
+func (d *Deriver) For(ctx context.Context, w document.Workshop, items []document.Item, asOf time.Time) (All, error) {
+	for {
+		all, err := d.all(ctx, w, items, asOf)
+		// Who computed it may have left while this one waited for it.
+		if !errors.Is(err, path.ErrStopped) || ctx.Err() != nil {
+			return all, err
+		}
+	}
+}
+
+func (d *Deriver) all(ctx context.Context, w document.Workshop, items []document.Item, asOf time.Time) (All, error) {
 	asOf = asOf.Truncate(time.Minute)
 	if err := w.Check(); err != nil {
 		return All{}, err
@@ -54,6 +71,7 @@ func (d *Deriver) All(w document.Workshop, items []document.Item, asOf time.Time
 		Log:      log,
 		AsOf:     asOf,
 		Nodes:    path.QuickNodes,
+		Stop:     func() bool { return ctx.Err() != nil },
 	}
 	schedule, err := stage(
 		d,
@@ -70,7 +88,7 @@ func (d *Deriver) All(w document.Workshop, items []document.Item, asOf time.Time
 		p.Steps = steps(items[i], w, orders[i].Tasks, schedule.Placed[p.Build], whys[i], told)
 		p.Ends, p.Bound = schedule.Ends[p.Build], schedule.Bound[p.Build]
 		for _, c := range schedule.Conflicts {
-			if slices.ContainsFunc(c.Reasons, func(r path.Reason) bool { return r.Build == p.Build || r.Build == "" }) {
+			if c.Concerns(p.Build) {
 				p.Conflicts = append(p.Conflicts, c.Words())
 			}
 		}
