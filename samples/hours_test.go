@@ -29,7 +29,8 @@ func builds(t testing.TB, n int) (document.Workshop, []document.Item) {
 		copied.Build.ID = fmt.Sprintf("copy-%02d", k)
 		items = append(items, copied)
 	}
-	return document.Workshop{Name: "bench", Zone: "UTC", Calendar: path.Calendar{Temperature: 20, Humidity: 0.5}}, items[:n]
+	w := document.Workshop{Name: "bench", Zone: "UTC", Calendar: path.Calendar{Temperature: 20, Humidity: 0.5}}
+	return w, items[:n]
 }
 
 // few are weeks with hardly any hours.
@@ -41,7 +42,10 @@ var few = []struct {
 	{"an evening of two hours", []path.Window{{Day: 3, From: "20:00", To: "22:00"}}},
 	{"an evening of three hours", []path.Window{{Day: 3, From: "20:00", To: "23:00"}}},
 	{"an evening of four hours", []path.Window{{Day: 3, From: "19:00", To: "23:00"}}},
-	{"two evenings of one hour", []path.Window{{Day: 2, From: "20:00", To: "21:00"}, {Day: 4, From: "20:00", To: "21:00"}}},
+	{
+		"two evenings of one hour",
+		[]path.Window{{Day: 2, From: "20:00", To: "21:00"}, {Day: 4, From: "20:00", To: "21:00"}},
+	},
 	{"every evening 45 min", daily("20:00", "20:45")},
 	{"every evening 150 min", daily("20:00", "22:30")},
 }

@@ -29,7 +29,16 @@ type search struct {
 }
 
 func newSearch(p *problem, heads []int32, b bound, budget int) *search {
-	s := &search{p: p, t: newTiming(p), heads: heads, bound: b, budget: budget, patience: patience, cost: hopeless, random: &dice{1}}
+	s := &search{
+		p:        p,
+		t:        newTiming(p),
+		heads:    heads,
+		bound:    b,
+		budget:   budget,
+		patience: patience,
+		cost:     hopeless,
+		random:   &dice{1},
+	}
 	s.d.init(p)
 	return s
 }

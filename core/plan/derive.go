@@ -79,6 +79,9 @@ func (d *Deriver) all(ctx context.Context, w document.Workshop, items []document
 		[]any{request, asOf.Location().String()},
 		func() (path.Schedule, error) { return path.Lay(request) },
 	)
+	if errors.Is(err, path.ErrStopped) {
+		return All{}, err
+	}
 	if err != nil {
 		return All{}, measure.At("order", err)
 	}

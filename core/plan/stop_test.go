@@ -24,11 +24,13 @@ func TestASearchStopsWhenNobodyWaits(t *testing.T) {
 	_, err = d.For(gone, w, items, monday)
 	require.ErrorIs(t, err, path.ErrStopped)
 
-	left := make(chan error)
+	left := make(chan struct{})
 	here, leave := context.WithCancel(t.Context())
 	go func() {
-		_, err := d.For(here, w, items, monday.Add(time.Minute))
-		left <- err
+		defer close(left)
+		if _, err := d.For(here, w, items, monday.Add(time.Minute)); err != nil {
+			assert.ErrorIs(t, err, path.ErrStopped)
+		}
 	}()
 	leave()
 	all, err := d.For(t.Context(), w, items, monday.Add(time.Minute))
