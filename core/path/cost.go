@@ -10,18 +10,10 @@ type cost struct {
 	end      float64
 	changes  int
 	sessions int
-	late     float64 // guides the search only: how late in all the work is done
+	late     float64 // guides the search only: when on average the work is done, weighted minutes
 }
 
-// leads tells whether a plan is at least as good a place to go on from: what is done
-// early makes room for what comes after, though the end shows it only later.
-func (c cost) leads(d cost) bool {
-	if c.end != d.end {
-		return c.end < d.end
-	}
-	return c.late <= d.late
-}
-
+// less compares in that order.
 func (c cost) less(d cost) bool {
 	switch {
 	case c.end != d.end:
@@ -44,12 +36,12 @@ func (s *search) price() cost {
 	var c cost
 	for _, id := range s.t.seq {
 		ends[p.jobs[id].build] = max(ends[p.jobs[id].build], s.t.end[id])
-		c.late += float64(p.sessionOf(s.t.from[id])) * float64(p.jobs[id].minutes)
+		c.late += p.weight[p.jobs[id].build] * float64(s.t.end[id]) * float64(p.jobs[id].minutes)
 		if at := p.sessionOf(s.t.from[id]); at != last {
 			used, last = used+1, at
 		}
 	}
-	c.changes, c.sessions = s.t.changes, used
+	c.changes, c.sessions, c.late = s.t.changes, used, c.late/math.Max(p.minutes, 1)
 	for b, e := range ends {
 		if len(p.first[b]) > 0 {
 			c.end += p.weight[b] * float64(max(e, 0))

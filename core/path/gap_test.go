@@ -156,7 +156,7 @@ func TestGapToTheLowerBound(t *testing.T) {
 			assert.Less(
 				t,
 				more/float64(compared),
-				0.01*float64(proof.Rounds(3, 2)),
+				0.01*float64(proof.Rounds(3, 1)),
 				"one of them may lie above what many do on average",
 			)
 		})

@@ -141,6 +141,7 @@ type problem struct {
 	brushes  []Airbrush
 	paints   []string
 	weight   []float64 // by build
+	minutes  float64   // of all jobs
 	order    []int32   // a topological order of the jobs
 	byBuild  [][]int32 // the same, of each build alone: no arrow leads from one to another
 	fixedEnd []int32   // by build: the end of what is done, where nothing is left
@@ -185,6 +186,9 @@ func newProblem(r Request, horizon time.Duration, skip func(build, task int) boo
 			return nil, err
 		}
 		p.weight = append(p.weight, weight(r.Orders, b))
+	}
+	for i := range p.jobs {
+		p.minutes += float64(p.jobs[i].minutes)
 	}
 	for i := range p.jobs {
 		// A window is open and closes before the next working time: it is done all the same.

@@ -42,9 +42,7 @@ type broken struct{ from, to int }
 func (r *repair) measure(seq []int32) (float64, []broken) {
 	s, t := r.s, r.s.t
 	if s.lay(seq) {
-		if c := s.price(); c.less(s.cost) {
-			s.cost, s.best, s.closed = c, slices.Clone(seq), nil
-		}
+		s.take(seq)
 		return 0, nil
 	}
 	// What can be kept by pushing is; the rest is counted.

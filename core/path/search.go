@@ -18,7 +18,6 @@ type search struct {
 	budget int
 	proven bool // nothing better exists
 	any    bool // the first plan is good enough
-	guided bool // plans are compared by how early the work is done
 
 	patience int         // nodes for a first plan
 	stop     func() bool // nobody waits any more, where known
@@ -57,14 +56,7 @@ func (s *search) try(seq []int32, than cost) (cost, bool) {
 	if !s.lay(seq) {
 		return hopeless, false
 	}
-	c := s.price()
-	if c.less(s.cost) {
-		s.cost, s.best, s.closed = c, slices.Clone(seq), nil
-	}
-	if s.guided {
-		than.late *= 1 + drift*s.random.Float64()
-		return c, c.leads(than)
-	}
+	c := s.take(seq)
 	return c, !than.less(c)
 }
 
@@ -155,121 +147,86 @@ func (s *search) done() bool {
 	return s.nodes >= s.budget
 }
 
-// drift is how much later work may be done on the way to something better, a share.
-const drift = 0.0002
-
-// climb alternates two ways of changing a plan: other urgencies, laid anew from the
-// start, and single jobs (or what hangs together by windows) moved within the sequence.
+// climb makes a plan better, or finds a first one where windows make that hard.
 func (s *search) climb(keys []float64) {
-	n := len(s.p.jobs)
-	spread := 0.0
+	spread := 600.0
 	for _, k := range keys {
 		spread = math.Max(spread, math.Abs(k-keys[0]))
 	}
-	spread = math.Max(spread, 600)
-	var mend *repair
-	now, at := slices.Clone(keys), s.cost
-	for round := 0; !s.done(); round++ {
-		if s.best != nil && round%4 == 0 {
-			// Urgencies: some jobs get others.
-			for range 12 {
-				if s.done() {
-					return
-				}
-				next := slices.Clone(now)
-				if len(s.bound.order) > 1 && s.random.IntN(6) == 0 { // a whole build sooner or later
-					b, by := int32(s.random.IntN(len(s.p.orders))), (s.random.Float64()-0.5)*2880*math.Exp2(float64(s.random.IntN(4)))
-					for i := range next {
-						if s.p.jobs[i].build == b {
-							next[i] += by
-						}
-					}
-				}
-				wide := spread * math.Exp2(-float64(s.random.IntN(7)))
-				for range 1 + s.random.IntN(max(n/8, 2)) {
-					next[s.random.IntN(n)] += (s.random.Float64() - 0.5) * wide
-				}
-				if c, ok := s.try(s.d.dispatch(s, next, s.random), at); ok {
-					now, at = next, c
-				}
-			}
-			continue
+	s.mend(keys, spread)
+	if s.any || s.best == nil {
+		return
+	}
+	w := newWalk(s)
+	rest := s.budget - s.nodes
+	plan := several
+	if len(s.p.jobs) > mostSeveral {
+		plan = single
+	}
+	for _, r := range plan {
+		from := s.best
+		if r.anew {
+			from = s.d.dispatch(s, s.shaken(keys, spread), s.random)
 		}
-		if s.best == nil {
-			if mend == nil {
-				mend = newRepair(s)
-			}
-			if round > 1 { // from another start each time
-				now = slices.Clone(keys)
-				for i := range now {
-					now[i] += (s.random.Float64() - 0.5) * spread * s.random.Float64()
-				}
-			}
-			if seq := mend.settle(now); s.best == nil {
-				mend.run(seq, max(s.budget/8, 20_000))
-			}
-			at = s.cost
-			continue
+		if w.guide = r.guide; w.begin(from) {
+			w.cool(int(r.share*float64(rest)), r.hot)
 		}
-		s.guided = round%8 != 7
-		s.shift(3000)
-		s.guided = false
 	}
 }
 
-// shift moves jobs of the best sequence to other places in it.
-func (s *search) shift(times int) {
-	seq := slices.Clone(s.best)
-	at := s.cost
-	n := len(seq)
-	place := make([]int, n)
-	for range times {
-		if s.done() {
-			return
+// leg of a search: a walk, from the best plan or from another.
+type leg struct {
+	share float64 // of what the search may cost
+	hot   float64 // how much worse a plan may become, as a share of the end
+	guide float64 // how much the work's being done early counts beside the ends
+	anew  bool    // from other urgencies, laid from the start
+}
+
+// Few jobs are tried often enough to set out from several first sessions; with many, one
+// walk goes farther. The last legs only tidy.
+var (
+	several = []leg{
+		{0.3, 0.02, 0.05, false},
+		{0.2, 0.02, 0.05, true},
+		{0.2, 0.02, 0.05, true},
+		{0.2, 0.004, 0.05, false},
+		{0.1, 0.0005, 0.05, false},
+	}
+	single = []leg{{0.8, 0.006, 1, false}, {0.2, 0.0003, 1, false}}
+)
+
+// mostSeveral bounds the jobs for which several walks come far enough.
+const mostSeveral = 60
+
+// shaken gives some jobs, or whole builds, other urgencies.
+func (s *search) shaken(keys []float64, spread float64) []float64 {
+	out := slices.Clone(keys)
+	build := make([]float64, len(s.p.orders))
+	for b := range build {
+		build[b] = (s.random.Float64() - 0.5) * spread
+	}
+	for i := range out {
+		out[i] += build[s.p.jobs[i].build] + (s.random.Float64()-0.5)*spread*0.3
+	}
+	return out
+}
+
+// mend looks for a first plan from one start after another.
+func (s *search) mend(keys []float64, spread float64) {
+	var mend *repair
+	for round := 0; s.best == nil && !s.done(); round++ {
+		if mend == nil {
+			mend = newRepair(s)
 		}
-		for i, id := range seq {
-			place[id] = i
-		}
-		i := s.random.IntN(n)
-		id := seq[i]
-		if k := i + 1 + s.random.IntN(12); k < n && s.random.IntN(2) == 0 { // two change places
-			other := seq[k]
-			free := !s.p.jobs[id].begun
-			for m := range s.p.jobs[id].after {
-				free = free && place[s.p.jobs[id].after[m].other] > k
+		now := keys
+		if round > 0 {
+			now = slices.Clone(keys)
+			for i := range now {
+				now[i] += (s.random.Float64() - 0.5) * spread * s.random.Float64()
 			}
-			for m := range s.p.jobs[other].before {
-				free = free && place[s.p.jobs[other].before[m].other] < i
-			}
-			if !free {
-				s.nodes++
-				continue
-			}
-			next := slices.Clone(seq)
-			next[i], next[k] = other, id
-			if c, ok := s.try(next, at); ok {
-				seq, at = next, c
-			}
-			continue
 		}
-		low, high := 0, n-1
-		for k := range s.p.jobs[id].before {
-			low = max(low, place[s.p.jobs[id].before[k].other]+1)
-		}
-		for k := range s.p.jobs[id].after {
-			high = min(high, place[s.p.jobs[id].after[k].other]-1)
-		}
-		if high <= low || s.p.jobs[id].begun {
-			s.nodes++
-			continue
-		}
-		to := low + s.random.IntN(high-low+1)
-		if to == i || (to == 0 && s.p.jobs[seq[0]].begun) {
-			continue
-		}
-		next := slices.Insert(slices.Delete(slices.Clone(seq), i, i+1), to, id)
-		if c, ok := s.try(next, at); ok {
-			seq, at = next, c
+		if seq := mend.settle(now); s.best == nil {
+			mend.run(seq, max(s.budget/8, 20_000))
 		}
 	}
 }

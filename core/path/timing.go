@@ -4,6 +4,7 @@ package path
 type timing struct {
 	p       *problem
 	seq     []int32
+	wish    []int32 // by job: when its block could begin, were the hands free
 	from    []int32 // by job: when its block (set-up and work) begins
 	start   []int32 // by job: when its work begins
 	end     []int32
@@ -26,6 +27,7 @@ func newTiming(p *problem) *timing {
 	n := len(p.jobs)
 	t := &timing{
 		p:     p,
+		wish:  make([]int32, n),
 		from:  make([]int32, n),
 		start: make([]int32, n),
 		end:   make([]int32, n),
@@ -109,6 +111,7 @@ func (t *timing) one(i int, id int32) bool {
 	}
 	setUp := t.spray(j)
 	from := ready - setUp
+	t.wish[id] = from
 	if i > 0 {
 		from = max(from, t.end[t.seq[i-1]])
 	}
