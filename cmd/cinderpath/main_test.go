@@ -8,8 +8,10 @@ import (
 	"testing"
 
 	"cinderpath/samples/scene"
+	"cinderpath/server"
 	"cinderpath/sheets"
 
+	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -31,6 +33,29 @@ func TestCalcListsTopicsWithExamples(t *testing.T) {
 	}
 }
 
+// Every example that is printed is answered, and answers as the contract says; only a file
+// has to be put into it.
+func TestEveryPrintedExampleIsAnswered(t *testing.T) {
+	contract, err := server.Contract()
+	require.NoError(t, err)
+	for _, x := range topics {
+		if x.name == "plan" || x.name == "mesh" {
+			continue // of an export, and of a file: tested by themselves
+		}
+		t.Run(x.name, func(t *testing.T) {
+			var out bytes.Buffer
+			require.NoError(t, calcCmd{Topic: x.name}.calc(strings.NewReader(x.example), &out))
+			var answer any
+			require.NoError(t, json.Unmarshal(out.Bytes(), &answer))
+			post := contract.Paths.Find("/api/calc/" + x.name).Post
+			schema := post.Responses.Status(200).Value.Content.Get("application/json").Schema.Value
+			require.NoError(t, schema.VisitJSON(answer, openapi3.VisitAsResponse()))
+			assert.NotContains(t, out.String(), `"why":""`, "every answer has a reason")
+			assert.NotContains(t, out.String(), `"why":";`)
+		})
+	}
+}
+
 func TestCalcMeshReadsAnSTL(t *testing.T) {
 	var stl, answer bytes.Buffer
 	require.NoError(t, sheets.WriteSTL(&stl, scene.Winch(), "winch"))
@@ -49,6 +74,7 @@ func TestCalcRefusesWithReason(t *testing.T) {
 		{"length", `{"text":"-1 m","scale":"1:35"}`, "negative"},
 		{"length", `{"text":"1 m","shoe":1}`, "shoe"},
 		{"plan", `{}`, "not a document"},
+		{"track", `{"scale":"1:35","wheels":[{"kind":"tea","x":0,"z":300,"radius":300}],"link":{"pitch":100,"surface":20,"ground":20,"width":300}}`, "wheels.0.kind"},
 	} {
 		var out bytes.Buffer
 		assert.ErrorContains(t, calcCmd{Topic: c.topic}.calc(strings.NewReader(c.in), &out), c.want)

@@ -130,10 +130,15 @@ func asks[Q, A any](name, about string, answer func(Q) (A, error)) topic {
 		panic(err)
 	}
 	return topic{name, about, line.String(), func(in io.Reader) (any, error) {
+		data, err := io.ReadAll(in)
+		if err != nil {
+			return nil, fmt.Errorf("the question: %w", err)
+		}
+		if err := server.Question(name, data); err != nil {
+			return nil, err
+		}
 		var q Q
-		dec := json.NewDecoder(in)
-		dec.DisallowUnknownFields()
-		if err := dec.Decode(&q); err != nil {
+		if err := json.Unmarshal(data, &q); err != nil {
 			return nil, fmt.Errorf("the question: %w", err)
 		}
 		return answer(q)

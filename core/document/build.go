@@ -89,10 +89,11 @@ type Build struct {
 
 // Limits that keep one document in one request and one plan in a blink.
 const (
-	mostLayers = 80
-	MostWheels = 40
-	longName   = 120
-	longText   = 4000
+	mostLayers   = 80
+	MostWheels   = 40
+	mostPriority = 1000
+	longName     = 120
+	longText     = 4000
 )
 
 // Check reports the first fault of a build.
@@ -110,6 +111,12 @@ func (b Build) Check() error {
 		return measure.Refuse("scale", fmt.Sprintf("%s is not a scale of a kit", b.Scale), "give 1:1 to 1:1000")
 	case !slices.Contains(form.Kinds, b.Outline):
 		return measure.Refuse("outline", fmt.Sprintf("%q is not known", b.Outline), "use "+form.KindNames())
+	case b.Priority < -mostPriority || b.Priority > mostPriority:
+		return measure.Refuse(
+			"priority",
+			fmt.Sprintf("a priority of %d", b.Priority),
+			fmt.Sprintf("give -%d to %d; lower goes first", mostPriority, mostPriority),
+		)
 	case len(b.Layers) > mostLayers || len(b.Wheels) > MostWheels:
 		return measure.Refuse(
 			"build",
@@ -179,10 +186,13 @@ func (b Build) CheckGear() error {
 		if err := gear.Check(b.Wheels, b.Link); err != nil {
 			return measure.At("gear", err)
 		}
+		if err := b.Link.Sensible(); err != nil {
+			return measure.At("link", err)
+		}
 	}
 	for i, w := range b.Wheels {
-		if !(w.Radius > 0) {
-			return measure.Refuse(fmt.Sprintf("wheels[%d]", i), "it has no radius", "half its diameter is needed")
+		if err := w.Sensible(i + 1); err != nil {
+			return measure.At(fmt.Sprintf("wheels[%d]", i), err)
 		}
 		if w.Hub < 0 || w.Hub >= w.Radius {
 			return measure.Refuse(

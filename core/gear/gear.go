@@ -126,28 +126,81 @@ func chordal(pitch, apothem float64) float64 {
 	return pitch / 2 / math.Atan(pitch/(2*apothem))
 }
 
+// Ranges are what each quantity of a wheel or a link can be, by its name in documents;
+// lengths are real mm where nothing else is said. The contract states the same.
+var Ranges = map[string]unit.Range{
+	"pitch":    {Least: 10, Most: 2000, Unit: "mm"}, // 0 where there is no track
+	"surface":  {Least: 0, Most: 500, Unit: "mm"},
+	"ground":   {Least: 0, Most: 500, Unit: "mm"},
+	"width":    {Least: 20, Most: 3000, Unit: "mm"}, // likewise
+	"supplied": {Least: 0, Most: 1000, Unit: "links"},
+	"bandMm":   {Least: 0, Most: 10_000, Unit: "mm on the model"},
+	"pinMm":    {Least: 0, Most: 20, Unit: "mm on the model"},
+	"travel":   {Least: 0, Most: 1000, Unit: "mm"},
+	"minutes":  {Least: 0, Most: 240, Unit: "min"},
+	"x":        {Least: -100_000, Most: 100_000, Unit: "mm"},
+	"z":        {Least: -100_000, Most: 100_000, Unit: "mm"},
+	"radius":   {Least: 5, Most: 5000, Unit: "mm"},
+	"hub":      {Least: 0, Most: 5000, Unit: "mm"},
+	"teeth":    {Least: 0, Most: 100, Unit: "teeth"},
+}
+
+// MostLinks bounds the links of a side of a vehicle: more are a slip of the unit.
+const MostLinks = 2000
+
+// Sensible refuses a link with a quantity out of its range.
+func (l Link) Sensible() error {
+	for _, q := range []struct {
+		name  string
+		value float64
+	}{
+		{"pitch", l.Pitch},
+		{"width", l.Width},
+		{"surface", l.Surface},
+		{"ground", l.Ground},
+		{"supplied", float64(l.Supplied)},
+		{"bandMm", l.Band},
+		{"pinMm", l.Pin},
+		{"travel", l.Travel},
+		{"minutes", float64(l.Minutes)},
+	} {
+		if err := Ranges[q.name].Check("the link's "+q.name, q.value); err != nil {
+			return err
+		}
+	}
+	if l.Make != "" && !slices.Contains([]Make{Band, Runs, Single, Pinned}, l.Make) {
+		return fmt.Errorf("%q is no make of track; use band, runs, single or pinned", l.Make)
+	}
+	return nil
+}
+
+// Sensible refuses a wheel with a quantity out of its range, by its number among the others.
+func (w Wheel) Sensible(number int) error {
+	if !slices.Contains([]Kind{Sprocket, Idler, Road, Return, Tyre}, w.Kind) {
+		return fmt.Errorf("wheel %d is a %q; use sprocket, idler, road, return or tyre", number, w.Kind)
+	}
+	for _, q := range []struct {
+		name  string
+		value float64
+	}{{"x", w.X}, {"z", w.Z}, {"radius", w.Radius}, {"hub", w.Hub}, {"teeth", float64(w.Teeth)}} {
+		if err := Ranges[q.name].Check(fmt.Sprintf("wheel %d: its %s", number, q.name), q.value); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
 // Check reports the first thing that makes a running gear impossible.
 func Check(wheels []Wheel, l Link) error {
 	switch {
 	case carrying(wheels) < 2:
 		return errors.New("a track needs at least two wheels; add one")
-	case l.Pitch <= 0:
+	case !(l.Pitch > 0):
 		return errors.New("the link pitch must be above zero; measure it pin to pin")
-	case l.Width <= 0:
-		return errors.New("the track width must be above zero")
-	case l.Surface < 0 || l.Ground < 0:
-		return errors.New("the link's heights cannot be negative")
-	case l.Make != "" && !slices.Contains([]Make{Band, Runs, Single, Pinned}, l.Make):
-		return fmt.Errorf("%q is no make of track; use band, runs, single or pinned", l.Make)
-	case !(within(l.Band, 10_000) && within(l.Pin, 20) && l.Travel >= 0 && within(float64(l.Minutes), 240)):
-		return errors.New(
-			"a band's length lies below 10 m, a pin below 20 mm, the idler's travel and the minutes are not " +
-				"negative; check them",
-		)
 	}
 	for i, w := range wheels {
 		switch {
-		case w.Radius <= 0:
+		case !(w.Radius > 0):
 			return fmt.Errorf("wheel %d has no radius; half its diameter is needed", i+1)
 		case w.Kind == Sprocket && w.Teeth < 3 && w.Teeth != 0:
 			return fmt.Errorf("wheel %d is a sprocket with %d teeth; at least 3 are needed", i+1, w.Teeth)
@@ -215,9 +268,13 @@ func Taut(wheels []Wheel, l Link) (Loop, error) {
 
 func (loop *Loop) count(l Link) {
 	loop.Exact = loop.Length / l.Pitch
-	loop.Links = int(math.Ceil(loop.Exact - 1e-9))
-	loop.Slack = float64(loop.Links)*l.Pitch - loop.Length
+	loop.Links = int(math.Ceil(loop.Exact - hair))
+	loop.Slack = max(float64(loop.Links)*l.Pitch-loop.Length, 0)
 }
+
+// hair is the part of a link by which a length may miss a whole number and be one: what
+// sums round off.
+const hair = 1e-9
 
 // wheelAfter finds where the hull leaves disc i, walking counter-clockwise from
 // the given normal angle: the next disc, the angle of the common tangent's normal,
@@ -270,5 +327,3 @@ func (l Loop) Outline(wheels []Wheel, link Link) [][2]float64 {
 	}
 	return out
 }
-
-func within(x, most float64) bool { return x >= 0 && x <= most }

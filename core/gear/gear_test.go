@@ -152,7 +152,6 @@ func TestTautRefusesImpossibleGear(t *testing.T) {
 	}{
 		{"one wheel", good[:1], plain, "at least two"},
 		{"no pitch", good, gear.Link{Width: 1}, "pitch"},
-		{"no width", good, gear.Link{Pitch: 100}, "width"},
 		{"wheel without radius", []gear.Wheel{good[0], {Kind: gear.Road, X: 9}}, plain, "wheel 2"},
 		{"enclosed", []gear.Wheel{good[0], {Kind: gear.Road, X: 10, Radius: 20}}, plain, "encloses"},
 		{"two teeth", []gear.Wheel{good[0], {Kind: gear.Sprocket, X: 900, Radius: 20, Teeth: 2}}, plain, "teeth"},

@@ -18,6 +18,9 @@ func Choices(wheels []Wheel, l Link, loop Loop) []Choice {
 	var out []Choice
 	for n := loop.Links - 1; n <= loop.Links+2; n++ {
 		c := Choice{Links: n, Slack: float64(n)*l.Pitch - loop.Length}
+		if c.Slack < 0 && c.Slack >= -hair*l.Pitch {
+			c.Slack = 0
+		}
 		if c.Slack >= 0 {
 			if run, err := Hang(wheels, l, loop, c.Slack); err == nil {
 				for _, s := range run.Spans {

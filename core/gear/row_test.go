@@ -124,16 +124,28 @@ func TestWorkOfALink(t *testing.T) {
 	assert.Equal(t, gear.Link{Make: gear.Single}.Work(), gear.Link{}.Work())
 }
 
-func TestLinksThatCannotBe(t *testing.T) {
-	wheels := random(rand.New(rand.NewPCG(1, 2)))
+func TestLinksAndWheelsThatCannotBe(t *testing.T) {
 	for want, l := range map[string]gear.Link{
 		"no make of track": {Pitch: 100, Width: 300, Make: "rope"},
-		"below 10 m":       {Pitch: 100, Width: 300, Band: 20_000},
-		"below 20 mm":      {Pitch: 100, Width: 300, Pin: 30},
-		"not negative":     {Pitch: 100, Width: 300, Travel: -1},
+		"bandMm":           {Pitch: 100, Width: 300, Band: 20_000},
+		"pinMm":            {Pitch: 100, Width: 300, Pin: 30},
+		"travel":           {Pitch: 100, Width: 300, Travel: -1},
+		"pitch is 1e-06":   {Pitch: 1e-6, Width: 300},
+		"pitch is NaN":     {Pitch: math.NaN(), Width: 300},
+		"width":            {Pitch: 100},
+		"surface":          {Pitch: 100, Width: 300, Surface: 99_999},
 	} {
-		assert.ErrorContains(t, gear.Check(wheels, l), want)
+		assert.ErrorContains(t, l.Sensible(), want)
 	}
+	for want, w := range map[string]gear.Wheel{
+		`is a "tea"`:     {Kind: "tea", Radius: 300},
+		"its radius":     {Kind: gear.Road, Radius: math.Inf(1)},
+		"its teeth":      {Kind: gear.Sprocket, Radius: 300, Teeth: 1000},
+		"wheel 3: its x": {Kind: gear.Road, Radius: 300, X: 1e6},
+	} {
+		assert.ErrorContains(t, w.Sensible(3), want)
+	}
+	assert.NoError(t, gear.Link{Pitch: 100, Width: 300}.Sensible())
 }
 
 // With the idler's travel known, no choice asks it to go farther.

@@ -60,7 +60,7 @@ func Stretches(wheels []Wheel, l Link, loop Loop, run Run) []Stretch {
 					s := run.Spans[k]
 					add("upper", s.Right, s.Left, s.Length)
 					if k > 0 {
-						add("wrap", s.Left, s.Left, over(run.Spans[k-1].meet+s.leave, wheels[s.Left].Apothem(l), l.Pitch))
+						add("wrap", s.Left, s.Left, (run.Spans[k-1].meet+s.leave)*chordal(l.Pitch, wheels[s.Left].Apothem(l)))
 					}
 				}
 			}

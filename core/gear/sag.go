@@ -32,17 +32,19 @@ const reference = math.Pi / 4
 // wheel's disc it lies on it, and where it would have to be held down to a wheel it
 // leaves it; then all is solved again. A loop without an upper run has no spans.
 func Hang(wheels []Wheel, l Link, loop Loop, slack float64) (Run, error) {
-	if !(slack >= 0) || math.IsInf(slack, 0) {
+	if !(slack >= -hair*l.Pitch) || math.IsInf(slack, 0) {
 		return Run{}, errors.New("the links are too few to close the track; add one")
 	}
-	supports, path := upperRun(loop, wheels, l)
+	supports := upperRun(loop)
 	if len(supports) < 2 {
 		return Run{}, nil
 	}
 	h := hanging{wheels, l}
-	var run Run
+	// Both are counted alike, taut and hanging, so that without slack nothing hangs.
+	run := h.lay(supports, 0)
+	path := h.path(run) + slack
 	for range 2*len(wheels) + 2 {
-		run = h.lay(supports, path+slack)
+		run = h.lay(supports, path)
 		next := h.contacts(run)
 		if slices.Equal(next, supports) {
 			return run, nil
@@ -52,26 +54,18 @@ func Hang(wheels []Wheel, l Link, loop Loop, slack float64) (Run, error) {
 	return run, nil // two states that differ by nothing one sees
 }
 
-// upperRun finds the wheels that carry the upper run of a taut loop, by rising x, and
-// the length of the chain from one end's reference to the other's.
-func upperRun(loop Loop, wheels []Wheel, l Link) (supports []int, path float64) {
+// upperRun finds the wheels that carry the upper run of a taut loop, by rising x.
+func upperRun(loop Loop) (supports []int) {
 	at := 0.0 // normal of the chain, from forward, turning up
 	for _, p := range loop.Pieces {
 		from := max(at, math.Pi/2-reference)
 		at += p.Angle
-		to := min(at, math.Pi/2+reference)
-		switch {
-		case p.Wheel < 0:
-			if at > math.Pi/2-reference && at < math.Pi/2+reference {
-				path += p.Length
-			}
-		case to > from:
-			path += (to - from) * chordal(l.Pitch, wheels[p.Wheel].Apothem(l))
+		if to := min(at, math.Pi/2+reference); p.Wheel >= 0 && to > from {
 			supports = append(supports, p.Wheel)
 		}
 	}
 	slices.Reverse(supports)
-	return supports, path
+	return supports
 }
 
 type hanging struct {
@@ -174,19 +168,10 @@ func (h hanging) path(r Run) float64 {
 	for i, s := range r.Spans {
 		sum += s.Length
 		if i > 0 {
-			sum += over(r.Spans[i-1].meet+s.leave, h.wheels[s.Left].Apothem(h.link), h.link.Pitch)
+			sum += (r.Spans[i-1].meet + s.leave) * lambda(s.Left)
 		}
 	}
 	return sum
-}
-
-// over is the chain that a wrap of an angle between two spans takes. Whole links turn by
-// the angle of a chord; what is left of the angle is one bend at a pin, where two flat
-// links meet that both touch: less than its share of a chord.
-func over(angle, a, pitch float64) float64 {
-	chord := 2 * math.Atan(pitch/(2*a))
-	whole := math.Trunc(angle / chord)
-	return whole*pitch + 2*a*math.Tan((angle-whole*chord)/2)
 }
 
 // contacts gives the supports that the run asks for: without those it would have to

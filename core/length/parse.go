@@ -33,11 +33,18 @@ var (
 		"in": Inch, "inch": Inch, "inches": Inch, `"`: Inch,
 		"ft": Foot, "foot": Foot, "feet": Foot, "'": Foot,
 	}
+	// Fractions of one sign, then marks and spaces that look like others.
 	spelling = strings.NewReplacer(
 		"½", " 1/2", "¼", " 1/4", "¾", " 3/4", "⅛", " 1/8", "⅜", " 3/8",
 		"⅝", " 5/8", "⅞", " 7/8", "⅓", " 1/3", "⅔", " 2/3",
-		"′", "'", "’", "'", "″", `"`, "”", `"`, "''", `"`, "−", "-", "\u00a0", " ",
+		"⅕", " 1/5", "⅖", " 2/5", "⅗", " 3/5", "⅘", " 4/5", "⅙", " 1/6", "⅚", " 5/6",
+		"⅐", " 1/7", "⅑", " 1/9", "⅒", " 1/10", "⁄", "/",
+		"′", "'", "’", "'", "″", `"`, "”", `"`, "''", `"`, "−", "-", "‐", "-", "‑", "-",
+		"\u00a0", " ", "\u202f", " ", "\u2007", " ", "\u2008", " ", "\u2009", " ", "\u200a", " ",
 	)
+	// A sign of a fraction stands for a whole one: figures behind it would join its denominator.
+	joined   = regexp.MustCompile(`[½¼¾⅛⅜⅝⅞⅓⅔⅕⅖⅗⅘⅙⅚⅐⅑⅒][0-9.,/⁄]`)
+	hyphen   = regexp.MustCompile(`([0-9]) ?- ?([0-9]+/[0-9])`) // 1-1/2 is one and a half
 	exponent = regexp.MustCompile(`[0-9.]e[+-]?[0-9]`)
 	// A number (whole, decimal, fraction, or whole with fraction), then a unit or none.
 	quantity = regexp.MustCompile(
@@ -85,7 +92,10 @@ func parse(text string, unit float64) (float64, error) {
 		return refuse("too long for a length", remedyForms)
 	}
 	s := strings.ToLower(strings.TrimSpace(spelling.Replace(text)))
+	s = hyphen.ReplaceAllString(s, "$1 $2")
 	switch {
+	case joined.MatchString(text):
+		return refuse("figures follow a fraction without a space", remedyForms)
 	case s == "":
 		return refuse("nothing is written", remedyForms)
 	case strings.HasPrefix(s, "-"):

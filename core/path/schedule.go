@@ -336,7 +336,7 @@ func (p *problem) states(b int, placed []Placed, log map[string]Done) {
 				}
 			}
 			if dry.After(latest) {
-				latest, at.Why = dry, a.Reason
+				latest, at.Why = dry, cmp.Or(a.Reason, "it comes after "+tasks[from].Title)
 			}
 		}
 		if n := tasks[i].NotFrom; n.After(latest) {

@@ -38,7 +38,11 @@ func AskOrder(q OrderQuestion) (OrderAnswer, error) {
 	if err != nil {
 		return OrderAnswer{}, err
 	}
-	return OrderAnswer{Tasks: tasks, Advice: plan.Advice, Jobs: plan.Jobs}, nil
+	return OrderAnswer{
+		Tasks:  tasks,
+		Advice: append([]kit.Advice{}, plan.Advice...),
+		Jobs:   append([]kit.Job{}, plan.Jobs...),
+	}, nil
 }
 
 // ScheduleQuestion asks for tasks of one's own to be laid on a calendar. The instant's

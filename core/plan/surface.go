@@ -175,11 +175,13 @@ func placesOf(zones []string) map[string]string {
 	return out
 }
 
-// piecesOf says what a body is put together from as people do.
+// piecesOf says what a body is put together from as people do, where its id does not.
 func piecesOf(b form.Body) map[string]string {
 	out := map[string]string{}
 	for _, id := range b.Pieces() {
-		out[id] = zone.Words(id)
+		if words := zone.Words(id); words != id {
+			out[id] = words
+		}
 	}
 	return out
 }

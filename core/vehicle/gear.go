@@ -205,6 +205,7 @@ func (g *GearLine) sags(b document.Build, lies Stance) {
 					"slack " + g.Slack + " on the model, all in the upper run",
 					fmt.Sprintf("%d free spans; this one %s along the chain", len(lies.run.Spans), model(s.Length)),
 					"a flexible band does not hang: glue it down to the wheels",
+					fmt.Sprintf("sure to %s: chains of stiff links hang so much otherwise", model(max(3.5, 0.05*s.Sag))),
 				},
 			),
 		})

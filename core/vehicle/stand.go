@@ -1,6 +1,8 @@
 package vehicle
 
 import (
+	"fmt"
+
 	"cinderpath/core/document"
 	"cinderpath/core/form"
 	"cinderpath/core/gear"
@@ -30,6 +32,13 @@ func Stand(b document.Build) (form.Running, Stance, error) {
 	loop, lower, err := gear.OnGround(t.wheels, b.Link, b.Ground)
 	if err != nil {
 		return run, Stance{}, err
+	}
+	if loop.Links > gear.MostLinks {
+		return run, Stance{}, measure.Refuse(
+			"link.pitch",
+			fmt.Sprintf("the track takes %d links a side", loop.Links),
+			fmt.Sprintf("check the pitch and where the wheels are; %d links are the most", gear.MostLinks),
+		)
 	}
 	t.Loop = loop
 	if t.run, err = gear.Hang(t.wheels, b.Link, loop, loop.Slack); err != nil {

@@ -1027,6 +1027,7 @@ export interface components {
             };
         };
         Link: {
+            /** @description 0 where there is no track */
             pitch: number;
             surface: number;
             ground: number;
