@@ -17,6 +17,7 @@ import (
 
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/getkin/kin-openapi/openapi3filter"
+	"github.com/getkin/kin-openapi/routers"
 	"github.com/gin-gonic/gin"
 )
 
@@ -153,6 +154,8 @@ func fail(ctx *gin.Context, err error) {
 				Remedy: ptr("go home and choose one that is there"),
 			},
 		)
+	case errors.Is(err, routers.ErrPathNotFound), errors.Is(err, routers.ErrMethodNotAllowed):
+		problem(ctx, nowhere)
 	case errors.As(err, &syntax), errors.Is(err, io.ErrUnexpectedEOF), errors.Is(err, io.EOF):
 		problem(
 			ctx,
@@ -176,6 +179,14 @@ func fail(ctx *gin.Context, err error) {
 			},
 		)
 	}
+}
+
+// nowhere is what an address that names nothing answers.
+var nowhere = api.Problem{
+	Status: http.StatusNotFound,
+	Title:  "Not here",
+	Detail: "There is nothing at this address.",
+	Remedy: ptr("see openapi.yaml for what there is"),
 }
 
 func amount(n int64) string {

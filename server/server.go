@@ -13,6 +13,7 @@ import (
 	"io"
 	"io/fs"
 	"log/slog"
+	"mime"
 	"net"
 	"net/http"
 	"net/url"
@@ -21,6 +22,7 @@ import (
 	"strings"
 	"time"
 
+	"cinderpath/core/measure"
 	"cinderpath/core/plan"
 	"cinderpath/server/api"
 	"cinderpath/sheets"
@@ -100,8 +102,27 @@ func New(c Config) (http.Handler, error) {
 	)
 	api.RegisterHandlersWithOptions(g.Group("/", limit, validate(router), unchanged), strict, api.GinServerOptions{
 		ErrorHandler: func(ctx *gin.Context, err error, _ int) { fail(ctx, err) }})
-	return g, nil
+	return headers(g), nil
 }
+
+// headers answers HEAD as GET, without a body.
+func headers(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if r.Method == http.MethodHead {
+			r = r.Clone(r.Context())
+			r.Method = http.MethodGet
+			w = bodiless{w}
+		}
+		next.ServeHTTP(w, r)
+	})
+}
+
+// bodiless leaves the body of an answer out.
+type bodiless struct{ http.ResponseWriter }
+
+func (bodiless) Write(p []byte) (int, error) { return len(p), nil }
+
+func (w bodiless) Unwrap() http.ResponseWriter { return w.ResponseWriter }
 
 // Contract loads openapi.yaml as it was built in.
 func Contract() (*openapi3.T, error) {
@@ -173,7 +194,8 @@ func guard(extra []string) gin.HandlerFunc {
 		if name, _, err := net.SplitHostPort(host); err == nil {
 			host = name
 		}
-		if !slices.Contains(own, strings.Trim(host, "[]")) {
+		host = strings.TrimSuffix(strings.ToLower(strings.Trim(host, "[]")), ".")
+		if !slices.Contains(own, host) {
 			problem(
 				ctx,
 				api.Problem{
@@ -186,7 +208,7 @@ func guard(extra []string) gin.HandlerFunc {
 			return
 		}
 		if origin := ctx.GetHeader("Origin"); origin != "" {
-			if u, err := url.Parse(origin); err != nil || u.Host != ctx.Request.Host {
+			if u, err := url.Parse(origin); err != nil || u.Host != ctx.Request.Host || u.Scheme != scheme(ctx.Request) {
 				problem(
 					ctx,
 					api.Problem{
@@ -205,6 +227,14 @@ func guard(extra []string) gin.HandlerFunc {
 		header.Set("Content-Security-Policy", "default-src 'none'")
 		ctx.Next()
 	}
+}
+
+// scheme is how the request came.
+func scheme(r *http.Request) string {
+	if r.TLS != nil {
+		return "https"
+	}
+	return "http"
 }
 
 // uploads are the routes that take files, with the largest body of each.
@@ -259,18 +289,13 @@ func validate(router routers.Router) gin.HandlerFunc {
 			return
 		}
 		whole := slices.Contains(wholeDocuments, ctx.Request.URL.Path)
-		if whole {
-			data, err := io.ReadAll(ctx.Request.Body)
-			if err == nil {
-				_, err = sheets.Read(bytes.NewReader(data))
-			}
-			if err != nil {
+		_, file := upload(ctx.Request)
+		if !file {
+			if err := sound(ctx.Request, whole); err != nil {
 				fail(ctx, err)
 				return
 			}
-			ctx.Request.Body = io.NopCloser(bytes.NewReader(data))
 		}
-		_, file := upload(ctx.Request)
 		in := &openapi3filter.RequestValidationInput{
 			Request:    ctx.Request,
 			PathParams: params,
@@ -288,6 +313,34 @@ func validate(router routers.Router) gin.HandlerFunc {
 	}
 }
 
+// sound refuses what no reader should follow, and a whole document that is none.
+func sound(r *http.Request, whole bool) error {
+	if strings.ContainsRune(r.URL.Path, 0) || strings.Contains(strings.ToLower(r.URL.RawQuery), "%00") {
+		return &measure.Fault{
+			Field:  "address",
+			Reason: "it holds a character of code zero",
+			Remedy: "leave it out",
+		}
+	}
+	data, err := io.ReadAll(r.Body)
+	if err != nil {
+		return err
+	}
+	r.Body = io.NopCloser(bytes.NewReader(data))
+	if !whole {
+		return sheets.Sound(data)
+	}
+	if kind, _, err := mime.ParseMediaType(r.Header.Get("Content-Type")); err != nil || kind != "application/json" {
+		return &measure.Fault{
+			Field:  "Content-Type",
+			Reason: "a document is sent as application/json",
+			Remedy: "say so in the header",
+		}
+	}
+	_, err = sheets.Read(bytes.NewReader(data))
+	return err
+}
+
 // interfaceFiles serves the built interface; unknown paths get its first page,
 // which knows the routes.
 func interfaceFiles(files fs.FS) gin.HandlerFunc {
@@ -296,15 +349,7 @@ func interfaceFiles(files fs.FS) gin.HandlerFunc {
 		name := strings.TrimPrefix(path.Clean(ctx.Request.URL.Path), "/")
 		if strings.HasPrefix(name, "api/") ||
 			(ctx.Request.Method != http.MethodGet && ctx.Request.Method != http.MethodHead) {
-			problem(
-				ctx,
-				api.Problem{
-					Status: http.StatusNotFound,
-					Title:  "Not here",
-					Detail: "There is nothing at this address.",
-					Remedy: ptr("see openapi.yaml for what there is"),
-				},
-			)
+			problem(ctx, nowhere)
 			return
 		}
 		if info, err := fs.Stat(files, name); err == nil && !info.IsDir() && name != "index.html" {

@@ -47,6 +47,9 @@ func Read(r io.Reader) (Document, error) {
 	if err != nil {
 		return Document{}, err
 	}
+	if err := Sound(data); err != nil {
+		return Document{}, err
+	}
 	var head struct {
 		Format  string `json:"format"`
 		Version int    `json:"version"`
