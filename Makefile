@@ -59,7 +59,7 @@ bench: ui
 	go test -p 1 -run '^$$' -bench . -benchmem ./core/... ./sheets ./server ./e2e
 
 # Every reader of foreign text or files, a minute each.
-FUZZ := ./core/length:FuzzParseReal ./core/length:FuzzParsePlace ./core/length:FuzzParseScale ./core/plan:FuzzAsk ./core/kit:FuzzReadLeaflet ./sheets:FuzzRead ./sheets:FuzzReadSizes ./sheets:FuzzReadSTL ./sheets:FuzzReadPhoto
+FUZZ := ./core/length:FuzzParseReal ./core/length:FuzzParsePlace ./core/length:FuzzParseScale ./core/plan:FuzzAsk ./core/kit:FuzzReadLeaflet ./sheets:FuzzRead ./sheets:FuzzReadSizes ./sheets:FuzzReadSTL ./sheets:FuzzReadPhoto ./sheets:FuzzSound
 fuzz:
 	@for f in $(FUZZ); do go test -run '^$$' -fuzz "^$${f##*:}\$$" -fuzztime 60s -fuzzminimizetime 1x $${f%%:*} || exit 1; done
 

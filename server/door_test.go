@@ -57,7 +57,7 @@ func TestTheDoor(t *testing.T) {
 		})
 	}
 	for _, host := range []string{"LOCALHOST", "localhost.", "LocalHost:8417", "127.0.0.1"} {
-		r := httptest.NewRequest("GET", "http://localhost/healthz", nil)
+		r := httptest.NewRequest(http.MethodGet, "http://localhost/healthz", http.NoBody)
 		r.Host = host
 		w := httptest.NewRecorder()
 		b.h.ServeHTTP(w, r)

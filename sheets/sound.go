@@ -64,7 +64,7 @@ func zero(data []byte) error {
 	for {
 		token, err := d.Token()
 		if err != nil {
-			return nil // not readable: told by whoever reads it
+			return nil //nolint:nilerr // not readable: told by whoever reads it
 		}
 		if delim, ok := token.(json.Delim); ok && (delim == '}' || delim == ']') {
 			at, count = at[:len(at)-1], count[:len(count)-1]
