@@ -403,7 +403,7 @@ func TestStockRoom(t *testing.T) {
 		click(`//input[@aria-label="I own 0.10 mm tin wire"]`),
 		see(`//tr[@data-owned]/td[contains(., "0.10 mm tin wire")]`),
 		click(
-			`//button[@aria-label="Take 0.10 mm brass wire out"]`,
+			`//button[@aria-label="Take out 0.10 mm brass wire"]`,
 		),
 		chromedp.WaitNotPresent(`//td[contains(., "0.10 mm brass wire")]`, chromedp.BySearch),
 		click(text("button", "Bring back 1 taken out")),

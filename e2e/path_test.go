@@ -544,11 +544,7 @@ func TestAMishapIsRepairedAndThePlanShifts(t *testing.T) {
 		see(text("h1", "")),
 		press("m"),
 		see(text("h2", "What went wrong?")),
-		chromedp.SetValue(
-			`//select[@aria-label="At which step"]`,
-			"colour:01997a00-0000-7000-8000-0000c1de0003:1",
-			chromedp.BySearch,
-		),
+		choose("At which step", "Camouflage: lichen green"),
 		click(
 			text("button", "cement or super-glue mark"),
 		),

@@ -111,7 +111,7 @@ func TestTypedPlacesAndDamage(t *testing.T) {
 	do(
 		t,
 		window,
-		click(room("Numbers of turret-2")+`//button[.="take out"]`),
+		click(room("Numbers of turret-2")+`//button[@aria-label="Take out turret 2"]`),
 		chromedp.WaitNotPresent(room("Body")+`//button[.="turret 2"]`, chromedp.BySearch),
 	)
 }

@@ -76,7 +76,7 @@ func TestLayers(t *testing.T) {
 		t,
 		w,
 		click(`//ol//button[contains(., "Satin seal")]`),
-		click(`//li[contains(., "Satin seal")]//button[.="Leave it out"]`),
+		click(`//li[contains(., "Satin seal")]//button[.="take out"]`),
 		chromedp.WaitNotPresent(`//ol//button[contains(., "Satin seal")]`, chromedp.BySearch),
 		found,
 		see(text("h3", "Pin wash over unsealed decals")),

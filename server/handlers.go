@@ -344,7 +344,7 @@ func (h *handlers) ImportBuilds(
 	ctx context.Context,
 	r api.ImportBuildsRequestObject,
 ) (api.ImportBuildsResponseObject, error) {
-	imported, err := Import(ctx, h.store, *r.Body, h.now(), h.newID)
+	imported, err := Import(ctx, h.store, &h.deriver, *r.Body, h.now(), h.newID)
 	return api.ImportBuilds200JSONResponse(imported), err
 }
 
@@ -358,6 +358,7 @@ func (h *handlers) CalcPlan(_ context.Context, r api.CalcPlanRequestObject) (api
 func Import(
 	ctx context.Context,
 	s *store.Store,
+	deriver *plan.Deriver,
 	d sheets.Document,
 	now time.Time,
 	newID func() string,
@@ -381,8 +382,12 @@ func Import(
 			item.Build.ID = newID()
 			item.Build.Name += ", imported"
 		}
-		if err := item.Build.Check(); err != nil {
-			return nil, err
+		err = item.Build.Check()
+		if err == nil { // nothing is stored that nothing follows from
+			err = deriver.Check(d.Workshop, item.Build, now)
+		}
+		if err != nil {
+			return nil, measure.At(fmt.Sprintf("items[%d]", i), err)
 		}
 		for k := range item.Log {
 			if uuid.Validate(item.Log[k].Key) != nil {

@@ -15,8 +15,10 @@ import (
 
 	"cinderpath/core/document"
 	"cinderpath/core/path"
+	"cinderpath/core/plan"
 	"cinderpath/samples"
 	"cinderpath/server"
+	"cinderpath/store"
 	"cinderpath/store/storetest"
 
 	"github.com/getkin/kin-openapi/openapi3filter"
@@ -39,6 +41,7 @@ type bench struct {
 	h      http.Handler
 	router routers.Router
 	varrow string
+	s      *store.Store
 }
 
 func open(t testing.TB) bench {
@@ -52,7 +55,7 @@ func open(t testing.TB) bench {
 	documents, err := samples.Documents()
 	require.NoError(t, err)
 	for _, d := range documents {
-		_, err := server.Import(t.Context(), s, d, now, newID)
+		_, err := server.Import(t.Context(), s, new(plan.Deriver), d, now, newID)
 		require.NoError(t, err)
 	}
 	h, err := server.New(server.Config{Store: s, NewID: newID, Now: func() time.Time { return now },
@@ -62,7 +65,7 @@ func open(t testing.TB) bench {
 	require.NoError(t, err)
 	router, err := gorillamux.NewRouter(contract)
 	require.NoError(t, err)
-	return bench{t, h, router, documents[0].Focus}
+	return bench{t, h, router, documents[0].Focus, s}
 }
 
 type answer struct {

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"slices"
 	"strings"
 	"time"
 
@@ -122,12 +123,11 @@ func (d Document) Plan(deriver *plan.Deriver) (plan.Plan, error) {
 	if err != nil {
 		return plan.Plan{}, err
 	}
-	for _, p := range plans {
-		if p.Build == d.Focus {
-			return p, nil
-		}
+	at := max(slices.IndexFunc(plans, func(p plan.Plan) bool { return p.Build == d.Focus }), 0)
+	if t := plans[at].Trouble; t != nil {
+		return plan.Plan{}, &measure.Fault{Field: t.Field, Reason: t.Reason, Remedy: t.Remedy}
 	}
-	return plans[0], nil
+	return plans[at], nil
 }
 
 // CheckHead tells a foreign document, or one of a newer program, from ours.

@@ -17,6 +17,7 @@ import (
 	"cinderpath/core/document"
 	"cinderpath/core/measure"
 	"cinderpath/core/path"
+	"cinderpath/core/plan"
 	"cinderpath/samples"
 	"cinderpath/server"
 	"cinderpath/store"
@@ -143,7 +144,7 @@ func loadSamples(ctx context.Context, s *store.Store) error {
 		if there {
 			continue
 		}
-		if _, err := server.Import(ctx, s, d, time.Now(), newID); err != nil {
+		if _, err := server.Import(ctx, s, new(plan.Deriver), d, time.Now(), newID); err != nil {
 			return err
 		}
 		if err := keepFiles(ctx, s, d.Items, files); err != nil {

@@ -238,7 +238,7 @@ func (c importCmd) Run(ctx context.Context) error {
 		return err
 	}
 	defer done()
-	imported, err := server.Import(ctx, s, d, time.Now(), newID)
+	imported, err := server.Import(ctx, s, new(plan.Deriver), d, time.Now(), newID)
 	for _, i := range imported {
 		fmt.Printf("%s  %s\n", i.Id, i.Name)
 	}

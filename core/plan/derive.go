@@ -56,9 +56,10 @@ func (d *Deriver) all(ctx context.Context, w document.Workshop, items []document
 	log := path.Log{}
 	own := learned(items)
 	for i, item := range items {
-		plan, tasks, why, err := d.one(w, item, own, asOf)
+		plan, tasks, why, err := d.sound(w, item, own, asOf)
 		if err != nil {
-			return All{}, err
+			// It takes no other build down: it is shown with what is wrong, and has no steps.
+			plan, tasks = troubled(item.Build, asOf, err), nil
 		}
 		out.Plans[i], whys[i] = plan, why
 		orders[i] = path.Order{Build: item.Build.ID, Priority: item.Build.Priority, Tasks: tasks}
@@ -88,6 +89,9 @@ func (d *Deriver) all(ctx context.Context, w document.Workshop, items []document
 	told := lessons(items)
 	for i := range out.Plans {
 		p := &out.Plans[i]
+		if p.Trouble != nil {
+			continue
+		}
 		p.Steps = steps(items[i], w, orders[i].Tasks, schedule.Placed[p.Build], whys[i], told)
 		p.Ends, p.Bound = schedule.Ends[p.Build], schedule.Bound[p.Build]
 		for _, c := range schedule.Conflicts {
@@ -107,13 +111,13 @@ func (d *Deriver) all(ctx context.Context, w document.Workshop, items []document
 
 // Check derives what can be wrong about one build, without laying it on the calendar.
 func (d *Deriver) Check(w document.Workshop, b document.Build, asOf time.Time) error {
-	_, _, _, err := d.one(w, document.Item{Build: b}, nil, asOf)
+	_, _, _, err := d.sound(w, document.Item{Build: b}, nil, asOf)
 	return err
 }
 
 // Tasks gives a build's steps in working order, without their times.
 func (d *Deriver) Tasks(w document.Workshop, item document.Item, asOf time.Time) ([]path.Task, error) {
-	_, tasks, _, err := d.one(w, item, nil, asOf)
+	_, tasks, _, err := d.sound(w, item, nil, asOf)
 	return tasks, err
 }
 

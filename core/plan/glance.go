@@ -17,7 +17,9 @@ type Glance struct {
 	Scale    string `json:"scale"`
 	Priority int    `json:"priority"`
 	Stand    Stand  `json:"stand"`
-	Findings int    `json:"findings"`
+
+	Trouble  *Trouble `json:"trouble,omitempty"` // why nothing follows from it
+	Findings int      `json:"findings"`
 
 	Path   []path.Status `json:"path"`   // of each step, in working order
 	Next   int           `json:"next"`   // the place on it of what to do next; −1 for none
@@ -44,6 +46,7 @@ func (p Plan) Glance(b document.Build) Glance {
 		Scale:    p.Scale,
 		Priority: b.Priority,
 		Stand:    p.Stand,
+		Trouble:  p.Trouble,
 		Findings: len(p.Findings),
 		Path:     []path.Status{},
 		Next:     -1,

@@ -49,6 +49,7 @@ type Plan struct {
 	Name     string             `json:"name"`
 	Scale    string             `json:"scale"`
 	AsOf     time.Time          `json:"asOf"`
+	Trouble  *Trouble           `json:"trouble,omitempty"` // why nothing follows from it
 	Stand    Stand              `json:"stand"`
 	Sizes    []SizeLine         `json:"sizes"`
 	Kit      *measure.KitReport `json:"kit,omitempty"`

@@ -89,7 +89,7 @@ func TestSharesAreMet(t *testing.T) {
 // they fall on shows, give the same shares; bands as narrow as a soft edge among them.
 func TestWhatIsShownHasTheWantedShares(t *testing.T) {
 	panels := tank(t)
-	for _, width := range []float64{700, 250} {
+	for _, width := range []float64{700, 250, 100} {
 		p := three
 		p.Width = width
 		g := form.NewGrid(panels, texel)

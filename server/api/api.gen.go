@@ -852,6 +852,9 @@ type Tonight = plan.Tonight
 // TrackQuestion defines model for TrackQuestion.
 type TrackQuestion = vehicle.TrackQuestion
 
+// Trouble Why nothing can be derived from a build as it is stored.
+type Trouble = plan.Trouble
+
 // Turning defines model for Turning.
 type Turning = plan.Solid
 

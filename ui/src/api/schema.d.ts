@@ -903,6 +903,7 @@ export interface components {
             /** @description lower goes first where two builds want the same evening */
             priority: number;
             stand: components["schemas"]["Stand"];
+            trouble?: components["schemas"]["Trouble"];
             findings: number;
             path: ("done" | "drying" | "now" | "ready" | "waiting" | "blocked" | "skipped")[];
             next: number;
@@ -1009,6 +1010,12 @@ export interface components {
             meant?: string[];
             /** @description Minutes, pinned by the modeller. */
             waitMin?: number;
+        };
+        /** @description Why nothing can be derived from a build as it is stored. */
+        Trouble: {
+            field: string;
+            reason: string;
+            remedy: string;
         };
         Wheel: {
             /** @enum {string} */
@@ -1708,6 +1715,7 @@ export interface components {
             /** Format: date-time */
             asOf: string;
             stand: components["schemas"]["Stand"];
+            trouble?: components["schemas"]["Trouble"];
             /** @description names what is drawn of the vehicle */
             drawing: string;
             /** @description names what is seen before the first step */

@@ -1,4 +1,4 @@
-import { Textarea, TextInput } from '@mantine/core';
+import { Select, Textarea, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { type Evenings, type Plan, type Step, words } from '../api/client';
 import { send, type Uploaded } from '../api/send';
@@ -246,19 +246,17 @@ export function Trouble({ plan, step, log, say, onClose }: TroubleProps) {
   return (
     <aside className={classes.panel} aria-label="What went wrong">
       <Head title="What went wrong?" onClose={onClose} />
-      <label>
-        At{' '}
-        <select value={at} onChange={(e) => setAt(e.currentTarget.value)} aria-label="At which step">
-          {done
-            .slice()
-            .reverse()
-            .map((s) => (
-              <option key={s.id} value={s.id}>
-                {s.title}
-              </option>
-            ))}
-        </select>
-      </label>
+      <Select
+        size="lg"
+        label="At which step"
+        data={done
+          .slice()
+          .reverse()
+          .map((s) => ({ value: s.id, label: s.title }))}
+        value={at}
+        allowDeselect={false}
+        onChange={(v) => v && setAt(v)}
+      />
       <div className={classes.choices}>
         {wrong
           .filter((w) => !m || w === m)

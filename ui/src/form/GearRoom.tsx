@@ -3,6 +3,7 @@ import { useState } from 'react';
 import type { GearLine, Link, RunLine, Wheel } from '../api/client';
 import { Cell } from '../measure/Cell';
 import type { RoomProps } from '../room/props';
+import { TakeOut } from '../room/TakeOut';
 import { Why } from '../why/Why';
 import classes from './Form.module.css';
 import { Hands } from './Hands';
@@ -104,14 +105,11 @@ export function GearRoom({ data, work }: RoomProps & { work: FormWork }) {
                   />
                 </td>
                 <td>
-                  <button
-                    type="button"
-                    className="word"
-                    aria-label={`Take out ${name}`}
-                    onClick={() => work.take([{ op: 'wheels', wheels: build.wheels.filter((_, k) => k !== i) }])}
-                  >
-                    −
-                  </button>
+                  <TakeOut
+                    what={name}
+                    inRow
+                    onTake={() => work.take([{ op: 'wheels', wheels: build.wheels.filter((_, k) => k !== i) }])}
+                  />
                 </td>
               </tr>
             );
@@ -348,14 +346,7 @@ function GroundSheet({ ground, work }: { ground: [number, number][]; work: FormW
                     </td>
                   ))}
                   <td>
-                    <button
-                      type="button"
-                      className="word"
-                      aria-label={`Take out bend ${i + 1}`}
-                      onClick={() => set(ground.filter((_, n) => n !== i))}
-                    >
-                      −
-                    </button>
+                    <TakeOut what={`bend ${i + 1}`} inRow onTake={() => set(ground.filter((_, n) => n !== i))} />
                   </td>
                 </tr>
               ))}

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import type { Body } from '../api/client';
 import { Cell } from '../measure/Cell';
 import type { RoomProps } from '../room/props';
+import { TakeOut } from '../room/TakeOut';
 import classes from './Form.module.css';
 import { type List, numbers, replaced } from './parts';
 import { onView, type Point } from './project';
@@ -42,13 +43,10 @@ export function PartSheet({
     <section className={classes.sheet} aria-label={`Numbers of ${id}`}>
       <h3>
         {data.plan.pieces[id] ?? id}{' '}
-        <button
-          type="button"
-          className="word"
-          onClick={() => work.setBody(replaced(body, list, id, null)).then(() => work.setPart())}
-        >
-          take out
-        </button>
+        <TakeOut
+          what={data.plan.pieces[id] ?? id}
+          onTake={() => work.setBody(replaced(body, list, id, null)).then(() => work.setPart())}
+        />
       </h3>
       <div className={classes.numbers}>
         {numbers[list].map(([key, label]) => (
@@ -166,14 +164,7 @@ export function PartSheet({
                       >
                         +
                       </button>{' '}
-                      <button
-                        type="button"
-                        className="word"
-                        aria-label={`Take out point ${i + 1}`}
-                        onClick={() => put(points.filter((_, n) => n !== i))}
-                      >
-                        −
-                      </button>
+                      <TakeOut what={`point ${i + 1}`} inRow onTake={() => put(points.filter((_, n) => n !== i))} />
                     </>
                   )}
                 </td>

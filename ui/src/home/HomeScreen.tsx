@@ -79,10 +79,18 @@ export function HomeScreen() {
                   <span className={classes.scale}>{glance.scale}</span>
                 </h2>
                 <Beads glance={glance} />
-                <p className={classes.act}>
-                  <NextAct stand={glance.stand} />
-                </p>
-                <p className={classes.mute}>{inShort(glance)}</p>
+                {glance.trouble ? (
+                  <p role="alert" className={classes.act}>
+                    Nothing can be planned from it: {glance.trouble.reason}. {glance.trouble.remedy}
+                  </p>
+                ) : (
+                  <>
+                    <p className={classes.act}>
+                      <NextAct stand={glance.stand} />
+                    </p>
+                    <p className={classes.mute}>{inShort(glance)}</p>
+                  </>
+                )}
               </div>
               <div className={classes.acts}>
                 <Button component={Link} to={`/builds/${glance.build}/bench`} variant="outline">

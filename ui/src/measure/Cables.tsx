@@ -3,6 +3,7 @@ import { useEffect, useState } from 'react';
 import type { Cable, CableLine } from '../api/client';
 import { Trouble } from '../api/Trouble';
 import type { RoomProps } from '../room/props';
+import { TakeOut } from '../room/TakeOut';
 import { Why } from '../why/Why';
 import classes from './Measure.module.css';
 
@@ -159,14 +160,11 @@ function CableCard({ cable, line, tools, picking, onPicking }: CardProps) {
                   </td>
                 ))}
                 <td>
-                  <button
-                    type="button"
-                    className="word"
-                    aria-label={`Take point ${i + 1} out`}
-                    onClick={() => keep({ ...typed, points: typed.points.filter((_, k) => k !== i) })}
-                  >
-                    out
-                  </button>
+                  <TakeOut
+                    what={`point ${i + 1}`}
+                    inRow
+                    onTake={() => keep({ ...typed, points: typed.points.filter((_, k) => k !== i) })}
+                  />
                 </td>
               </tr>
             ))}
@@ -189,9 +187,7 @@ function CableCard({ cable, line, tools, picking, onPicking }: CardProps) {
         >
           {picking ? 'Picking: click along the plate, press here when done' : 'Pick points on the plate'}
         </Button>
-        <button type="button" className="word" onClick={() => tools.edit.mutate([{ op: 'dropCable', text: cable.id }])}>
-          Take it off
-        </button>
+        <TakeOut what={cable.name} onTake={() => tools.edit.mutate([{ op: 'dropCable', text: cable.id }])} />
       </div>
       <Trouble error={error} />
     </article>

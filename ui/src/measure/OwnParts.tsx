@@ -5,6 +5,7 @@ import { send, type Uploaded } from '../api/send';
 import { Trouble } from '../api/Trouble';
 import { useWorkshop } from '../api/useWorkshop';
 import type { RoomProps } from '../room/props';
+import { TakeOut } from '../room/TakeOut';
 import { Facts } from './Facts';
 import classes from './Measure.module.css';
 import { usePart } from './useMeasure';
@@ -198,9 +199,7 @@ function PartCard({ part, printers, tools, data }: PartProps) {
         >
           Save its STL
         </a>
-        <button type="button" className="word" onClick={() => tools.edit.mutate([{ op: 'dropPart', text: part.id }])}>
-          Take it off
-        </button>
+        <TakeOut what={part.name} onTake={() => tools.edit.mutate([{ op: 'dropPart', text: part.id }])} />
       </div>
     </article>
   );

@@ -1,10 +1,11 @@
-import { Button, Checkbox, FileButton, SegmentedControl, TextInput } from '@mantine/core';
+import { Button, Checkbox, FileButton, SegmentedControl, Select, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { type Photo, type PhotoAnswer, words } from '../api/client';
 import { send, type Uploaded } from '../api/send';
 import { Trouble } from '../api/Trouble';
 import type { BuildTools } from '../api/useBuild';
 import type { RoomProps } from '../room/props';
+import { TakeOut } from '../room/TakeOut';
 import { Why } from '../why/Why';
 import classes from './Measure.module.css';
 import { groups } from './SizeSheet';
@@ -290,27 +291,23 @@ function Reading({ index, photo, work, tools, reading }: ReadingProps) {
           onChange={(e) => set({ off: e.currentTarget.checked })}
         />
         <span className={classes.gap} />
-        <select
-          className={classes.cell}
+        <Select
+          size="xs"
+          w={110}
           aria-label={`Part of the size sheet for length ${letter}`}
+          data={groups}
           value={group}
-          onChange={(e) => setGroup(e.target.value)}
-        >
-          {groups.map((g) => (
-            <option key={g}>{g}</option>
-          ))}
-        </select>
+          allowDeselect={false}
+          onChange={(g) => g && setGroup(g)}
+        />
         <Button size="compact-xs" variant="default" disabled={!reading || !!reading.failed} onClick={toSheet}>
           To the size sheet
         </Button>
-        <button
-          type="button"
-          className="word"
-          aria-label={`Take length ${letter} off`}
-          onClick={() => work.change({ lengths: photo.lengths.filter((_, i) => i !== index) })}
-        >
-          out
-        </button>
+        <TakeOut
+          what={`length ${letter}`}
+          inRow
+          onTake={() => work.change({ lengths: photo.lengths.filter((_, i) => i !== index) })}
+        />
       </div>
       {sent && <p role="status">{sent}</p>}
     </article>

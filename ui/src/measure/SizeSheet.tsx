@@ -4,6 +4,7 @@ import type { DimensionEdit, Edit, SizeLine } from '../api/client';
 import { Trouble } from '../api/Trouble';
 import type { BuildTools } from '../api/useBuild';
 import type { RoomProps } from '../room/props';
+import { TakeOut } from '../room/TakeOut';
 import { Typed } from '../room/Typed';
 import { Why } from '../why/Why';
 import { Cell } from './Cell';
@@ -236,13 +237,7 @@ function Row({ line, tools, open, onSizing, onPlace }: RowProps) {
             <button type="button" className="word" onClick={onPlace}>
               Place it on the plate
             </button>
-            <button
-              type="button"
-              className="word"
-              onClick={() => tools.edit.mutate([{ op: 'dropDimension', text: line.key }])}
-            >
-              Take it off the sheet
-            </button>
+            <TakeOut what={line.name} onTake={() => tools.edit.mutate([{ op: 'dropDimension', text: line.key }])} />
           </div>
         </div>
       )}
@@ -308,16 +303,14 @@ function NewRow({ tools }: { tools: BuildTools }) {
       <div className={classes.cells}>
         {input('name', 'New dimension, name', 'new: what it is')}
         {input('real', 'New dimension, real', '2.88 m')}
-        <select
-          className={classes.cell}
+        <Select
+          size="xs"
           aria-label="New dimension, part"
+          data={groups}
           value={row.group}
-          onChange={(e) => setRow({ ...row, group: e.target.value })}
-        >
-          {groups.map((g) => (
-            <option key={g}>{g}</option>
-          ))}
-        </select>
+          allowDeselect={false}
+          onChange={(group) => group && setRow({ ...row, group })}
+        />
         {input('kit', 'New dimension, in the kit', 'measure')}
         <Button type="submit" size="compact-sm" disabled={!row.name || !row.real} className={classes.addButton}>
           Add

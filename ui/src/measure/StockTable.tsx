@@ -3,6 +3,7 @@ import { useState } from 'react';
 import type { Stocked, Workshop } from '../api/client';
 import { Trouble } from '../api/Trouble';
 import { useWorkshop } from '../api/useWorkshop';
+import { TakeOut } from '../room/TakeOut';
 import classes from './Measure.module.css';
 import { useStock } from './useMeasure';
 
@@ -111,9 +112,7 @@ export function StockTable() {
                 </td>
               )}
               <td>
-                <button type="button" className="word" aria-label={`Take ${i.name} out`} onClick={() => drop(i)}>
-                  out
-                </button>
+                <TakeOut what={i.name} inRow onTake={() => drop(i)} />
               </td>
             </tr>
           ))}

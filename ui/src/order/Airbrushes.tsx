@@ -3,6 +3,7 @@ import type { Workshop } from '../api/client';
 import { useEvenings } from '../api/useLibrary';
 import classes from '../room/room.module.css';
 import { Figure, Word } from '../room/Short';
+import { TakeOut } from '../room/TakeOut';
 
 type Airbrush = NonNullable<Workshop['airbrushes']>[number];
 
@@ -47,9 +48,7 @@ export function Airbrushes({ workshop, onSet }: { workshop: Workshop; onSet: (ne
               value={null}
               onChange={(v) => v && look(v === 'stripped' ? { paint: '', changes: 0 } : { paint: '' })}
             />
-            <button type="button" className="word" onClick={() => set(brushes.filter((x) => x !== b))}>
-              take out
-            </button>
+            <TakeOut what={b.name} onTake={() => set(brushes.filter((x) => x !== b))} />
           </div>
         );
       })}

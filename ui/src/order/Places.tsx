@@ -4,6 +4,7 @@ import type { Workshop } from '../api/client';
 import { useLibrary } from '../api/useLibrary';
 import classes from '../room/room.module.css';
 import { Figure, Word } from '../room/Short';
+import { TakeOut } from '../room/TakeOut';
 import { Airbrushes } from './Airbrushes';
 
 type Calendar = Workshop['calendar'];
@@ -46,9 +47,7 @@ function Days({ calendar, onSet }: PartProps) {
       {days.map((e) => (
         <p key={e.date}>
           {e.date}: {e.windows.length ? e.windows.map((w) => `${w.from} to ${w.to}`).join(', ') : 'no work'}{' '}
-          <button type="button" className="word" onClick={() => onSet({ exceptions: days.filter((x) => x !== e) })}>
-            take out
-          </button>
+          <TakeOut what={e.date} onTake={() => onSet({ exceptions: days.filter((x) => x !== e) })} />
         </p>
       ))}
       <div className={classes.row}>

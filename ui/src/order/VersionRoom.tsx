@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { type Kit, words } from '../api/client';
 import { named, partsOf, said } from '../room/places';
 import type { RoomProps } from '../room/props';
+import { TakeOut } from '../room/TakeOut';
 import classes from './Order.module.css';
 
 type Row = {
@@ -93,11 +94,10 @@ export function VersionRoom({ tools, data }: RoomProps) {
                     {v.name}
                   </button>
                   {versions.length > 1 && (
-                    <button
-                      type="button"
-                      className={classes.drop}
-                      aria-label={`Take out the version ${v.name}`}
-                      onClick={() => {
+                    <TakeOut
+                      what={`the version ${v.name}`}
+                      inRow
+                      onTake={() => {
                         const left = versions.filter((x) => x !== v);
                         const without = <T extends { versions?: string[] | null }>(list?: T[]) =>
                           list?.map((x) => ({ ...x, versions: x.versions?.filter((id) => id !== v.id) ?? null }));
@@ -110,9 +110,7 @@ export function VersionRoom({ tools, data }: RoomProps) {
                           decals: without(kit.decals),
                         });
                       }}
-                    >
-                      −
-                    </button>
+                    />
                   )}
                 </th>
               ))}
@@ -132,16 +130,7 @@ export function VersionRoom({ tools, data }: RoomProps) {
                     <tr key={r.id}>
                       <td>
                         {r.name} <span className={classes.lead}>{r.what}</span>
-                        {r.drop && (
-                          <button
-                            type="button"
-                            className={classes.drop}
-                            aria-label={`Take out ${r.name}`}
-                            onClick={() => r.drop && set(r.drop(kit))}
-                          >
-                            −
-                          </button>
-                        )}
+                        {r.drop && <TakeOut what={r.name} inRow onTake={() => r.drop && set(r.drop(kit))} />}
                       </td>
                       {versions.map((v) => {
                         const carried = !r.versions || r.versions.includes(v.id);

@@ -14,6 +14,7 @@ import { useFamilies, useLibrary } from '../api/useLibrary';
 import { choices, saidAll } from '../room/places';
 import type { RoomProps } from '../room/props';
 import classes from '../room/room.module.css';
+import { TakeOut } from '../room/TakeOut';
 
 /** The stack from the top down, as it lies on the model; picked zones filter it. */
 export function LayersTray({ tools, data, zone }: RoomProps) {
@@ -124,13 +125,10 @@ export function LayersTray({ tools, data, zone }: RoomProps) {
                     >
                       Sooner
                     </button>
-                    <button
-                      type="button"
-                      className="word"
-                      onClick={() => tools.edit.mutate([{ op: 'layers', layers: [{ op: 'drop', id: layer.id }] }])}
-                    >
-                      Leave it out
-                    </button>
+                    <TakeOut
+                      what={layer.name}
+                      onTake={() => tools.edit.mutate([{ op: 'layers', layers: [{ op: 'drop', id: layer.id }] }])}
+                    />
                   </div>
                 </>
               )}

@@ -3,6 +3,7 @@ import { useEffect, useState } from 'react';
 import { type Edit, type Pattern, words } from '../api/client';
 import type { RoomProps } from '../room/props';
 import classes from '../room/room.module.css';
+import { TakeOut } from '../room/TakeOut';
 
 /** Colours, shares and bands; the plate follows when they are taken. */
 export function SchemeTray({ tools, data }: RoomProps) {
@@ -53,13 +54,10 @@ export function SchemeTray({ tools, data }: RoomProps) {
             )}
           </div>
           {i > 0 && (
-            <button
-              type="button"
-              className="word"
-              onClick={() => setScheme({ ...scheme, colours: scheme.colours.filter((_, k) => k !== i) })}
-            >
-              Leave {c.name} out
-            </button>
+            <TakeOut
+              what={c.name}
+              onTake={() => setScheme({ ...scheme, colours: scheme.colours.filter((_, k) => k !== i) })}
+            />
           )}
         </div>
       ))}

@@ -19,6 +19,7 @@ import { Tray } from '../tray/Tray';
 import { NextAct } from '../why/NextAct';
 import { Why } from '../why/Why';
 import classes from './BuildScreen.module.css';
+import { Unplanned } from './Unplanned';
 import { usePicking } from './usePicking';
 
 /** Fetched when it is asked for: it is larger than all the rest. */
@@ -132,6 +133,9 @@ export function BuildScreen() {
         {state.error && <Link to="/">Home: all builds</Link>}
       </div>
     );
+  }
+  if (plan.trouble) {
+    return <Unplanned plan={plan} trouble={plan.trouble} tools={tools} />;
   }
   const data = state.data;
   const shownChanges = seen === data.revision || shaping ? [] : (data.changes ?? []);
