@@ -81,7 +81,7 @@ export function HomeScreen() {
                 <Beads glance={glance} />
                 {glance.trouble ? (
                   <p role="alert" className={classes.act}>
-                    Nothing can be planned from it: {glance.trouble.reason}. {glance.trouble.remedy}
+                    Nothing can be planned from it: {glance.trouble.reason}; {glance.trouble.remedy}.
                   </p>
                 ) : (
                   <>

@@ -129,7 +129,7 @@ export function VersionRoom({ tools, data }: RoomProps) {
                   .map((r) => (
                     <tr key={r.id}>
                       <td>
-                        {r.name} <span className={classes.lead}>{r.what}</span>
+                        {r.name} <span className={classes.lead}>{r.what}</span>{' '}
                         {r.drop && <TakeOut what={r.name} inRow onTake={() => r.drop && set(r.drop(kit))} />}
                       </td>
                       {versions.map((v) => {

@@ -17,7 +17,7 @@ export function Unplanned({ plan, trouble, tools }: UnplannedProps) {
     <main className={classes.wait}>
       <h1>{plan.name}</h1>
       <p role="alert">
-        Nothing can be planned from it as it is stored. {trouble.field}: {trouble.reason}. {trouble.remedy}
+        Nothing can be planned from it as it is stored: {trouble.reason}; {trouble.remedy} ({trouble.field}).
       </p>
       <Trouble error={undo.error} />
       <p>
@@ -29,10 +29,12 @@ export function Unplanned({ plan, trouble, tools }: UnplannedProps) {
         >
           Take the last change back
         </button>{' '}
-        <a href={`/api/builds/${plan.build}/export`} download>
+        <a className={classes.link} href={`/api/builds/${plan.build}/export`} download>
           Export it
         </a>{' '}
-        <Link to="/">Home: all builds</Link>
+        <Link className={classes.link} to="/">
+          Home: all builds
+        </Link>
       </p>
     </main>
   );
