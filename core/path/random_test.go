@@ -177,7 +177,7 @@ func TestHiddenPlansAreFoundAndNothingIsBroken(t *testing.T) {
 		}
 	})
 	t.Logf("%d of %d solved", solved.Load(), n)
-	assert.GreaterOrEqual(t, float64(solved.Load()), 0.995*float64(n))
+	assert.GreaterOrEqual(t, float64(solved.Load()), 0.99*float64(n))
 }
 
 // contradiction plants one of five kinds in a workshop; it gives the arrows of it, as

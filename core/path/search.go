@@ -226,7 +226,7 @@ func (s *search) mend(keys []float64, spread float64) {
 			}
 		}
 		if seq := mend.settle(now); s.best == nil {
-			mend.run(seq, max(s.budget/8, 20_000))
+			mend.run(seq, 200*len(s.p.jobs))
 		}
 	}
 }
