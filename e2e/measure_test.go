@@ -471,14 +471,18 @@ func TestPlaceADimensionAndFitTheBox(t *testing.T) {
 			}
 		}
 	}
-	a.get(t, "/api/builds/"+varrow, &state)
-	for _, d := range state.Build.Dimensions {
-		if d.Name == "Turret length" {
-			require.NotNil(t, d.At)
-			assert.Equal(t, "top", d.At.Side)
-			assert.InDelta(t, 69.5*35, d.At.To[0]-d.At.From[0], 35)
+	placed := func() bool {
+		a.get(t, "/api/builds/"+varrow, &state)
+		for _, d := range state.Build.Dimensions {
+			if d.Name == "Turret length" && d.At != nil {
+				assert.Equal(t, "top", d.At.Side)
+				assert.InDelta(t, 69.5*35, d.At.To[0]-d.At.From[0], 35)
+				return true
+			}
 		}
+		return false
 	}
+	require.Eventually(t, placed, time.Minute, 50*time.Millisecond, "the ends are kept")
 	do(
 		t,
 		w,
