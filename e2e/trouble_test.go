@@ -30,7 +30,9 @@ func TestABuildThatCannotBePlannedIsShownAndLeft(t *testing.T) {
 		t,
 		window,
 		chromedp.Navigate(a.url),
-		see(`//article[@aria-label="Varrow II medium tank"]//p[@role="alert"][contains(., "Nothing can be planned from it")]`),
+		see(
+			`//article[@aria-label="Varrow II medium tank"]//p[@role="alert"][contains(., "Nothing can be planned from it")]`,
+		),
 		see(`//article[@aria-label="Pellick scout car"]//p[contains(., "steps done")]`),
 		click(`//article[@aria-label="Varrow II medium tank"]//h2/a`),
 		see(text("p[@role='alert']", "Nothing can be planned from it as it is stored")),

@@ -61,7 +61,11 @@ func TestABuildThatCannotBeDerivedStandsAlone(t *testing.T) {
 	// What leaves it broken is refused; what mends it is kept.
 	wheels, err := json.Marshal(map[string]any{"edits": []any{map[string]any{"op": "wheels", "wheels": good}}})
 	require.NoError(t, err)
-	assert.Equal(t, http.StatusUnprocessableEntity, b.ask("POST", id+"/edits", `{"edits":[{"op":"rename","text":"Hulk"}]}`, "If-Match", `"1"`).Code)
+	assert.Equal(
+		t,
+		http.StatusUnprocessableEntity,
+		b.ask("POST", id+"/edits", `{"edits":[{"op":"rename","text":"Hulk"}]}`, "If-Match", `"1"`).Code,
+	)
 	a = b.ask("POST", id+"/edits", string(wheels), "If-Match", `"1"`)
 	require.Equal(t, http.StatusOK, a.Code, a.Body)
 	state.Plan.Trouble = nil

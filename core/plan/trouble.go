@@ -51,12 +51,17 @@ func troubled(b document.Build, asOf time.Time, err error) Plan {
 		t.Field, t.Reason, t.Remedy = fault.Field, fault.Reason, fault.Remedy
 	}
 	return Plan{
-		Build:     b.ID,
-		Name:      b.Name,
-		Scale:     b.Scale.String(),
-		AsOf:      asOf,
-		Trouble:   t,
-		Stand:     Stand{Stage: bench.Build, Act: "Nothing can be planned: " + t.Reason, Tonight: []string{}, Waiting: []string{}},
+		Build:   b.ID,
+		Name:    b.Name,
+		Scale:   b.Scale.String(),
+		AsOf:    asOf,
+		Trouble: t,
+		Stand: Stand{
+			Stage:   bench.Build,
+			Act:     "Nothing can be planned: " + t.Reason,
+			Tonight: []string{},
+			Waiting: []string{},
+		},
 		Sizes:     []SizeLine{},
 		Cables:    []CableLine{},
 		Views:     []form.View{},
