@@ -1,11 +1,9 @@
 package server
 
 import (
-	"bytes"
 	"context"
 	"errors"
 	"fmt"
-	"io"
 	"regexp"
 	"slices"
 	"strconv"
@@ -17,12 +15,9 @@ import (
 	"cinderpath/core/measure"
 	"cinderpath/core/plan"
 	"cinderpath/core/strata"
-	"cinderpath/core/vehicle"
 	"cinderpath/server/api"
 	"cinderpath/sheets"
 	"cinderpath/store"
-
-	"github.com/google/uuid"
 )
 
 // all reads everything and derives the plans as of now.
@@ -312,189 +307,9 @@ func told(before, after api.BuildState) api.BuildState {
 
 var notInFileNames = regexp.MustCompile(`[^a-z0-9]+`)
 
-func (h *handlers) ExportBuild(
-	ctx context.Context,
-	r api.ExportBuildRequestObject,
-) (api.ExportBuildResponseObject, error) {
-	d, _, _, err := h.all(ctx)
-	if err != nil {
-		return nil, err
-	}
-	d.Format, d.Version, d.Focus = sheets.Format, sheets.Version, r.Id
-	name := ""
-	for _, item := range d.Items {
-		if item.Build.ID == r.Id {
-			name = strings.Trim(notInFileNames.ReplaceAllString(strings.ToLower(item.Build.Name), "-"), "-")
-			if r.Params.Only != nil && *r.Params.Only {
-				d.Items = []document.Item{item}
-			}
-			break
-		}
-	}
-	if name == "" {
-		return nil, store.ErrNotFound
-	}
-	return api.ExportBuild200JSONResponse{
-		Body:    d,
-		Headers: api.ExportBuild200ResponseHeaders{ContentDisposition: ptr(`attachment; filename="` + name + `.json"`)},
-	}, nil
-}
-
-func (h *handlers) ImportBuilds(
-	ctx context.Context,
-	r api.ImportBuildsRequestObject,
-) (api.ImportBuildsResponseObject, error) {
-	imported, err := Import(ctx, h.store, &h.deriver, *r.Body, h.now(), h.newID)
-	return api.ImportBuilds200JSONResponse(imported), err
-}
-
 func (h *handlers) CalcPlan(_ context.Context, r api.CalcPlanRequestObject) (api.CalcPlanResponseObject, error) {
 	p, err := r.Body.Plan(&h.deriver)
 	return api.CalcPlan200JSONResponse(p), err
-}
-
-// Import adds a document's builds to the store. A build whose id is there already
-// comes in as a copy under a new id; nothing is ever overwritten.
-func Import(
-	ctx context.Context,
-	s *store.Store,
-	deriver *plan.Deriver,
-	d sheets.Document,
-	now time.Time,
-	newID func() string,
-) ([]api.Imported, error) {
-	out := []api.Imported{}
-	resolved := d.Resolve(now)
-	for i := range resolved.Items {
-		item := &resolved.Items[i]
-		if uuid.Validate(item.Build.ID) != nil {
-			return nil, &measure.Fault{
-				Field:  "id",
-				Reason: fmt.Sprintf("%q is not a UUID", item.Build.ID),
-				Remedy: "give the build one",
-			}
-		}
-		there, err := s.Has(ctx, item.Build.ID)
-		if err != nil {
-			return nil, err
-		}
-		if there {
-			item.Build.ID = newID()
-			item.Build.Name += ", imported"
-		}
-		err = item.Build.Check()
-		if err == nil { // nothing is stored that nothing follows from
-			err = deriver.Check(d.Workshop, item.Build, now)
-		}
-		if err != nil {
-			return nil, measure.At(fmt.Sprintf("items[%d]", i), err)
-		}
-		for k := range item.Log {
-			if uuid.Validate(item.Log[k].Key) != nil {
-				return nil, &measure.Fault{Field: "log.key", Reason: "a log entry's key is not a UUID", Remedy: "give it one"}
-			}
-		}
-		out = append(out, api.Imported{Id: item.Build.ID, Name: item.Build.Name, Copied: there})
-	}
-	return out, s.Add(ctx, resolved.Items...)
-}
-
-func (h *handlers) Sheet(ctx context.Context, r api.SheetRequestObject) (api.SheetResponseObject, error) {
-	var buf bytes.Buffer
-	switch r.Name {
-	case "sizes.csv":
-		s, err := h.state(ctx, r.Id)
-		if err != nil {
-			return nil, err
-		}
-		err = sheets.WriteSizes(&buf, s.Plan)
-		return api.Sheet200TextcsvResponse{Body: io.Reader(&buf)}, err
-	case "body.stl", "body.glb":
-		return h.bodyFile(ctx, r)
-	case "plan.csv", "plan.ics", "cards.pdf", "diary.pdf":
-		return h.planFile(ctx, r)
-	}
-	d, err := h.drawing(ctx, r)
-	if err != nil {
-		return nil, err
-	}
-	if strings.HasSuffix(r.Name, ".svg") {
-		err = d.WriteSVG(&buf)
-		return api.Sheet200ImagesvgXmlResponse{Body: io.Reader(&buf)}, err
-	}
-	paper := ""
-	if r.Params.Paper != nil {
-		paper = *r.Params.Paper
-	}
-	err = d.WritePDF(&buf, sheets.PaperOf(paper))
-	return api.Sheet200ApplicationpdfResponse{Body: io.Reader(&buf)}, err
-}
-
-// drawing makes the sheet that a name without its ending means.
-func (h *handlers) drawing(ctx context.Context, r api.SheetRequestObject) (sheets.Drawing, error) {
-	name, _, _ := strings.Cut(r.Name, ".")
-	if name == "views" {
-		return h.views(ctx, r)
-	}
-	b, w, err := h.bench(ctx, r.Id)
-	if err != nil {
-		return sheets.Drawing{}, err
-	}
-	switch name {
-	case "track-jig":
-		j, err := vehicle.JigOf(b)
-		if err != nil {
-			return sheets.Drawing{}, err
-		}
-		return sheets.Jig(j), nil
-	case "arms":
-		a, err := vehicle.ArmsOf(b)
-		if err != nil {
-			return sheets.Drawing{}, err
-		}
-		return sheets.Arms(a), nil
-	}
-	m, err := vehicle.MasksOf(b, w.Stock)
-	if err != nil {
-		return sheets.Drawing{}, err
-	}
-	return sheets.WheelMasks(m), nil
-}
-
-// bench reads a build and the workshop that it stands in.
-func (h *handlers) bench(ctx context.Context, id string) (document.Build, document.Workshop, error) {
-	k, err := h.store.Build(ctx, id)
-	if err != nil {
-		return document.Build{}, document.Workshop{}, err
-	}
-	w, _, _, err := h.store.Workshop(ctx)
-	return k.Build, w, err
-}
-
-func (h *handlers) bodyFile(ctx context.Context, r api.SheetRequestObject) (api.SheetResponseObject, error) {
-	b, _, err := h.bench(ctx, r.Id)
-	if err != nil {
-		return nil, err
-	}
-	var buf bytes.Buffer
-	if r.Name == "body.glb" {
-		s, err := h.deriver.Solid(b)
-		if err != nil {
-			return nil, err
-		}
-		worn, err := h.picture(ctx, r.Id, plan.PictureQuestion{Look: h.wanted(ctx, r), Side: plan.Worn})
-		if err != nil {
-			return nil, err
-		}
-		err = sheets.WriteGLB(&buf, s, b.Name, worn)
-		return api.Sheet200ModelgltfBinaryResponse{Body: io.Reader(&buf)}, err
-	}
-	parts, err := vehicle.Meshes(b)
-	if err != nil {
-		return nil, err
-	}
-	err = sheets.WriteBodySTL(&buf, parts, float64(b.Scale), b.Name)
-	return api.Sheet200ModelstlResponse{Body: io.Reader(&buf)}, err
 }
 
 func (h *handlers) FittingKinds(

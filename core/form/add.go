@@ -11,19 +11,7 @@ var PartKinds = []string{"hull", "turret", "gun", "fender", "skirt"}
 
 // free is a name that no part has: the word, or the word with a number.
 func (b Body) free(word string) string {
-	taken := b.Parts()
-	for _, x := range b.Guns {
-		taken = append(taken, x.ID)
-	}
-	for _, x := range b.Fenders {
-		taken = append(taken, x.ID)
-	}
-	for _, x := range b.Skirts {
-		taken = append(taken, x.ID)
-	}
-	for _, x := range b.Fittings {
-		taken = append(taken, x.ID)
-	}
+	taken := b.Pieces()
 	name := word
 	for n := 2; slices.Contains(taken, name); n++ {
 		name = fmt.Sprintf("%s-%d", word, n)

@@ -1,11 +1,7 @@
 package plan
 
 import (
-	"bytes"
 	"fmt"
-	"image"
-	"image/png"
-	"math"
 	"slices"
 	"strings"
 
@@ -15,7 +11,6 @@ import (
 	"cinderpath/core/look"
 	"cinderpath/core/measure"
 	"cinderpath/core/strata"
-	"cinderpath/core/zone"
 )
 
 // coated is a layer, or a colour of the scheme, on its way onto the surface.
@@ -218,16 +213,6 @@ func (d *Deriver) lay(s surface, laid camouflage, g *form.Grid, state *look.Stat
 	return nil
 }
 
-// PictureQuestion asks for a picture of a view as it is after a step.
-type PictureQuestion struct {
-	Look  string    // as the step names it
-	Side  form.Side // or Worn
-	Box   form.Box  // of the view, model mm; all of it when empty
-	Pixel float64   // model mm
-	Lines bool
-	Only  []string // places in colour, the rest grey; all when empty
-}
-
 // Worn asks for the sheet that the turning vehicle wears.
 const Worn form.Side = "worn"
 
@@ -237,199 +222,8 @@ const mostPixels = 6_000_000
 // ErrForgotten says that no build that was derived lately looks so: derive it, and ask again.
 var ErrForgotten = measure.Refuse("look", "the build does not look so any more", "ask for the plan again")
 
-// named finds what a look names, and how many coats are on in it.
-func (d *Deriver) named(name string) (*dressing, int, error) {
-	all, ok := got[*dressing](d, "dressing", name)
-	if !ok {
-		return nil, 0, ErrForgotten
-	}
-	return all, slices.IndexFunc(all.keys, func(k string) bool { return nameOf(k) == name }), nil
-}
-
-// seen gives the frame that a look names, with the surface that it is of.
-func (d *Deriver) seen(all *dressing, n int) (surface, look.Frame, error) {
-	s, err := d.surface(all.build)
-	if err != nil {
-		return s, nil, err
-	}
-	laid, err := d.scheme(all.build, s)
-	if err != nil {
-		return s, nil, err
-	}
-	f, err := d.frame(all.build, s, laid, all.coats, all.keys, n)
-	return s, f, err
-}
-
-// Picture gives a picture as PNG. What it shows is named by its question alone.
-func (d *Deriver) Picture(q PictureQuestion) ([]byte, error) {
-	all, n, err := d.named(q.Look)
-	if err != nil {
-		return nil, err
-	}
-	return stage(d, "picture", []any{all.keys[n], q}, func() ([]byte, error) {
-		s, f, err := d.seen(all, n)
-		if err != nil {
-			return nil, err
-		}
-		img, err := d.painted(all.build, s, f, q)
-		if err != nil {
-			return nil, err
-		}
-		var out bytes.Buffer
-		err = (&png.Encoder{CompressionLevel: png.BestSpeed}).Encode(&out, img)
-		return out.Bytes(), err
-	})
-}
-
-// painted is a picture before it is packed.
-func (d *Deriver) painted(b document.Build, s surface, f look.Frame, q PictureQuestion) (image.Image, error) {
-	g, err := d.grid(b, s)
-	if err != nil {
-		return nil, err
-	}
-	if q.Side == Worn {
-		return look.NewSheet(g).Paint(g, f), nil
-	}
-	sights, err := d.sights(b, s)
-	if err != nil {
-		return nil, err
-	}
-	i := slices.IndexFunc(sights, func(x form.Sight) bool { return x.Side == q.Side })
-	if i < 0 {
-		return nil, measure.Refuse("side", fmt.Sprintf("%q is no view", q.Side), "use left, right, top, front, rear or worn")
-	}
-	sight := &sights[i]
-	box := q.Box
-	if box == (form.Box{}) {
-		box = sight.Whole()
-	}
-	size := box.Width / q.Pixel * box.Height / q.Pixel
-	if !(q.Pixel > 0 && box.Width > 0 && box.Height > 0 && size <= mostPixels) {
-		return nil, measure.Refuse(
-			"pixel",
-			fmt.Sprintf("a picture of %.0f points", size),
-			fmt.Sprintf("ask for a part of the view, or larger points; at most %d", mostPixels),
-		)
-	}
-	var only []bool
-	if len(q.Only) > 0 {
-		only = make([]bool, len(s.panels))
-		for i, p := range s.panels {
-			only[i] = zone.Among(p.Zone, q.Only)
-		}
-	}
-	return look.Paint(sight, g, f, look.Picture{Box: box, Pixel: q.Pixel, Lines: q.Lines, Only: only}), nil
-}
-
-// Drawing is what is drawn of a vehicle besides its picture: what shows of each zone.
-type Drawing struct {
-	Views []DrawnView `json:"views"`
-}
-
-// DrawnView is a view's part of it.
-type DrawnView struct {
-	Side  form.Side   `json:"side"`
-	Zones []DrawnZone `json:"zones"`
-}
-
-// DrawnZone is a zone as it shows in a view.
-type DrawnZone struct {
-	form.Outline
-	Words string `json:"words"`
-}
-
-// Drawn gives a build of which a plan that was derived lately names this drawing: it may
-// have been edited since, and the drawing is asked for all the same.
-func (d *Deriver) Drawn(name string) (document.Build, error) {
-	b, ok := got[*document.Build](d, "drawn", name)
-	if !ok {
-		return document.Build{}, ErrForgotten
-	}
-	return *b, nil
-}
-
-// Drawing derives the drawing that a plan names.
-func (d *Deriver) Drawing(b document.Build) (Drawing, error) {
-	s, err := d.surface(b)
-	if err != nil {
-		return Drawing{}, err
-	}
-	return stage(d, "outlines", s.drawing, func() (Drawing, error) {
-		sights, err := d.sights(b, s)
-		if err != nil {
-			return Drawing{}, err
-		}
-		all := Drawing{Views: make([]DrawnView, len(sights))}
-		form.Each(len(sights), func(i int) {
-			v := DrawnView{Side: sights[i].Side, Zones: []DrawnZone{}}
-			for _, o := range sights[i].Outlines(s.panels) {
-				v.Zones = append(v.Zones, DrawnZone{o, zone.Words(o.Zone)})
-			}
-			all.Views[i] = v
-		})
-		return all, nil
-	})
-}
-
-// Portrait is a view as it is printed: its picture without lines, and the lines.
-type Portrait struct {
-	form.View
-	Image image.Image
-	Pixel float64 // model mm
-	Edges []form.Edge
-}
-
 // printed is how fine pictures are printed, model mm to a point.
 const printed = 0.2
-
-// Portraits are the five views as a look names them, for print.
-func (d *Deriver) Portraits(name string) ([]Portrait, error) {
-	all, n, err := d.named(name)
-	if err != nil {
-		return nil, err
-	}
-	s, f, err := d.seen(all, n)
-	if err != nil {
-		return nil, err
-	}
-	sights, err := d.sights(all.build, s)
-	if err != nil {
-		return nil, err
-	}
-	out := make([]Portrait, len(sights))
-	for i, sight := range sights {
-		// Large models are printed coarser: they are looked at from farther off.
-		pixel := max(printed, math.Sqrt(sight.Width*sight.Height/mostPixels*5))
-		img, err := d.painted(all.build, s, f, PictureQuestion{Side: sight.Side, Pixel: pixel})
-		if err != nil {
-			return nil, err
-		}
-		out[i] = Portrait{sight.View, img, pixel, sight.Edges}
-	}
-	return out, nil
-}
-
-// shown is how much of each zone is seen from each side, points of a coarse raster.
-func (d *Deriver) shown(b document.Build, s surface) (map[form.Side]map[string]int, error) {
-	return stage(d, "shown", s.drawing, func() (map[form.Side]map[string]int, error) {
-		sights, err := d.sights(b, s)
-		if err != nil {
-			return nil, err
-		}
-		out := map[form.Side]map[string]int{}
-		for i := range sights {
-			seen := map[string]int{}
-			r := sights[i].Raster(sights[i].Whole(), max(1, sights[i].Width/200))
-			for _, p := range r.Panel {
-				if p >= 0 {
-					seen[s.panels[p].Zone]++
-				}
-			}
-			out[sights[i].Side] = seen
-		}
-		return out, nil
-	})
-}
 
 // mostSides of a step that are worth a picture; one shows at least so much of what the best
 // shows.
@@ -437,23 +231,3 @@ const (
 	mostSides = 3
 	worth     = 0.25
 )
-
-// sidesOf are the views in which zones are seen best.
-func sidesOf(shown map[form.Side]map[string]int, zones []string) []form.Side {
-	count := map[form.Side]int{}
-	for side, seen := range shown {
-		for z, n := range seen {
-			if zone.Among(z, zones) {
-				count[side] += n
-			}
-		}
-	}
-	out := slices.Clone(form.Sides)
-	slices.SortStableFunc(out, func(a, b form.Side) int { return count[b] - count[a] })
-	best := count[out[0]]
-	out = slices.DeleteFunc(
-		out,
-		func(s form.Side) bool { return float64(count[s]) < worth*float64(best) || count[s] == 0 },
-	)
-	return out[:min(len(out), mostSides)]
-}

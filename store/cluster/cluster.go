@@ -19,7 +19,6 @@ import (
 	"os/exec"
 	"os/user"
 	"path/filepath"
-	"slices"
 	"strconv"
 	"strings"
 	"syscall"
@@ -59,42 +58,6 @@ func DefaultDir() (string, error) {
 		return "", fmt.Errorf("no home folder: %w; give --data", err)
 	}
 	return filepath.Join(home, ".local", "share", "cinderpath"), nil
-}
-
-// FindBinaries looks for the server's programs on the PATH and in Debian's version
-// folders, newest first.
-func FindBinaries() (dir string, err error) {
-	var dirs []string
-	if found, err := filepath.Glob("/usr/lib/postgresql/*/bin"); err == nil {
-		slices.SortFunc(found, func(a, b string) int { return versionOf(b) - versionOf(a) })
-		dirs = append(dirs, found...)
-	}
-	if p, err := exec.LookPath("postgres"); err == nil {
-		dirs = append([]string{filepath.Dir(p)}, dirs...)
-	}
-	for _, d := range dirs {
-		if whole(d) {
-			return d, nil
-		}
-	}
-	return "", errors.New("PostgreSQL's server is not installed; on Debian: apt-get install postgresql")
-}
-
-func versionOf(bin string) int {
-	n, err := strconv.Atoi(filepath.Base(filepath.Dir(bin)))
-	if err != nil {
-		return 0
-	}
-	return n
-}
-
-func whole(dir string) bool {
-	for _, name := range []string{"postgres", "initdb"} {
-		if info, err := os.Stat(filepath.Join(dir, name)); err != nil || info.IsDir() {
-			return false
-		}
-	}
-	return true
 }
 
 // Start runs the cluster in dir, making it first when needed.
@@ -379,86 +342,6 @@ func (c *Cluster) ready(ctx context.Context, patience time.Duration) error {
 		case <-time.After(50 * time.Millisecond):
 		}
 	}
-}
-
-// running reads the pid file: its first line is the pid, its fourth the port.
-func (c *Cluster) running() (pid, port int, ok bool) {
-	data, err := os.ReadFile(filepath.Join(c.path(dataName), "postmaster.pid"))
-	if err != nil {
-		return 0, 0, false
-	}
-	lines := strings.Split(string(data), "\n")
-	if len(lines) < 4 {
-		return 0, 0, false
-	}
-	pid, _ = strconv.Atoi(strings.TrimSpace(lines[0]))
-	port, _ = strconv.Atoi(strings.TrimSpace(lines[3]))
-	return pid, port, port > 0 && isPostgres(pid)
-}
-
-func pidIn(file string) int {
-	data, err := os.ReadFile(file)
-	if err != nil {
-		return 0
-	}
-	first, _, _ := strings.Cut(string(data), "\n")
-	pid, _ := strconv.Atoi(strings.TrimSpace(first))
-	return pid
-}
-
-// isPostgres tells whether a process is a living PostgreSQL server: a pid may have
-// been given to another program since, and a killed server that nobody waited for
-// still has an entry.
-func isPostgres(pid int) bool {
-	if pid <= 0 {
-		return false
-	}
-	stat, err := os.ReadFile(fmt.Sprintf("/proc/%d/stat", pid))
-	return err == nil && strings.Contains(string(stat), " (postgres) ") && !strings.Contains(string(stat), " (postgres) Z")
-}
-
-func freePort() (int, error) {
-	l, err := net.Listen("tcp", "127.0.0.1:0")
-	if err != nil {
-		return 0, fmt.Errorf("no free port on loopback: %w", err)
-	}
-	defer l.Close()
-	return l.Addr().(*net.TCPAddr).Port, nil
-}
-
-// Stop ends the server in good order (a fast shutdown) and frees the folder.
-func (c *Cluster) Stop() error {
-	defer c.lock.Close()
-	pid, _, ok := c.running()
-	if !ok {
-		return nil
-	}
-	if err := syscall.Kill(pid, syscall.SIGINT); err != nil {
-		return err
-	}
-	for range 200 {
-		if c.exit != nil {
-			select {
-			case exit := <-c.exit:
-				if exit != nil {
-					slog.Debug("the database server ended", "with", exit)
-				}
-				return nil
-			case <-time.After(50 * time.Millisecond):
-			}
-			continue
-		}
-		if !isPostgres(pid) {
-			return nil
-		}
-		time.Sleep(50 * time.Millisecond)
-	}
-	return fmt.Errorf("the database server (pid %d) did not stop within 10 s", pid)
-}
-
-func lastLines(s string) string {
-	lines := strings.Split(strings.TrimSpace(s), "\n")
-	return strings.Join(lines[max(0, len(lines)-4):], " / ")
 }
 
 // Beside gives the address of a server that already runs for a data folder.

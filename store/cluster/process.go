@@ -1,0 +1,93 @@
+package cluster
+
+import (
+	"fmt"
+	"log/slog"
+	"net"
+	"os"
+	"path/filepath"
+	"strconv"
+	"strings"
+	"syscall"
+	"time"
+)
+
+// running reads the pid file: its first line is the pid, its fourth the port.
+func (c *Cluster) running() (pid, port int, ok bool) {
+	data, err := os.ReadFile(filepath.Join(c.path(dataName), "postmaster.pid"))
+	if err != nil {
+		return 0, 0, false
+	}
+	lines := strings.Split(string(data), "\n")
+	if len(lines) < 4 {
+		return 0, 0, false
+	}
+	pid, _ = strconv.Atoi(strings.TrimSpace(lines[0]))
+	port, _ = strconv.Atoi(strings.TrimSpace(lines[3]))
+	return pid, port, port > 0 && isPostgres(pid)
+}
+
+func pidIn(file string) int {
+	data, err := os.ReadFile(file)
+	if err != nil {
+		return 0
+	}
+	first, _, _ := strings.Cut(string(data), "\n")
+	pid, _ := strconv.Atoi(strings.TrimSpace(first))
+	return pid
+}
+
+// isPostgres tells whether a process is a living PostgreSQL server: a pid may have
+// been given to another program since, and a killed server that nobody waited for
+// still has an entry.
+func isPostgres(pid int) bool {
+	if pid <= 0 {
+		return false
+	}
+	stat, err := os.ReadFile(fmt.Sprintf("/proc/%d/stat", pid))
+	return err == nil && strings.Contains(string(stat), " (postgres) ") && !strings.Contains(string(stat), " (postgres) Z")
+}
+
+func freePort() (int, error) {
+	l, err := net.Listen("tcp", "127.0.0.1:0")
+	if err != nil {
+		return 0, fmt.Errorf("no free port on loopback: %w", err)
+	}
+	defer l.Close()
+	return l.Addr().(*net.TCPAddr).Port, nil
+}
+
+// Stop ends the server in good order (a fast shutdown) and frees the folder.
+func (c *Cluster) Stop() error {
+	defer c.lock.Close()
+	pid, _, ok := c.running()
+	if !ok {
+		return nil
+	}
+	if err := syscall.Kill(pid, syscall.SIGINT); err != nil {
+		return err
+	}
+	for range 200 {
+		if c.exit != nil {
+			select {
+			case exit := <-c.exit:
+				if exit != nil {
+					slog.Debug("the database server ended", "with", exit)
+				}
+				return nil
+			case <-time.After(50 * time.Millisecond):
+			}
+			continue
+		}
+		if !isPostgres(pid) {
+			return nil
+		}
+		time.Sleep(50 * time.Millisecond)
+	}
+	return fmt.Errorf("the database server (pid %d) did not stop within 10 s", pid)
+}
+
+func lastLines(s string) string {
+	lines := strings.Split(strings.TrimSpace(s), "\n")
+	return strings.Join(lines[max(0, len(lines)-4):], " / ")
+}
