@@ -258,7 +258,8 @@ func (r *PartReport) walls(f PartFacts, k float64, scale length.Scale, printer P
 func (r *PartReport) bed(printer Printer, box string) {
 	pieces, cut := Pieces(r.Box, printer.Bed)
 	r.Pieces, r.Fits = pieces, pieces == 1
-	bed := fmt.Sprintf("%s × %s × %s mm", number(printer.Bed[0], 0), number(printer.Bed[1], 0), number(printer.Bed[2], 0))
+	long, wide, high := printer.Bed[0], printer.Bed[1], printer.Bed[2]
+	bed := fmt.Sprintf("%s × %s × %s mm", number(long, 0), number(wide, 0), number(high, 0))
 	value := "fits in one piece"
 	if pieces > 1 {
 		value = fmt.Sprintf("%d pieces, cut %d × %d × %d", pieces, cut[0], cut[1], cut[2])

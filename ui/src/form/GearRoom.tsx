@@ -99,7 +99,8 @@ export function GearRoom({ data, work }: RoomProps & { work: FormWork }) {
                     checked={Boolean(w.arm)}
                     onChange={(e) =>
                       setWheel(i, {
-                        arm: e.currentTarget.checked ? { x: 0, z: 0, up: 0, down: 0 } : undefined, // the core knows a common one
+                        // The core knows a common one.
+                        arm: e.currentTarget.checked ? { x: 0, z: 0, up: 0, down: 0 } : undefined,
                       })
                     }
                   />

@@ -52,7 +52,10 @@ export function Hands({ data }: { data: BuildState }) {
         ))}
         {run && (
           <path
-            d={`M${middle - front * 500} 330H${middle + front * 500}l${-front * 150} -90m${front * 150} 90l${-front * 150} 90`}
+            d={[
+              `M${middle - front * 500} 330H${middle + front * 500}`,
+              `l${-front * 150} -90m${front * 150} 90l${-front * 150} 90`,
+            ].join('')}
             fill="none"
             stroke="currentColor"
             strokeWidth="34"

@@ -164,7 +164,10 @@ export function PhotoPlate({ build, work }: { build: string; work: PhotoWork }) 
         >
           <image href={url} width={photo.width} height={photo.height} preserveAspectRatio="none" />
           <path
-            d={`M${focus[0] - photo.width} ${focus[1]}H${focus[0] + photo.width}M${focus[0]} ${focus[1] - photo.width}V${focus[1] + photo.width}`}
+            d={[
+              `M${focus[0] - photo.width} ${focus[1]}H${focus[0] + photo.width}`,
+              `M${focus[0]} ${focus[1] - photo.width}V${focus[1] + photo.width}`,
+            ].join('')}
             stroke="var(--ember)"
             strokeWidth={photo.width / 1600}
           />

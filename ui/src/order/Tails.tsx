@@ -142,7 +142,14 @@ export function Tails({ evenings, build, days = 14 }: { evenings: Evenings; buil
               return (
                 <g opacity={faded ? 0.35 : 1}>
                   <title>
-                    {`${clock(line.from)} to ${clock(line.to, 'time')}: ${line.title}, ${line.name}. ${line.why ?? ''}${line.tail ? ` What waits for it may begin ${clock(line.tail)}.` : ''}${line.closes ? ` To be finished by ${clock(line.closes)}.` : ''}`}
+                    {[
+                      `${clock(line.from)} to ${clock(line.to, 'time')}: ${line.title}, ${line.name}.`,
+                      line.why,
+                      line.tail && `What waits for it may begin ${clock(line.tail)}.`,
+                      line.closes && `To be finished by ${clock(line.closes)}.`,
+                    ]
+                      .filter(Boolean)
+                      .join(' ')}
                   </title>
                   {pieces.map((p) => {
                     const mid = y(p.row) + 7 + lane * 7;
