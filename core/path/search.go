@@ -19,6 +19,7 @@ type search struct {
 	proven bool // nothing better exists
 	any    bool // the first plan is good enough
 
+	keys     []float64   // by job: how urgent it is, once the most urgent were laid first
 	patience int         // nodes for a first plan
 	stop     func() bool // nobody waits any more, where known
 	asked    int         // how often that might have been asked
@@ -60,11 +61,13 @@ func (s *search) try(seq []int32, than cost) (cost, bool) {
 	return c, !than.less(c)
 }
 
-// first lays the most urgent first, and tells the urgencies and whether that is a plan.
-func (s *search) first() (keys []float64, ok bool) {
-	keys = s.urgency()
-	_, ok = s.try(s.d.dispatch(s, keys, nil), hopeless)
-	return keys, ok
+// first lays the most urgent first, once, and gives the urgencies; a plan may come of it.
+func (s *search) first() []float64 {
+	if s.keys == nil {
+		s.keys = s.urgency()
+		s.try(s.d.dispatch(s, s.keys, nil), hopeless)
+	}
+	return s.keys
 }
 
 // run searches until the budget is spent or nothing better can exist.
@@ -73,8 +76,8 @@ func (s *search) run() {
 		s.cost, s.proven = s.price(), true
 		return
 	}
-	keys, ok := s.first()
-	if ok && s.nodes < s.budget {
+	keys := s.first()
+	if s.best != nil && s.nodes < s.budget {
 		keys = s.oneAfterTheOther(keys)
 	}
 	if s.any && s.best != nil {
