@@ -8,9 +8,9 @@ DEAD  := $(TOOLS)/deadcode
 SUDO  := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
 GOUI  := $(shell find ui/src ui/public ui/index.html ui/vite.config.ts -type f 2>/dev/null)
 
-.PHONY: demo stop build ui test lint bench generate current screenshots fuzz clean packages proof
+.PHONY: server-packages demo stop build ui test lint bench generate current screenshots fuzz clean packages proof
 
-demo: packages build
+demo: server-packages build
 	@bin/cinderpath demo
 
 stop: build
@@ -28,19 +28,29 @@ ui/node_modules/.package-lock.json: ui/package-lock.json
 ui/dist/index.html: ui/node_modules/.package-lock.json $(GOUI)
 	cd ui && npm run --silent build
 
-# Debian's packages, only those that are missing. Debian's own database cluster is
-# not made: the program runs a private one.
-packages:
-	@missing=""; \
-	ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 || command -v postgres >/dev/null || missing="$$missing postgresql"; \
-	command -v chromium >/dev/null || missing="$$missing chromium"; \
-	command -v pdftotext >/dev/null || missing="$$missing poppler-utils"; \
+# Debian's packages, only those that are missing: the database server for the program, a
+# browser and a reader of PDF for the tests. Debian's own database cluster is not made: the
+# program runs a private one.
+define install
+	@missing=""; $(1) \
+	if [ -n "$$missing" ] && [ "$$(id -u)" != 0 ] && ! command -v sudo >/dev/null; then \
+	  echo "Missing:$$missing. There is no sudo here; let root run: apt-get install$$missing"; exit 1; \
+	fi; \
 	if [ -n "$$missing" ]; then \
 	  echo "Installing$$missing (Debian packages)"; \
 	  $(SUDO) mkdir -p /etc/postgresql-common; \
 	  [ -e /etc/postgresql-common/createcluster.conf ] || echo "create_main_cluster = false" | $(SUDO) tee /etc/postgresql-common/createcluster.conf >/dev/null; \
 	  $(SUDO) apt-get update -qq && $(SUDO) env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends -o Dpkg::Options::=--force-confold $$missing; \
 	fi
+endef
+SERVER := ls /usr/lib/postgresql/*/bin/initdb >/dev/null 2>&1 || command -v postgres >/dev/null || missing="$$missing postgresql";
+TESTERS := command -v chromium >/dev/null || missing="$$missing chromium"; command -v pdftotext >/dev/null || missing="$$missing poppler-utils";
+
+server-packages:
+	$(call install,$(SERVER))
+
+packages:
+	$(call install,$(SERVER) $(TESTERS))
 
 # The browser tests go last and alone: they are about what a user sees, not about
 # how a busy machine copes.

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"os"
 	"slices"
 	"sync"
 
@@ -20,21 +21,29 @@ import (
 // LargestMesh is the largest STL that is taken in, bytes.
 const LargestMesh = 150 << 20
 
-// decoding lets one photograph be unpacked at a time: each takes up to some
-// hundred megabytes while it is.
+// decoding lets one photograph be unpacked at a time: each takes up to two hundred
+// megabytes while it is.
 var decoding sync.Mutex
+
+// spooled keeps a body in a temporary file until all of it is there: a sender may be slow,
+// and nothing else waits for it.
+func (h *handlers) spooled(ctx context.Context, build string, body io.Reader) (*os.File, error) {
+	if _, err := h.store.Build(ctx, build); err != nil {
+		return nil, err
+	}
+	return temporary(body)
+}
 
 func (h *handlers) UploadPhoto(
 	ctx context.Context,
 	r api.UploadPhotoRequestObject,
 ) (api.UploadPhotoResponseObject, error) {
-	data, err := io.ReadAll(r.Body)
+	file, err := h.spooled(ctx, r.Id, r.Body)
 	if err != nil {
 		return nil, err
 	}
-	decoding.Lock()
-	picture, err := sheets.ReadPhoto(data)
-	decoding.Unlock()
+	defer file.Close()
+	picture, err := unpacked(file)
 	if err != nil {
 		return nil, err
 	}
@@ -50,60 +59,42 @@ func (h *handlers) UploadPhoto(
 	}, nil
 }
 
+func unpacked(file io.Reader) (sheets.Picture, error) {
+	decoding.Lock()
+	defer decoding.Unlock()
+	data, err := io.ReadAll(file)
+	if err != nil {
+		return sheets.Picture{}, err
+	}
+	return sheets.ReadPhoto(data)
+}
+
 const meshMedia = "model/stl"
 
-// UploadMesh reads the mesh while it goes into the store, so that neither has to
-// wait for the other and a file that is no STL is not kept.
+// UploadMesh reads the mesh before it is kept: a file that is no STL is not.
 func (h *handlers) UploadMesh(
 	ctx context.Context,
 	r api.UploadMeshRequestObject,
 ) (api.UploadMeshResponseObject, error) {
-	there, here := io.Pipe()
-	type result struct {
-		mesh *form.Mesh
-		err  error
-	}
-	done := make(chan result, 1)
-	go func() {
-		m, err := sheets.ReadSTL(there, nil)
-		there.CloseWithError(err) // the copy stops at once
-		done <- result{m, err}
-	}()
-	f, err := h.store.KeepFile(ctx, r.Id, meshMedia, &teed{from: r.Body, to: here})
-	here.CloseWithError(err)
-	read := <-done
-	var fault *measure.Fault
-	if errors.As(read.err, &fault) {
-		return nil, read.err
-	}
-	if err := errors.Join(err, read.err); err != nil {
+	file, err := h.spooled(ctx, r.Id, r.Body)
+	if err != nil {
 		return nil, err
 	}
-	solid := read.mesh.Measure()
-	h.meshes.begin(f.Hash, h.measureWalls(f, read.mesh, solid))
+	defer file.Close()
+	mesh, err := sheets.ReadSTL(file, nil)
+	if err != nil {
+		return nil, err
+	}
+	if _, err := file.Seek(0, io.SeekStart); err != nil {
+		return nil, err
+	}
+	f, err := h.store.KeepFile(ctx, r.Id, meshMedia, file)
+	if err != nil {
+		return nil, err
+	}
+	solid := mesh.Measure()
+	h.meshes.begin(f.Hash, h.measureWalls(f, mesh, solid))
 	return api.UploadMesh200JSONResponse{Hash: f.Hash, Size: int(f.Size), Solid: &solid}, nil
-}
-
-// teed reads from one and writes what it read to the other; at the end it closes
-// that one and waits for nobody.
-type teed struct {
-	from io.Reader
-	to   *io.PipeWriter
-}
-
-func (t *teed) Read(p []byte) (int, error) {
-	n, err := t.from.Read(p)
-	if n > 0 {
-		if _, err := t.to.Write(p[:n]); err != nil {
-			return n, err
-		}
-	}
-	if errors.Is(err, io.EOF) {
-		if err := t.to.Close(); err != nil {
-			return n, err
-		}
-	}
-	return n, err
 }
 
 // job is a mesh being measured.

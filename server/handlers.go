@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"reflect"
 	"regexp"
 	"slices"
 	"strconv"
@@ -108,7 +109,15 @@ func (h *handlers) KeepWorkshop(
 			Remedy: `write it like "Europe/Lisbon"`,
 		}
 	}
-	kept, err := h.store.KeepWorkshop(ctx, *r.Body, revision(r.Params.IfMatch))
+	seen := revision(r.Params.IfMatch)
+	kept, err := h.store.KeepWorkshop(ctx, *r.Body, seen)
+	var older *store.StaleError
+	if errors.As(err, &older) {
+		// Who did not hear that it was kept sends the same again.
+		if now, at, _, e := h.store.Workshop(ctx); e == nil && at == seen+1 && reflect.DeepEqual(now, *r.Body) {
+			kept, err = at, nil
+		}
+	}
 	return api.KeepWorkshop200JSONResponse{Workshop: *r.Body, Revision: kept}, err
 }
 
@@ -123,7 +132,7 @@ func (h *handlers) StartBuild(
 	if err := h.store.Add(ctx, document.Item{Build: b}); err != nil {
 		return nil, err
 	}
-	s, err := h.state(ctx, b.ID)
+	s, err := h.after(ctx, b.ID)
 	return api.StartBuild201JSONResponse(s), err
 }
 
@@ -165,7 +174,7 @@ func (h *handlers) DuplicateBuild(
 	if err := h.store.CopyFiles(ctx, r.Id, copied.ID); err != nil {
 		return nil, err
 	}
-	s, err := h.state(ctx, copied.ID)
+	s, err := h.after(ctx, copied.ID)
 	return api.DuplicateBuild201JSONResponse(s), err
 }
 
@@ -177,8 +186,8 @@ func (h *handlers) EditBuild(ctx context.Context, r api.EditBuildRequestObject) 
 	if err != nil {
 		return nil, err
 	}
-	seen := revision(r.Params.IfMatch)
-	s, err := h.change(ctx, r.Id, func(w document.Workshop) (document.Build, error) {
+	seen, key := revision(r.Params.IfMatch), h.key(r.Params.IdempotencyKey)
+	s, err := h.change(ctx, r.Id, key, func(w document.Workshop) (document.Build, error) {
 		now, err := h.store.Seen(ctx, r.Id, seen)
 		if err != nil {
 			return document.Build{}, err
@@ -189,20 +198,20 @@ func (h *handlers) EditBuild(ctx context.Context, r api.EditBuildRequestObject) 
 		}
 		return h.deriver.Apply(w, document.Item{Build: now.Build, Log: logs[r.Id]}, r.Body.Edits, h.newID, h.now())
 	}, func(b document.Build) error {
-		_, err := h.store.Change(ctx, r.Id, seen, b)
+		_, err := h.store.Change(ctx, r.Id, seen, key, b)
 		return err
 	})
 	return api.EditBuild200JSONResponse(told(before, s)), err
 }
 
 func (h *handlers) UndoEdit(ctx context.Context, r api.UndoEditRequestObject) (api.UndoEditResponseObject, error) {
-	seen := revision(r.Params.IfMatch)
+	seen, key := revision(r.Params.IfMatch), h.key(r.Params.IdempotencyKey)
 	var back store.Earlier
-	s, err := h.change(ctx, r.Id, func(document.Workshop) (b document.Build, err error) {
+	s, err := h.change(ctx, r.Id, key, func(document.Workshop) (b document.Build, err error) {
 		back, err = h.store.Before(ctx, r.Id, seen)
 		return back.Build, err
 	}, func(document.Build) error {
-		_, err := h.store.Undo(ctx, r.Id, seen, back)
+		_, err := h.store.Undo(ctx, r.Id, seen, key, back)
 		return err
 	})
 	if errors.Is(err, store.ErrFirst) {
@@ -217,13 +226,19 @@ func (h *handlers) UndoEdit(ctx context.Context, r api.UndoEditRequestObject) (a
 
 // change makes a new state of a build, derives its plan, and keeps it: a build without a
 // plan is never kept, and nothing is derived while the database holds a lock. Who was
-// overtaken meanwhile is told at the write.
+// overtaken meanwhile is told at the write. What was kept under the key already is told as
+// it stands.
 func (h *handlers) change(
 	ctx context.Context,
-	id string,
+	id, key string,
 	next func(document.Workshop) (document.Build, error),
 	keep func(document.Build) error,
 ) (api.BuildState, error) {
+	if there, err := h.store.KeptUnder(ctx, id, key); err != nil {
+		return api.BuildState{}, err
+	} else if there {
+		return h.state(ctx, id)
+	}
 	w, _, ok, err := h.store.Workshop(ctx)
 	if err := errors.Join(err, missing(ok || err != nil)); err != nil {
 		return api.BuildState{}, err
@@ -246,13 +261,31 @@ func (h *handlers) change(
 	if err != nil {
 		return api.BuildState{}, err
 	}
-	return h.state(ctx, id)
+	return h.after(ctx, id)
+}
+
+// after is the state of a build once a write was kept: what fails then is no failure of
+// the write.
+func (h *handlers) after(ctx context.Context, id string) (api.BuildState, error) {
+	s, err := h.state(ctx, id)
+	if err != nil {
+		err = errors.Join(errWritten, err)
+	}
+	return s, err
+}
+
+// key is the key that a change was sent under, or a new one.
+func (h *handlers) key(sent *string) string {
+	if sent != nil {
+		return strings.ToLower(*sent)
+	}
+	return h.newID()
 }
 
 // Rank puts a build before all others, or behind them.
 func (h *handlers) Rank(ctx context.Context, r api.RankRequestObject) (api.RankResponseObject, error) {
-	seen := revision(r.Params.IfMatch)
-	s, err := h.change(ctx, r.Id, func(document.Workshop) (document.Build, error) {
+	seen, key := revision(r.Params.IfMatch), h.key(r.Params.IdempotencyKey)
+	s, err := h.change(ctx, r.Id, key, func(document.Workshop) (document.Build, error) {
 		k, err := h.store.Seen(ctx, r.Id, seen)
 		if err != nil {
 			return document.Build{}, err
@@ -261,7 +294,7 @@ func (h *handlers) Rank(ctx context.Context, r api.RankRequestObject) (api.RankR
 		k.Build.Priority = plan.Ranked(items, r.Body.First)
 		return k.Build, err
 	}, func(b document.Build) error {
-		_, err := h.store.Change(ctx, r.Id, seen, b)
+		_, err := h.store.Change(ctx, r.Id, seen, key, b)
 		return err
 	})
 	return api.Rank200JSONResponse(s), err
@@ -293,7 +326,7 @@ func (h *handlers) AppendLog(ctx context.Context, r api.AppendLogRequestObject) 
 	if err := h.store.Append(ctx, r.Id, e); err != nil {
 		return nil, err
 	}
-	s, err := h.state(ctx, r.Id)
+	s, err := h.after(ctx, r.Id)
 	return api.AppendLog200JSONResponse(told(before, s)), err
 }
 

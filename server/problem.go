@@ -8,6 +8,7 @@ import (
 	"log/slog"
 	"net/http"
 	"strings"
+	"syscall"
 
 	"cinderpath/core/document"
 	"cinderpath/core/measure"
@@ -59,6 +60,21 @@ func fail(ctx *gin.Context, err error) {
 		syntax  *json.SyntaxError
 	)
 	switch {
+	case errors.Is(err, errWritten), errors.Is(err, store.ErrUnsure), errors.Is(err, store.ErrAway):
+		slog.Error("the database was away", "path", ctx.Request.URL.Path, "error", err.Error())
+		ctx.Header("Retry-After", "2")
+		problem(ctx, absent(err))
+	case errors.Is(err, store.ErrFull), errors.Is(err, syscall.ENOSPC):
+		slog.Error("a disk is full", "path", ctx.Request.URL.Path, "error", err.Error())
+		problem(
+			ctx,
+			api.Problem{
+				Status: http.StatusInsufficientStorage,
+				Title:  "The disk is full",
+				Detail: "There is no room left on the disk; nothing was written.",
+				Remedy: ptr("make room on the disk of the data folder and of the temporary files, then try again"),
+			},
+		)
 	case errors.As(err, &older):
 		write(
 			ctx,
@@ -174,11 +190,34 @@ func fail(ctx *gin.Context, err error) {
 			api.Problem{
 				Status: http.StatusInternalServerError,
 				Title:  "This went wrong here",
-				Detail: "The program could not finish this; nothing was changed.",
-				Remedy: ptr("try again; if it stays, see cinderpath doctor"),
+				Detail: "The program could not finish this.",
+				Remedy: ptr("look whether what you sent is there, else try again; if it stays, see cinderpath doctor"),
 			},
 		)
 	}
+}
+
+// errWritten says that what was sent is kept, though the answer to it could not be made.
+var errWritten = errors.New("it was kept")
+
+// absent says what it means to the one who asked that the database was away.
+func absent(err error) api.Problem {
+	p := api.Problem{
+		Status: http.StatusServiceUnavailable,
+		Title:  "The database does not answer",
+		Detail: "The database is being started again; nothing was written.",
+		Remedy: ptr("try again in a moment; what you typed stays here"),
+	}
+	switch {
+	case errors.Is(err, errWritten):
+		p.Detail = "It was kept, but the database went before the answer was made."
+		p.Remedy = ptr("load the page again in a moment")
+	case errors.Is(err, store.ErrUnsure):
+		p.Title = "Not known whether it was kept"
+		p.Detail = "The database went while it was writing: it was kept or not."
+		p.Remedy = ptr("send it again under the same key or revision: it is kept once; the page does so by itself")
+	}
+	return p
 }
 
 // nowhere is what an address that names nothing answers.

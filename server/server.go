@@ -40,8 +40,11 @@ import (
 //go:embed openapi.yaml
 var contract embed.FS
 
-// documentLimit is the largest body of a request, bytes.
-const documentLimit = 1 << 20
+// The largest body of a request, bytes, and of one that is a whole document.
+const (
+	documentLimit = 1 << 20
+	wholeLimit    = 16 << 20
+)
 
 // Config is what a server needs.
 type Config struct {
@@ -82,7 +85,7 @@ func New(c Config) (http.Handler, error) {
 		recovered,
 		guard(c.Hosts),
 		wait,
-		gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPathsRegexs([]string{`/files/`, `/pictures/`})),
+		gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPathsRegexs([]string{`/files/`, `/pictures/`, `/archive`})),
 	)
 	g.NoMethod(func(ctx *gin.Context) {
 		problem(
@@ -177,7 +180,8 @@ func recovered(ctx *gin.Context) {
 				api.Problem{
 					Status: http.StatusInternalServerError,
 					Title:  "This went wrong here",
-					Detail: "The program failed while it answered; nothing was changed.",
+					Detail: "The program failed while it answered.",
+					Remedy: ptr("look whether what you sent is there before you send it again"),
 				},
 			)
 		}
@@ -238,7 +242,11 @@ func scheme(r *http.Request) string {
 }
 
 // uploads are the routes that take files, with the largest body of each.
-var uploads = map[string]int64{"/photos": sheets.LargestPhoto, "/meshes": LargestMesh}
+var uploads = map[string]int64{
+	"/photos":  sheets.LargestPhoto,
+	"/meshes":  LargestMesh,
+	"/archive": LargestArchive,
+}
 
 // upload gives the largest body of a route that takes a file.
 func upload(r *http.Request) (most int64, ok bool) {
@@ -252,10 +260,11 @@ func upload(r *http.Request) (most int64, ok bool) {
 // patience is how long a file may take to arrive; documents have the server's own limits.
 const patience = 10 * time.Minute
 
-// wait lets files take longer than documents. A writer that cannot be told (in
+// wait lets files take longer than documents, either way. A writer that cannot be told (in
 // tests) has no limits either.
 func wait(ctx *gin.Context) {
-	if _, ok := upload(ctx.Request); ok {
+	_, up := upload(ctx.Request)
+	if up || strings.Contains(ctx.Request.URL.Path, "/files/") || ctx.Request.URL.Path == "/api/archive" {
 		c := http.NewResponseController(ctx.Writer)
 		_ = c.SetReadDeadline(time.Now().Add(patience))
 		_ = c.SetWriteDeadline(time.Now().Add(patience))
@@ -267,6 +276,9 @@ func limit(ctx *gin.Context) {
 	most, ok := upload(ctx.Request)
 	if !ok {
 		most = documentLimit
+		if slices.Contains(wholeDocuments, ctx.Request.URL.Path) {
+			most = wholeLimit
+		}
 	}
 	if ctx.Request.ContentLength > most {
 		fail(ctx, &http.MaxBytesError{Limit: most})

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"fmt"
 	"image"
+	"image/color"
 	"image/jpeg" // and its decoder
 	_ "image/png"
 
@@ -16,6 +17,7 @@ import (
 const (
 	LargestPhoto = 20 << 20 // bytes
 	mostPixels   = 50_000_000
+	mostUnpacked = 200 << 20 // bytes in memory, at once
 	// mostPerByte is how many pixels a byte of a real file can hold: the packing of
 	// a PNG reaches 1032 bytes to one, a JPEG less. A file that claims more is cut
 	// short or made to take memory, and is refused before any is taken.
@@ -33,6 +35,22 @@ type Picture struct {
 
 func photoFault(reason, remedy string) error {
 	return &measure.Fault{Field: "photograph", Reason: reason, Remedy: remedy}
+}
+
+// unpackedPixel is how many bytes of memory a pixel takes at most while it is read, and
+// turned where it has to be.
+func unpackedPixel(media string, model color.Model, turned bool) int {
+	n := 4
+	switch {
+	case media == "image/jpeg" && model != color.CMYKModel:
+		n = 3 // its colour may be as fine as its light
+	case model == color.NRGBA64Model, model == color.RGBA64Model:
+		n = 8
+	}
+	if turned {
+		n += 4
+	}
+	return n
 }
 
 // ReadPhoto checks a JPEG or PNG, decodes it wholly and turns it upright by its EXIF
@@ -73,6 +91,17 @@ func ReadPhoto(data []byte) (Picture, error) {
 	carries := bytes.Contains(data, []byte("\xff\xe1"))
 	if p.Media == "image/png" {
 		carries = bytes.Contains(data, []byte("eXIf"))
+	}
+	if most := mostUnpacked / unpackedPixel(p.Media, head.ColorModel, carries); head.Width*head.Height > most {
+		return Picture{}, photoFault(
+			fmt.Sprintf(
+				"unpacked, %d × %d pixels of this kind take more than %d MB",
+				head.Width,
+				head.Height,
+				mostUnpacked>>20,
+			),
+			fmt.Sprintf("save it with at most %d million pixels, or as a JPEG", most/1_000_000),
+		)
 	}
 	img, err := imaging.Decode(bytes.NewReader(data), imaging.AutoOrientation(true))
 	if err != nil {

@@ -8,6 +8,7 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"reflect"
 	"time"
 
 	"cinderpath/core/document"
@@ -23,6 +24,14 @@ var migrations embed.FS
 
 // workshopID is the one workshop of an installation; the schema has room for more.
 const workshopID = 1
+
+// connections is how many the pool holds at most: a good deal fewer than the private
+// server gives, so that the commands beside it find one.
+const connections = 12
+
+// steps is how many states of a build undo can go back one by one; of older ones the last
+// of each day is kept.
+const steps = 500
 
 // ErrNotFound says that a build is not there, or was removed.
 var ErrNotFound = errors.New("no such build")
@@ -50,7 +59,13 @@ type Store struct {
 
 // Open connects and brings the schema up to date.
 func Open(ctx context.Context, url string) (*Store, error) {
-	pool, err := pgxpool.New(ctx, url)
+	config, err := pgxpool.ParseConfig(url)
+	if err != nil {
+		return nil, fmt.Errorf("database address: %w", err)
+	}
+	config.ConnConfig.ConnectTimeout = patience
+	config.MaxConns = connections
+	pool, err := pgxpool.NewWithConfig(ctx, config)
 	if err != nil {
 		return nil, fmt.Errorf("database address: %w", err)
 	}
@@ -82,43 +97,60 @@ func (s *Store) migrate(ctx context.Context) error {
 // Close gives the connections back.
 func (s *Store) Close() { s.pool.Close() }
 
-// Ping asks the server whether it is there.
-func (s *Store) Ping(ctx context.Context) error { return s.pool.Ping(ctx) }
+// Ping asks the server whether it is there, once.
+func (s *Store) Ping(ctx context.Context) error {
+	ctx, cancel := context.WithTimeout(ctx, patience)
+	defer cancel()
+	if err := s.pool.Ping(ctx); err != nil {
+		return errors.Join(ErrAway, err)
+	}
+	return nil
+}
+
+type workshop struct {
+	doc      document.Workshop
+	revision int64
+	there    bool
+}
 
 // Workshop reads the workshop; ok is false before the first one is kept.
 func (s *Store) Workshop(ctx context.Context) (w document.Workshop, revision int64, ok bool, err error) {
-	err = s.pool.QueryRow(ctx, `SELECT doc, revision FROM workshop WHERE id = $1`, workshopID).Scan(&w, &revision)
+	got, err := patiently(ctx, func(ctx context.Context) (workshop, error) { return workshopIn(ctx, s.pool, "") })
+	return got.doc, got.revision, got.there, err
+}
+
+func workshopIn(ctx context.Context, q querier, lock string) (workshop, error) {
+	var w workshop
+	err := q.QueryRow(ctx, `SELECT doc, revision FROM workshop WHERE id = $1 `+lock, workshopID).Scan(&w.doc, &w.revision)
 	if errors.Is(err, pgx.ErrNoRows) {
-		return w, 0, false, nil
+		return w, nil
 	}
-	return w, revision, err == nil, err
+	w.there = err == nil
+	return w, err
 }
 
 // KeepWorkshop stores the workshop; the revision seen is 0 for the first one.
 func (s *Store) KeepWorkshop(ctx context.Context, w document.Workshop, seen int64) (revision int64, err error) {
-	if seen == 0 {
-		err = s.pool.QueryRow(
-			ctx,
-			`INSERT INTO workshop (id, doc) VALUES ($1, $2) ON CONFLICT (id) DO NOTHING RETURNING revision`,
-			workshopID,
-			w,
-		).Scan(
-			&revision,
-		)
-	} else {
-		err = s.pool.QueryRow(
-			ctx,
-			`UPDATE workshop SET doc = $2, revision = revision + 1 WHERE id = $1 AND revision = $3 RETURNING revision`,
-			workshopID,
-			w,
-			seen,
-		).Scan(
-			&revision,
-		)
-	}
-	if errors.Is(err, pgx.ErrNoRows) {
-		return 0, &StaleError{Seen: seen}
-	}
+	err = s.keep(ctx, func(ctx context.Context, tx pgx.Tx, again bool) error {
+		now, err := workshopIn(ctx, tx, "FOR UPDATE")
+		if err != nil {
+			return err
+		}
+		revision = seen + 1
+		if again && now.revision == revision && reflect.DeepEqual(now.doc, w) {
+			return nil // the earlier try was kept
+		}
+		if now.revision != seen {
+			return &StaleError{Seen: seen}
+		}
+		tag, err := tx.Exec(ctx, `INSERT INTO workshop (id, doc, revision) VALUES ($1, $2, $3)
+			ON CONFLICT (id) DO UPDATE SET doc = excluded.doc, revision = excluded.revision
+			WHERE workshop.revision = $4`, workshopID, w, revision, seen)
+		if err == nil && tag.RowsAffected() == 0 {
+			return &StaleError{Seen: seen} // another kept the first one meanwhile
+		}
+		return err
+	})
 	return revision, err
 }
 
@@ -126,20 +158,23 @@ const kept = `SELECT doc, revision FROM build WHERE workshop_id = $1 AND removed
 
 // Builds lists the builds that were not removed, by priority, then by age.
 func (s *Store) Builds(ctx context.Context) ([]Kept, error) {
-	rows, err := s.pool.Query(ctx, kept+` ORDER BY (doc->>'priority')::int, made_at, id`, workshopID)
-	if err != nil {
-		return nil, err
-	}
-	return pgx.CollectRows(rows, pgx.RowToStructByPos[Kept])
+	return patiently(ctx, func(ctx context.Context) ([]Kept, error) {
+		rows, err := s.pool.Query(ctx, kept+` ORDER BY (doc->>'priority')::int, made_at, id`, workshopID)
+		if err != nil {
+			return nil, err
+		}
+		return pgx.CollectRows(rows, pgx.RowToStructByPos[Kept])
+	})
 }
 
 // Build reads one build.
 func (s *Store) Build(ctx context.Context, id string) (Kept, error) {
-	return buildIn(ctx, s.pool, id, "")
+	return patiently(ctx, func(ctx context.Context) (Kept, error) { return buildIn(ctx, s.pool, id, "") })
 }
 
 type querier interface {
 	Query(ctx context.Context, sql string, args ...any) (pgx.Rows, error)
+	QueryRow(ctx context.Context, sql string, args ...any) pgx.Row
 }
 
 func buildIn(ctx context.Context, q querier, id, lock string) (Kept, error) {
@@ -156,18 +191,22 @@ func buildIn(ctx context.Context, q querier, id, lock string) (Kept, error) {
 
 // Add stores new builds with their logs, all or none.
 func (s *Store) Add(ctx context.Context, items ...document.Item) error {
-	return pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
+	return s.keep(ctx, func(ctx context.Context, tx pgx.Tx, again bool) error {
 		for _, item := range items {
-			if _, err := tx.Exec(
+			tag, err := tx.Exec(
 				ctx,
-				`INSERT INTO build (id, workshop_id, doc) VALUES ($1, $2, $3)`,
+				`INSERT INTO build (id, workshop_id, doc) VALUES ($1, $2, $3)`+onlyOnce(again),
 				item.Build.ID,
 				workshopID,
 				item.Build,
-			); err != nil {
+			)
+			if err != nil {
 				return err
 			}
-			if err := remember(ctx, tx, item.Build, 1, 1, 0); err != nil {
+			if tag.RowsAffected() == 0 {
+				return nil // the earlier try was kept, with all that follows
+			}
+			if err := remember(ctx, tx, item.Build, place{revision: 1, position: 1}, nil); err != nil {
 				return err
 			}
 			for _, e := range item.Log {
@@ -180,17 +219,38 @@ func (s *Store) Add(ctx context.Context, items ...document.Item) error {
 	})
 }
 
-// remember keeps a revision with the state it holds and the state before that one.
-func remember(ctx context.Context, tx pgx.Tx, b document.Build, revision, position, parent int64) error {
+// onlyOnce lets an insert find what an earlier try of the same has kept.
+func onlyOnce(again bool) string {
+	if again {
+		return ` ON CONFLICT DO NOTHING`
+	}
+	return ``
+}
+
+// place is where a state of a build stands in its history.
+type place struct{ revision, position, parent int64 }
+
+// remember keeps a revision with the state it holds and the state before that one, and
+// the key it was sent under.
+func remember(ctx context.Context, tx pgx.Tx, b document.Build, at place, key *string) error {
 	_, err := tx.Exec(
 		ctx,
-		`INSERT INTO build_history (build_id, revision, doc, position, parent) VALUES ($1, $2, $3, $4, $5)`,
+		`INSERT INTO build_history (build_id, revision, doc, position, parent, key) VALUES ($1, $2, $3, $4, $5, $6)`,
 		b.ID,
-		revision,
+		at.revision,
 		b,
-		position,
-		parent,
+		at.position,
+		at.parent,
+		key,
 	)
+	return err
+}
+
+// prune leaves the newest states of a build, and of older ones the last of each day.
+func prune(ctx context.Context, tx pgx.Tx, id string, position int64) error {
+	_, err := tx.Exec(ctx, `DELETE FROM build_history old WHERE build_id = $1 AND revision < $2 AND EXISTS (
+		SELECT FROM build_history later WHERE later.build_id = old.build_id AND later.revision > old.revision
+		AND later.saved_at::date = old.saved_at::date)`, id, position-steps)
 	return err
 }
 
@@ -205,18 +265,20 @@ func (s *Store) Seen(ctx context.Context, id string, seen int64) (Kept, error) {
 }
 
 // Change keeps a new state of the build that was seen at a revision. A build that was
-// changed meanwhile is refused with a StaleError, which carries it.
-func (s *Store) Change(ctx context.Context, id string, seen int64, b document.Build) (Kept, error) {
-	return s.write(ctx, id, seen, b, func(tx pgx.Tx) (position, parent int64, err error) {
-		err = tx.QueryRow(
+// changed meanwhile is refused with a StaleError, which carries it. Under a key that was
+// kept before nothing is written again, and no error is given.
+func (s *Store) Change(ctx context.Context, id string, seen int64, key string, b document.Build) (Kept, error) {
+	return s.write(ctx, id, seen, key, b, func(ctx context.Context, tx pgx.Tx) (place, error) {
+		at := place{revision: seen + 1, position: seen + 1}
+		err := tx.QueryRow(
 			ctx,
 			`SELECT position FROM build_history WHERE build_id = $1 AND revision = $2`,
 			id,
 			seen,
 		).Scan(
-			&parent,
+			&at.parent,
 		)
-		return seen + 1, parent, err
+		return at, err
 	})
 }
 
@@ -230,57 +292,86 @@ type Earlier struct {
 }
 
 // Before reads the state before the one that the build was seen in, however often one
-// went back already.
+// went back already. Where the state before was not kept, it is the last kept before that.
 func (s *Store) Before(ctx context.Context, id string, seen int64) (Earlier, error) {
-	var e Earlier
 	if _, err := s.Seen(ctx, id, seen); err != nil {
+		return Earlier{}, err
+	}
+	return patiently(ctx, func(ctx context.Context) (Earlier, error) {
+		var e Earlier
+		err := s.pool.QueryRow(ctx, `SELECT before.doc, before.position, before.parent FROM build_history now
+			JOIN build_history before ON before.build_id = now.build_id AND before.revision <= now.parent
+			WHERE now.build_id = $1 AND now.revision = $2 ORDER BY before.revision DESC LIMIT 1`, id, seen).
+			Scan(&e.Build, &e.position, &e.parent)
+		if errors.Is(err, pgx.ErrNoRows) {
+			err = ErrFirst
+		}
 		return e, err
-	}
-	err := s.pool.QueryRow(ctx, `SELECT before.doc, before.position, before.parent FROM build_history now
-		JOIN build_history before ON before.build_id = now.build_id AND before.revision = now.parent
-		WHERE now.build_id = $1 AND now.revision = $2`, id, seen).Scan(&e.Build, &e.position, &e.parent)
-	if errors.Is(err, pgx.ErrNoRows) {
-		err = ErrFirst
-	}
-	return e, err
-}
-
-// Undo goes back to an earlier state of the build that was seen at a revision.
-func (s *Store) Undo(ctx context.Context, id string, seen int64, to Earlier) (Kept, error) {
-	return s.write(ctx, id, seen, to.Build, func(pgx.Tx) (position, parent int64, err error) {
-		return to.position, to.parent, nil
 	})
 }
 
-// write keeps a new state of the build that was seen at a revision; place tells where it
-// stands in the history. Nothing is computed while the build's row is locked.
+// Undo goes back to an earlier state of the build that was seen at a revision; the key is
+// as in Change.
+func (s *Store) Undo(ctx context.Context, id string, seen int64, key string, to Earlier) (Kept, error) {
+	return s.write(ctx, id, seen, key, to.Build, func(context.Context, pgx.Tx) (place, error) {
+		return place{revision: seen + 1, position: to.position, parent: to.parent}, nil
+	})
+}
+
+// KeptUnder tells whether a change of a build was kept under a key.
+func (s *Store) KeptUnder(ctx context.Context, id, key string) (bool, error) {
+	return patiently(ctx, func(ctx context.Context) (bool, error) { return keptUnder(ctx, s.pool, id, key) })
+}
+
+func keptUnder(ctx context.Context, q querier, id, key string) (there bool, err error) {
+	err = q.QueryRow(
+		ctx,
+		`SELECT EXISTS (SELECT FROM build_history WHERE build_id = $1 AND key = $2)`,
+		id,
+		key,
+	).Scan(
+		&there,
+	)
+	return there, err
+}
+
+// write keeps a new state of the build that was seen at a revision; where tells its place
+// in the history. Nothing is computed while the build's row is locked.
 func (s *Store) write(
 	ctx context.Context,
 	id string,
 	seen int64,
+	key string,
 	b document.Build,
-	place func(pgx.Tx) (position, parent int64, err error),
+	where func(context.Context, pgx.Tx) (place, error),
 ) (Kept, error) {
-	var out Kept
-	err := pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
+	out := Kept{Build: b, Revision: seen + 1}
+	return out, s.keep(ctx, func(ctx context.Context, tx pgx.Tx, _ bool) error {
 		now, err := buildIn(ctx, tx, id, "FOR UPDATE")
 		if err != nil {
 			return err
 		}
-		if now.Revision != seen {
+		switch there, err := keptUnder(ctx, tx, id, key); {
+		case err != nil:
+			return err
+		case there:
+			out = now
+			return nil
+		case now.Revision != seen:
 			return &StaleError{Seen: seen, Current: now}
 		}
-		position, parent, err := place(tx)
+		at, err := where(ctx, tx)
 		if err != nil {
 			return err
 		}
-		out = Kept{Build: b, Revision: seen + 1}
 		if _, err := tx.Exec(ctx, `UPDATE build SET doc = $2, revision = $3 WHERE id = $1`, id, b, out.Revision); err != nil {
 			return err
 		}
-		return remember(ctx, tx, b, out.Revision, position, parent)
+		if err := remember(ctx, tx, b, at, &key); err != nil {
+			return err
+		}
+		return prune(ctx, tx, id, at.position)
 	})
-	return out, err
 }
 
 // Remove hides a build; Restore brings it back.
@@ -294,23 +385,27 @@ func (s *Store) Restore(ctx context.Context, id string) error {
 }
 
 func (s *Store) mark(ctx context.Context, sql, id string) error {
-	tag, err := s.pool.Exec(ctx, sql, id)
-	if err == nil && tag.RowsAffected() == 0 {
-		return ErrNotFound
-	}
-	return err
+	return s.keep(ctx, func(ctx context.Context, tx pgx.Tx, again bool) error {
+		tag, err := tx.Exec(ctx, sql, id)
+		if err == nil && tag.RowsAffected() == 0 && !again {
+			return ErrNotFound
+		}
+		return err
+	})
 }
 
 // Has tells whether a build of that id is stored, removed or not.
-func (s *Store) Has(ctx context.Context, id string) (there bool, err error) {
-	err = s.pool.QueryRow(ctx, `SELECT EXISTS (SELECT FROM build WHERE id = $1)`, id).Scan(&there)
-	return there, err
+func (s *Store) Has(ctx context.Context, id string) (bool, error) {
+	return patiently(ctx, func(ctx context.Context) (there bool, err error) {
+		err = s.pool.QueryRow(ctx, `SELECT EXISTS (SELECT FROM build WHERE id = $1)`, id).Scan(&there)
+		return there, err
+	})
 }
 
 // Append adds an entry to a build's log. An entry whose key is there already is
 // kept once. The build's revision is not touched.
 func (s *Store) Append(ctx context.Context, id string, e document.Entry) error {
-	return pgx.BeginFunc(ctx, s.pool, func(tx pgx.Tx) error {
+	return s.keep(ctx, func(ctx context.Context, tx pgx.Tx, _ bool) error {
 		// The build's row orders those who append at the same time.
 		if _, err := buildIn(ctx, tx, id, "FOR UPDATE"); err != nil {
 			return err
@@ -329,20 +424,22 @@ func appendIn(ctx context.Context, tx pgx.Tx, id string, e document.Entry) error
 
 // Logs reads the logs of all builds, oldest entry first.
 func (s *Store) Logs(ctx context.Context) (map[string][]document.Entry, error) {
-	rows, err := s.pool.Query(ctx, `SELECT build_id::text, doc, format FROM log_entry ORDER BY build_id, seq`)
-	if err != nil {
-		return nil, err
-	}
-	out := map[string][]document.Entry{}
-	var id string
-	var e document.Entry
-	var format int
-	_, err = pgx.ForEachRow(rows, []any{&id, &e, &format}, func() error {
-		out[id] = append(out[id], e.Upgraded(format))
-		e = document.Entry{}
-		return nil
+	return patiently(ctx, func(ctx context.Context) (map[string][]document.Entry, error) {
+		rows, err := s.pool.Query(ctx, `SELECT build_id::text, doc, format FROM log_entry ORDER BY build_id, seq`)
+		if err != nil {
+			return nil, err
+		}
+		out := map[string][]document.Entry{}
+		var id string
+		var e document.Entry
+		var format int
+		_, err = pgx.ForEachRow(rows, []any{&id, &e, &format}, func() error {
+			out[id] = append(out[id], e.Upgraded(format))
+			e = document.Entry{}
+			return nil
+		})
+		return out, err
 	})
-	return out, err
 }
 
 // Items reads all builds with their logs, in the order of Builds.

@@ -11,7 +11,6 @@ import (
 	"strings"
 	"sync"
 	"testing"
-	"testing/iotest"
 	"time"
 
 	"cinderpath/core/document"
@@ -31,6 +30,11 @@ func newID() string { return uuid.Must(uuid.NewV7()).String() }
 
 func open(t *testing.T) (*store.Store, document.Build) {
 	s := storetest.Open(t)
+	return s, fill(t, s)
+}
+
+// fill keeps a workshop and a build.
+func fill(t *testing.T, s *store.Store) document.Build {
 	_, err := s.KeepWorkshop(
 		t.Context(),
 		document.Workshop{Name: "bench", Zone: "UTC", Calendar: path.Calendar{Temperature: 20, Humidity: 0.5}},
@@ -50,7 +54,7 @@ func open(t *testing.T) (*store.Store, document.Build) {
 	)
 	require.NoError(t, err)
 	require.NoError(t, s.Add(t.Context(), document.Item{Build: b}))
-	return s, b
+	return b
 }
 
 func named(b document.Build, name string) document.Build { b.Name = name; return b }
@@ -61,7 +65,7 @@ func undone(t *testing.T, s *store.Store, id string, seen int64) (store.Kept, er
 	if err != nil {
 		return store.Kept{}, err
 	}
-	return s.Undo(t.Context(), id, seen, to)
+	return s.Undo(t.Context(), id, seen, newID(), to)
 }
 
 func TestWhatIsKeptIsReadBackWhole(t *testing.T) {
@@ -75,9 +79,9 @@ func TestWhatIsKeptIsReadBackWhole(t *testing.T) {
 func TestStaleWritesAreRefusedWithTheNewerState(t *testing.T) {
 	s, b := open(t)
 	ctx := t.Context()
-	_, err := s.Change(ctx, b.ID, 1, named(b, "first"))
+	_, err := s.Change(ctx, b.ID, 1, newID(), named(b, "first"))
 	require.NoError(t, err)
-	_, err = s.Change(ctx, b.ID, 1, named(b, "second"))
+	_, err = s.Change(ctx, b.ID, 1, newID(), named(b, "second"))
 	var stale *store.StaleError
 	require.ErrorAs(t, err, &stale)
 	assert.Equal(t, "first", stale.Current.Build.Name)
@@ -97,7 +101,7 @@ func TestUndoGoesBackAlongTheLine(t *testing.T) {
 	for i := range 120 {
 		if r.IntN(2) == 0 {
 			name := fmt.Sprint("name ", i)
-			k, err := s.Change(t.Context(), b.ID, revision, named(b, name))
+			k, err := s.Change(t.Context(), b.ID, revision, newID(), named(b, name))
 			require.NoError(t, err)
 			stack, revision = append(stack, name), k.Revision
 			continue
@@ -140,7 +144,7 @@ func TestFilesByContent(t *testing.T) {
 	assert.True(t, bytes.Equal(data, back.Bytes()))
 
 	broken := errors.New("the line broke")
-	_, err = s.KeepFile(ctx, b.ID, "model/stl", io.MultiReader(bytes.NewReader(data[:2<<20]), iotest.ErrReader(broken)))
+	_, err = s.KeepFile(ctx, b.ID, "model/stl", &breaking{Reader: bytes.NewReader(data[:2<<20]), err: broken})
 	require.ErrorIs(t, err, broken)
 	half := sha256.Sum256(data[:2<<20])
 	_, err = s.FileOf(ctx, b.ID, hex.EncodeToString(half[:]))
@@ -169,6 +173,28 @@ func TestFilesByContent(t *testing.T) {
 	require.NoError(t, err)
 }
 
+// breaking reads well once, and fails at the end when it is read again.
+type breaking struct {
+	*bytes.Reader
+	err  error
+	read bool
+}
+
+func (b *breaking) Seek(at int64, from int) (int64, error) {
+	b.read = true
+	return b.Reader.Seek(at, from)
+}
+
+func (b *breaking) Read(p []byte) (int, error) {
+	n, err := b.Reader.Read(p)
+	if b.read && errors.Is(err, io.EOF) {
+		err = b.err
+	}
+	return n, err
+}
+
+func (b *breaking) WriteTo(w io.Writer) (int64, error) { return io.Copy(w, struct{ io.Reader }{b}) }
+
 // The same content sent from many sides at once is one file.
 func TestTheSameFileAtOnce(t *testing.T) {
 	s, b := open(t)
@@ -192,18 +218,18 @@ func TestTheSameFileAtOnce(t *testing.T) {
 func TestWhoIsOvertakenIsToldAtTheWrite(t *testing.T) {
 	s, b := open(t)
 	ctx := t.Context()
-	_, err := s.Change(ctx, b.ID, 1, named(b, "second"))
+	_, err := s.Change(ctx, b.ID, 1, newID(), named(b, "second"))
 	require.NoError(t, err)
 	seen, err := s.Seen(ctx, b.ID, 2)
 	require.NoError(t, err)
 	back, err := s.Before(ctx, b.ID, 2)
 	require.NoError(t, err)
-	_, err = s.Change(ctx, b.ID, 2, named(b, "third"))
+	_, err = s.Change(ctx, b.ID, 2, newID(), named(b, "third"))
 	require.NoError(t, err)
 	var stale *store.StaleError
-	_, err = s.Change(ctx, b.ID, seen.Revision, named(seen.Build, "late"))
+	_, err = s.Change(ctx, b.ID, seen.Revision, newID(), named(seen.Build, "late"))
 	require.ErrorAs(t, err, &stale)
-	_, err = s.Undo(ctx, b.ID, seen.Revision, back)
+	_, err = s.Undo(ctx, b.ID, seen.Revision, newID(), back)
 	require.ErrorAs(t, err, &stale)
 	_, err = s.Seen(ctx, b.ID, 2)
 	require.ErrorAs(t, err, &stale)
@@ -220,7 +246,7 @@ func TestOneWriterWins(t *testing.T) {
 	var wg sync.WaitGroup
 	for range 12 {
 		wg.Go(func() {
-			_, err := s.Change(t.Context(), b.ID, 1, named(b, "mine"))
+			_, err := s.Change(t.Context(), b.ID, 1, newID(), named(b, "mine"))
 			var stale *store.StaleError
 			mu.Lock()
 			defer mu.Unlock()

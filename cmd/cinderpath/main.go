@@ -16,13 +16,15 @@ import (
 )
 
 type cli struct {
-	Demo   demoCmd   `cmd:"" help:"Start the app with the demo builds; makes its database on the first start."`
-	Serve  serveCmd  `cmd:"" help:"Start the app without demo builds."`
-	Stop   stopCmd   `cmd:"" help:"Stop a running app of the same data folder."`
-	Calc   calcCmd   `cmd:"" help:"Compute: JSON in, JSON out. Without a topic, lists the topics."`
-	Export exportCmd `cmd:"" help:"Write a build, or all of them, as JSON to standard output."`
-	Import importCmd `cmd:"" help:"Read builds from JSON."`
-	Doctor doctorCmd `cmd:"" help:"Say what is found, what is missing, and the remedy."`
+	Demo    demoCmd    `cmd:"" help:"Start the app with the demo builds; makes its database on the first start."`
+	Serve   serveCmd   `cmd:"" help:"Start the app without demo builds."`
+	Stop    stopCmd    `cmd:"" help:"Stop a running app of the same data folder."`
+	Calc    calcCmd    `cmd:"" help:"Compute: JSON in, JSON out. Without a topic, lists the topics."`
+	Export  exportCmd  `cmd:"" help:"Write a build, or all of them, as JSON to standard output."`
+	Import  importCmd  `cmd:"" help:"Read builds from JSON."`
+	Backup  backupCmd  `cmd:"" help:"Write the whole workshop into one archive, with photographs and meshes."`
+	Restore restoreCmd `cmd:"" help:"Bring an archive back."`
+	Doctor  doctorCmd  `cmd:"" help:"Say what is found, what is missing, and the remedy."`
 }
 
 func main() {

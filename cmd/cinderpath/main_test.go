@@ -2,7 +2,12 @@ package main
 
 import (
 	"bytes"
+	"cinderpath/store/cluster"
+	"cinderpath/store/storetest"
 	"encoding/json"
+	"net"
+	"os"
+	"path/filepath"
 	"slices"
 	"strings"
 	"testing"
@@ -85,10 +90,41 @@ func TestDoctorSaysWhatItFinds(t *testing.T) {
 	var out bytes.Buffer
 	require.NoError(t, doctorCmd{where{Data: t.TempDir()}}.look(t.Context(), &out))
 	assert.Contains(t, out.String(), "found    PostgreSQL's server")
-	assert.Contains(t, out.String(), "not running; demo or serve starts it")
+	assert.Contains(t, out.String(), "none yet; demo or serve makes it")
 
 	out.Reset()
 	err := doctorCmd{where{Data: t.TempDir(), DatabaseURL: "postgres://nobody@127.0.0.1:1/none"}}.look(t.Context(), &out)
 	require.Error(t, err)
 	assert.Contains(t, out.String(), "missing  the database that was named")
+}
+
+// A demo whose port is taken goes to the next; what was told to listen somewhere does not.
+func TestTheDemoTakesTheNextPort(t *testing.T) {
+	taken, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	defer taken.Close()
+	_, err = listen(taken.Addr().String(), 1)
+	require.ErrorContains(t, err, "--listen")
+	next, err := listen(taken.Addr().String(), demoPorts)
+	require.NoError(t, err)
+	defer next.Close()
+	assert.Greater(t, next.Addr().(*net.TCPAddr).Port, taken.Addr().(*net.TCPAddr).Port)
+}
+
+// What is stopped is looked at all the same: with another password in its file it is ill.
+func TestDoctorTriesADatabaseThatIsStopped(t *testing.T) {
+	dir, remove, err := storetest.Dir()
+	require.NoError(t, err)
+	defer remove()
+	c, err := cluster.Start(t.Context(), dir)
+	require.NoError(t, err)
+	require.NoError(t, c.Stop())
+	var out bytes.Buffer
+	require.NoError(t, doctorCmd{where{Data: dir}}.look(t.Context(), &out))
+	assert.Contains(t, out.String(), "it was started, answered, and was stopped again")
+	require.NoError(t, os.WriteFile(filepath.Join(dir, "password"), []byte(strings.Repeat("0", 48)), 0o600))
+	out.Reset()
+	require.Error(t, doctorCmd{where{Data: dir}}.look(t.Context(), &out))
+	assert.Contains(t, out.String(), "missing  private database: the password in")
+	assert.NotContains(t, out.String(), "SQLSTATE")
 }

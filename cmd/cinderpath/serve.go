@@ -10,6 +10,7 @@ import (
 	"net"
 	"os"
 	"path/filepath"
+	"strconv"
 	"strings"
 	"syscall"
 	"time"
@@ -116,13 +117,16 @@ type serveCmd struct {
 }
 
 func (c serveCmd) Run(ctx context.Context) error {
-	return c.run(ctx, func(*store.Store) error { return nil })
+	return c.run(ctx, 1, func(*store.Store) error { return nil })
 }
 
 type demoCmd struct{ serveCmd }
 
+// demoPorts is how many ports the demo tries: whoever wants to see it has not chosen one.
+const demoPorts = 20
+
 func (c demoCmd) Run(ctx context.Context) error {
-	return c.run(ctx, func(s *store.Store) error { return loadSamples(ctx, s) })
+	return c.run(ctx, demoPorts, func(s *store.Store) error { return loadSamples(ctx, s) })
 }
 
 // loadSamples adds the demo builds that are not there yet, with their files, and
@@ -194,10 +198,24 @@ type running struct {
 
 const runningName = "running.json"
 
-func (c serveCmd) run(ctx context.Context, fill func(*store.Store) error) error {
-	l, err := net.Listen("tcp", c.Listen)
+// listen takes the address, or one of the ports after it where it is taken.
+func listen(address string, ports int) (net.Listener, error) {
+	l, err := net.Listen("tcp", address)
+	host, first, errSplit := net.SplitHostPort(address)
+	from, errPort := strconv.Atoi(first)
+	for i := 1; i < ports && errors.Is(err, syscall.EADDRINUSE) && errSplit == nil && errPort == nil; i++ {
+		l, err = net.Listen("tcp", net.JoinHostPort(host, strconv.Itoa(from+i)))
+	}
 	if err != nil {
-		return fmt.Errorf("cannot listen on %s: %w; give another --listen", c.Listen, err)
+		return nil, fmt.Errorf("cannot listen on %s: %w; give another --listen", address, err)
+	}
+	return l, nil
+}
+
+func (c serveCmd) run(ctx context.Context, ports int, fill func(*store.Store) error) error {
+	l, err := listen(c.Listen, ports)
+	if err != nil {
+		return err
 	}
 	defer l.Close()
 	s, done, err := c.open(ctx)

@@ -20,7 +20,9 @@ import (
 	"cinderpath/store"
 	"cinderpath/store/cluster"
 
+	"github.com/jackc/pgerrcode"
 	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgconn"
 )
 
 type calcCmd struct {
@@ -245,6 +247,63 @@ func (c importCmd) Run(ctx context.Context) error {
 	return err
 }
 
+type backupCmd struct {
+	where
+	File string `arg:"" help:"Archive to write; it must not be there yet." type:"path"`
+}
+
+// Run writes beside its place and renames when all is there: what bears the name is whole.
+func (c backupCmd) Run(ctx context.Context) error {
+	if _, err := os.Stat(c.File); err == nil {
+		return fmt.Errorf("%s is there already; give another name", c.File)
+	}
+	s, done, err := c.reach(ctx)
+	if err != nil {
+		return err
+	}
+	defer done()
+	making := c.File + ".part"
+	f, err := os.OpenFile(making, os.O_CREATE|os.O_TRUNC|os.O_WRONLY, 0o600)
+	if err != nil {
+		return err
+	}
+	err = server.BackUp(ctx, s, f, time.Now())
+	if err := errors.Join(err, f.Sync(), f.Close()); err != nil {
+		return errors.Join(err, os.Remove(making))
+	}
+	return os.Rename(making, c.File)
+}
+
+type restoreCmd struct {
+	where
+	File string `arg:"" help:"Archive to bring back." type:"path"`
+}
+
+func (c restoreCmd) Run(ctx context.Context) error {
+	f, err := os.Open(c.File)
+	if err != nil {
+		return err
+	}
+	defer f.Close()
+	info, err := f.Stat()
+	if err != nil {
+		return err
+	}
+	s, done, err := c.reach(ctx)
+	if err != nil {
+		return err
+	}
+	defer done()
+	back, err := server.Restore(ctx, s, new(plan.Deriver), f, info.Size(), time.Now(), newID)
+	for _, b := range back.Builds {
+		fmt.Printf("%s  %s\n", b.Id, b.Name)
+	}
+	if err == nil && !back.Workshop {
+		fmt.Println("There were builds here already: hours, stock and tools were left as they are.")
+	}
+	return err
+}
+
 type doctorCmd struct{ where }
 
 func (c doctorCmd) Run(ctx context.Context) error { return c.look(ctx, os.Stdout) }
@@ -269,20 +328,16 @@ func (c doctorCmd) look(ctx context.Context, out io.Writer) error {
 		err = os.MkdirAll(dir, 0o755)
 	}
 	say("data folder", err, dir)
-	if c.DatabaseURL != "" {
-		conn, err := pgx.Connect(ctx, c.DatabaseURL)
-		if err == nil {
-			err = conn.Close(ctx)
-		}
-		say("the database that was named", err, "it answers")
+	if url := c.DatabaseURL; url != "" {
+		say("the database that was named", answers(ctx, url), "it answers")
 	} else if url, ok := cluster.Beside(dir); ok {
-		conn, err := pgx.Connect(ctx, url)
-		if err == nil {
-			err = conn.Close(ctx)
-		}
-		say("private database", err, "it runs and answers")
+		say("private database", answers(ctx, url), "it runs and answers")
+	} else if !cluster.Made(dir) {
+		fmt.Fprintln(out, "note     private database: none yet; demo or serve makes it")
+	} else if p, err := cluster.Start(ctx, dir); err != nil {
+		say("private database", err, "")
 	} else {
-		fmt.Fprintln(out, "note     private database: not running; demo or serve starts it")
+		say("private database", p.Stop(), "not running; it was started, answered, and was stopped again")
 	}
 	if r, ok := readRunning(dir); ok {
 		fmt.Fprintf(out, "found    running app: http://%s (process %d)\n", r.Address, r.PID)
@@ -305,4 +360,19 @@ func (c doctorCmd) look(ctx context.Context, out io.Writer) error {
 		return errors.New("something is missing; see above")
 	}
 	return nil
+}
+
+// answers tells whether a database can be worked with, in words.
+func answers(ctx context.Context, url string) error {
+	ctx, cancel := context.WithTimeout(ctx, 5*time.Second)
+	defer cancel()
+	conn, err := pgx.Connect(ctx, url)
+	if err == nil {
+		return conn.Close(ctx)
+	}
+	var said *pgconn.PgError
+	if errors.As(err, &said) && said.Code == pgerrcode.InvalidPassword {
+		return errors.New("it refuses the password it was given; restore the password file from a copy of the data folder")
+	}
+	return err
 }

@@ -630,6 +630,17 @@ type Reading = measure.Reading
 // Reminder defines model for Reminder.
 type Reminder = plan.Reminder
 
+// Restored defines model for Restored.
+type Restored struct {
+	Builds []Imported `json:"builds"`
+
+	// Files Photographs and meshes in the archive.
+	Files int `json:"files"`
+
+	// Workshop Hours, stock and tools came with it; else the workshop's own stand.
+	Workshop bool `json:"workshop"`
+}
+
 // Rework defines model for Rework.
 type Rework = document.Rework
 
@@ -936,6 +947,9 @@ type Hash = string
 // Id defines model for Id.
 type Id = string
 
+// Key defines model for Key.
+type Key = string
+
 // Seen defines model for Seen.
 type Seen = string
 
@@ -948,6 +962,9 @@ type EditBuildJSONBody struct {
 type EditBuildParams struct {
 	// IfMatch The revision that the writer saw, in quotes.
 	IfMatch Seen `json:"If-Match"`
+
+	// IdempotencyKey Made by the sender. Who does not hear whether a change was kept sends it again under the same key; it is kept once.
+	IdempotencyKey *Key `json:"Idempotency-Key,omitempty"`
 }
 
 // ExportBuildParams defines parameters for ExportBuild.
@@ -981,6 +998,9 @@ type RankJSONBody struct {
 type RankParams struct {
 	// IfMatch The revision that the writer saw, in quotes.
 	IfMatch Seen `json:"If-Match"`
+
+	// IdempotencyKey Made by the sender. Who does not hear whether a change was kept sends it again under the same key; it is kept once.
+	IdempotencyKey *Key `json:"Idempotency-Key,omitempty"`
 }
 
 // SheetParams defines parameters for Sheet.
@@ -996,6 +1016,9 @@ type SheetParams struct {
 type UndoEditParams struct {
 	// IfMatch The revision that the writer saw, in quotes.
 	IfMatch Seen `json:"If-Match"`
+
+	// IdempotencyKey Made by the sender. Who does not hear whether a change was kept sends it again under the same key; it is kept once.
+	IdempotencyKey *Key `json:"Idempotency-Key,omitempty"`
 }
 
 // CalcPlaceJSONBody defines parameters for CalcPlace.
@@ -1083,6 +1106,12 @@ type KeepWorkshopJSONRequestBody = Workshop
 
 // ServerInterface represents all server handlers.
 type ServerInterface interface {
+
+	// (GET /api/archive)
+	GetArchive(c *gin.Context)
+
+	// (POST /api/archive)
+	RestoreArchive(c *gin.Context)
 
 	// (POST /api/builds)
 	StartBuild(c *gin.Context)
@@ -1240,6 +1269,32 @@ type ServerInterfaceWrapper struct {
 }
 
 type MiddlewareFunc func(c *gin.Context)
+
+// GetArchive operation middleware
+func (siw *ServerInterfaceWrapper) GetArchive(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetArchive(c)
+}
+
+// RestoreArchive operation middleware
+func (siw *ServerInterfaceWrapper) RestoreArchive(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.RestoreArchive(c)
+}
 
 // StartBuild operation middleware
 func (siw *ServerInterfaceWrapper) StartBuild(c *gin.Context) {
@@ -1428,6 +1483,25 @@ func (siw *ServerInterfaceWrapper) EditBuild(c *gin.Context) {
 	} else {
 		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
 		return
+	}
+
+	// ------------- Optional header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Key
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Idempotency-Key, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IdempotencyKey = &IdempotencyKey
+
 	}
 
 	for _, middleware := range siw.HandlerMiddlewares {
@@ -1798,6 +1872,25 @@ func (siw *ServerInterfaceWrapper) Rank(c *gin.Context) {
 		return
 	}
 
+	// ------------- Optional header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Key
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Idempotency-Key, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IdempotencyKey = &IdempotencyKey
+
+	}
+
 	for _, middleware := range siw.HandlerMiddlewares {
 		middleware(c)
 		if c.IsAborted() {
@@ -1960,6 +2053,25 @@ func (siw *ServerInterfaceWrapper) UndoEdit(c *gin.Context) {
 	} else {
 		siw.ErrorHandler(c, fmt.Errorf("Header parameter If-Match is required, but not found"), http.StatusBadRequest)
 		return
+	}
+
+	// ------------- Optional header parameter "Idempotency-Key" -------------
+	if valueList, found := headers[http.CanonicalHeaderKey("Idempotency-Key")]; found {
+		var IdempotencyKey Key
+		n := len(valueList)
+		if n != 1 {
+			siw.ErrorHandler(c, fmt.Errorf("Expected one value for Idempotency-Key, got %d", n), http.StatusBadRequest)
+			return
+		}
+
+		err = runtime.BindStyledParameterWithOptions("simple", "Idempotency-Key", valueList[0], &IdempotencyKey, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationHeader, Explode: false, Required: false, Type: "string", Format: "uuid"})
+		if err != nil {
+			siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter Idempotency-Key: %w", err), http.StatusBadRequest)
+			return
+		}
+
+		params.IdempotencyKey = &IdempotencyKey
+
 	}
 
 	for _, middleware := range siw.HandlerMiddlewares {
@@ -2444,6 +2556,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/builds/:id/diary", wrapper.Diary)
 	router.POST(options.BaseURL+"/api/calc/order", wrapper.CalcOrder)
 	router.POST(options.BaseURL+"/api/calc/schedule", wrapper.CalcSchedule)
+	router.GET(options.BaseURL+"/api/archive", wrapper.GetArchive)
+	router.POST(options.BaseURL+"/api/archive", wrapper.RestoreArchive)
 	router.POST(options.BaseURL+"/api/import", wrapper.ImportBuilds)
 	router.POST(options.BaseURL+"/api/calc/place", wrapper.CalcPlace)
 	router.POST(options.BaseURL+"/api/calc/length", wrapper.CalcLength)
@@ -2469,6 +2583,97 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 }
 
 type ProblemApplicationProblemPlusJSONResponse Problem
+
+type GetArchiveRequestObject struct {
+}
+
+type GetArchiveResponseObject interface {
+	VisitGetArchiveResponse(w http.ResponseWriter) error
+}
+
+type GetArchive200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type GetArchive200ApplicationzipResponse struct {
+	Body          io.Reader
+	Headers       GetArchive200ResponseHeaders
+	ContentLength int64
+}
+
+func (response GetArchive200ApplicationzipResponse) VisitGetArchiveResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/zip")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type GetArchivedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetArchivedefaultApplicationProblemPlusJSONResponse) VisitGetArchiveResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RestoreArchiveRequestObject struct {
+	Body io.Reader
+}
+
+type RestoreArchiveResponseObject interface {
+	VisitRestoreArchiveResponse(w http.ResponseWriter) error
+}
+
+type RestoreArchive200JSONResponse Restored
+
+func (response RestoreArchive200JSONResponse) VisitRestoreArchiveResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type RestoreArchivedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response RestoreArchivedefaultApplicationProblemPlusJSONResponse) VisitRestoreArchiveResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
 
 type StartBuildRequestObject struct {
 	Body *StartBuildJSONRequestBody
@@ -4690,6 +4895,12 @@ func (response HealthdefaultApplicationProblemPlusJSONResponse) VisitHealthRespo
 // StrictServerInterface represents all server handlers.
 type StrictServerInterface interface {
 
+	// (GET /api/archive)
+	GetArchive(ctx context.Context, request GetArchiveRequestObject) (GetArchiveResponseObject, error)
+
+	// (POST /api/archive)
+	RestoreArchive(ctx context.Context, request RestoreArchiveRequestObject) (RestoreArchiveResponseObject, error)
+
 	// (POST /api/builds)
 	StartBuild(ctx context.Context, request StartBuildRequestObject) (StartBuildResponseObject, error)
 
@@ -4893,6 +5104,56 @@ type strictHandler struct {
 	ssi         StrictServerInterface
 	middlewares []StrictMiddlewareFunc
 	options     StrictGinServerOptions
+}
+
+// GetArchive operation middleware
+func (sh *strictHandler) GetArchive(ctx *gin.Context) {
+	var request GetArchiveRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetArchive(ctx, request.(GetArchiveRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetArchive")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetArchiveResponseObject); ok {
+		if err := validResponse.VisitGetArchiveResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// RestoreArchive operation middleware
+func (sh *strictHandler) RestoreArchive(ctx *gin.Context) {
+	var request RestoreArchiveRequestObject
+
+	request.Body = ctx.Request.Body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.RestoreArchive(ctx, request.(RestoreArchiveRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "RestoreArchive")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(RestoreArchiveResponseObject); ok {
+		if err := validResponse.VisitRestoreArchiveResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
 }
 
 // StartBuild operation middleware

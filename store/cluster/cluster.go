@@ -3,7 +3,8 @@
 //
 // One folder belongs to one running program; a lock tells a second one so. When
 // the program was killed its server may still run: the next start takes it over.
-// A half-made cluster, or a stale pid file, is repaired with a word in the log.
+// A half-made cluster, or a stale pid file, is repaired with a word in the log. A
+// server that ends while the program runs is started again at the same address.
 package cluster
 
 import (
@@ -24,16 +25,23 @@ import (
 	"syscall"
 	"time"
 
+	"github.com/jackc/pgerrcode"
 	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgconn"
 )
 
 // Cluster is a running private server.
 type Cluster struct {
-	URL  string // with password; for pgx, not for people
-	Dir  string
-	bin  string
-	lock *os.File
-	exit chan error // of the server; nil when it was taken over
+	URL      string // with password; for pgx, not for people. It stays the same
+	Dir      string
+	bin      string
+	who      *syscall.Credential // whom the server runs as; nil for ourselves
+	password string
+	port     int // 0 before the first start
+	lock     *os.File
+	ended    chan struct{} // closed when the server has ended
+	stopping chan struct{} // closed when we end it
+	watched  chan struct{} // closed when nobody starts it again any more
 }
 
 const (
@@ -73,21 +81,25 @@ func Start(ctx context.Context, dir string) (*Cluster, error) {
 	if err := os.MkdirAll(dir, 0o755); err != nil {
 		return nil, fmt.Errorf("data folder: %w", err)
 	}
-	c := &Cluster{Dir: dir, bin: bin}
+	c := &Cluster{
+		Dir: dir, bin: bin, who: who,
+		stopping: make(chan struct{}), watched: make(chan struct{}),
+	}
 	if err := c.takeLock(); err != nil {
 		return nil, err
 	}
-	password, err := c.password()
+	c.password, err = c.readPassword()
 	if err == nil {
-		err = c.make(ctx, who, password)
+		err = c.make(ctx)
 	}
 	if err == nil {
-		err = c.run(ctx, who, password)
+		err = c.run(ctx)
 	}
 	if err != nil {
 		c.lock.Close()
 		return nil, err
 	}
+	go c.watch(context.WithoutCancel(ctx))
 	return c, nil
 }
 
@@ -128,7 +140,7 @@ func serverUser() (*syscall.Credential, error) {
 	)
 }
 
-func (c *Cluster) password() (string, error) {
+func (c *Cluster) readPassword() (string, error) {
 	data, err := os.ReadFile(c.path(passwordName))
 	if err == nil && len(data) >= 32 {
 		return strings.TrimSpace(string(data)), nil
@@ -152,18 +164,22 @@ func (c *Cluster) password() (string, error) {
 
 // make initialises the cluster beside its place and renames it when it is whole,
 // so that a kill in between leaves nothing that looks finished.
-func (c *Cluster) make(ctx context.Context, who *syscall.Credential, password string) error {
+func (c *Cluster) make(ctx context.Context) error {
 	data, making := c.path(dataName), c.path(makingName)
 	version, err := os.ReadFile(filepath.Join(data, "PG_VERSION"))
 	if err == nil {
 		return c.matchVersion(strings.TrimSpace(string(version)))
 	}
-	if _, there := os.Stat(data); there == nil {
-		aside := fmt.Sprintf("%s.broken-%d", data, time.Now().Unix())
-		if err := os.Rename(data, aside); err != nil {
-			return err
-		}
-		slog.Warn("the database folder was half made; it was moved aside and a new one is made", "aside", aside)
+	// It is renamed to this only when it is whole, so what is here was somebody's data.
+	if left, err := os.ReadDir(data); err == nil && len(left) > 0 {
+		return fmt.Errorf(
+			"the database in %s has lost its version file (PG_VERSION), so it is not touched; restore the folder "+
+				"from a copy, or move it away to begin anew with cinderpath restore",
+			data,
+		)
+	}
+	if err := os.Remove(data); err != nil && !errors.Is(err, os.ErrNotExist) {
+		return err
 	}
 	if _, there := os.Stat(making); there == nil {
 		slog.Warn("an earlier start was cut off while making the database; making it anew")
@@ -180,20 +196,20 @@ func (c *Cluster) make(ctx context.Context, who *syscall.Credential, password st
 		return err
 	}
 	defer os.Remove(given.Name())
-	_, err = given.WriteString(password + "\n")
+	_, err = given.WriteString(c.password + "\n")
 	if err := errors.Join(err, given.Close()); err != nil {
 		return err
 	}
-	if who != nil {
+	if c.who != nil {
 		for _, name := range []string{making, given.Name()} {
-			if err := os.Chown(name, int(who.Uid), int(who.Gid)); err != nil {
+			if err := os.Chown(name, int(c.who.Uid), int(c.who.Gid)); err != nil {
 				return err
 			}
 		}
 	}
 	cmd := command(
 		ctx,
-		who,
+		c.who,
 		filepath.Join(c.bin, "initdb"),
 		"-D",
 		making,
@@ -239,12 +255,18 @@ func command(ctx context.Context, who *syscall.Credential, name string, args ...
 	return cmd
 }
 
-func (c *Cluster) run(ctx context.Context, who *syscall.Credential, password string) error {
+// run takes over the server that runs already, or starts one.
+func (c *Cluster) run(ctx context.Context) error {
 	if pid, port, ok := c.running(); ok {
-		c.URL = address(password, port)
-		if err := c.ready(ctx, 20*time.Second); err == nil {
+		c.ended = gone(pid)
+		err := c.ready(ctx, port, 20*time.Second)
+		if err == nil {
+			c.at(port)
 			slog.Info("took over the database server that an earlier run left", "pid", pid)
 			return nil
+		}
+		if errors.Is(err, errPassword) {
+			return c.wrongPassword()
 		}
 	}
 	pidFile := filepath.Join(c.path(dataName), "postmaster.pid")
@@ -256,15 +278,22 @@ func (c *Cluster) run(ctx context.Context, who *syscall.Credential, password str
 	}
 	logFile, err := os.OpenFile(c.path("postgres.log"), os.O_CREATE|os.O_APPEND|os.O_WRONLY, 0o600)
 	if err != nil {
+		slog.Warn("the database server runs without a log of its own", "error", err)
+		logFile, err = os.OpenFile(os.DevNull, os.O_WRONLY, 0)
+	}
+	if err != nil {
 		return err
 	}
 	defer logFile.Close()
 	// After a kill the old server's children may live a moment longer and hold its
 	// shared memory; a new server then ends at once, and a little later does not.
 	for attempt := 1; ; attempt++ {
-		err := c.launch(ctx, who, password, logFile)
+		err := c.launch(ctx, logFile)
 		if err == nil {
 			return nil
+		}
+		if errors.Is(err, errPassword) {
+			return c.wrongPassword()
 		}
 		if attempt == 8 || !errors.Is(err, errEnded) || ctx.Err() != nil {
 			tail, readErr := os.ReadFile(c.path("postgres.log"))
@@ -274,17 +303,32 @@ func (c *Cluster) run(ctx context.Context, who *syscall.Credential, password str
 	}
 }
 
-var errEnded = errors.New("it ended at once")
+var (
+	errEnded    = errors.New("it ended at once")
+	errPassword = errors.New("it refuses the password")
+)
 
-// launch starts the server on a free port and waits until it answers.
-func (c *Cluster) launch(ctx context.Context, who *syscall.Credential, password string, log *os.File) error {
-	port, err := freePort()
-	if err != nil {
-		return err
+func (c *Cluster) wrongPassword() error {
+	return fmt.Errorf(
+		"the password in %s is not the one of the database beside it; restore that file from a copy of the data folder",
+		c.path(passwordName),
+	)
+}
+
+// launch starts the server, on the port that it had or on a free one, and waits until it
+// answers.
+func (c *Cluster) launch(ctx context.Context, log *os.File) error {
+	port := c.port
+	if port == 0 {
+		free, err := freePort()
+		if err != nil {
+			return err
+		}
+		port = free
 	}
 	cmd := command(
 		context.WithoutCancel(ctx),
-		who,
+		c.who,
 		filepath.Join(c.bin, "postgres"),
 		"-D",
 		c.path(dataName),
@@ -301,16 +345,63 @@ func (c *Cluster) launch(ctx context.Context, who *syscall.Credential, password 
 	if err := cmd.Start(); err != nil {
 		return fmt.Errorf("the database server did not start: %w", err)
 	}
-	c.exit = make(chan error, 1)
-	go func() { c.exit <- cmd.Wait() }()
-	c.URL = address(password, port)
-	if err := c.ready(ctx, 30*time.Second); err != nil {
+	ended := make(chan struct{})
+	c.ended = ended
+	go func() {
+		if err := cmd.Wait(); err != nil {
+			slog.Debug("the database server ended", "with", err)
+		}
+		close(ended)
+	}()
+	if err := c.ready(ctx, port, 30*time.Second); err != nil {
 		if !errors.Is(err, errEnded) {
 			err = errors.Join(err, cmd.Process.Signal(syscall.SIGQUIT))
 		}
 		return err
 	}
+	c.at(port)
 	return nil
+}
+
+// at settles where the server answers, once: whoever holds the address may go on with it.
+func (c *Cluster) at(port int) {
+	if c.port == 0 {
+		c.port, c.URL = port, address(c.password, port)
+	}
+}
+
+// watch starts the server again whenever it ends without being told to, until it is.
+func (c *Cluster) watch(ctx context.Context) {
+	defer close(c.watched)
+	ctx, cancel := context.WithCancel(ctx)
+	defer cancel()
+	go func() {
+		select {
+		case <-c.stopping:
+			cancel()
+		case <-ctx.Done():
+		}
+	}()
+	for wait := time.Duration(0); ; {
+		select {
+		case <-c.stopping:
+			return
+		case <-c.ended:
+		}
+		select {
+		case <-c.stopping:
+			return
+		case <-time.After(wait):
+		}
+		slog.Warn("the database server has ended; it is started again")
+		if err := c.run(ctx); err != nil {
+			slog.Error("the database server could not be started again yet", "error", err)
+			wait = min(2*wait+500*time.Millisecond, 5*time.Second)
+			continue
+		}
+		slog.Info("the database server answers again")
+		wait = 0
+	}
 }
 
 func address(password string, port int) string {
@@ -325,23 +416,32 @@ func address(password string, port int) string {
 }
 
 // ready waits until the server takes connections.
-func (c *Cluster) ready(ctx context.Context, patience time.Duration) error {
+func (c *Cluster) ready(ctx context.Context, port int, patience time.Duration) error {
 	ctx, cancel := context.WithTimeout(ctx, patience)
 	defer cancel()
 	for {
-		conn, err := pgx.Connect(ctx, c.URL)
+		conn, err := pgx.Connect(ctx, address(c.password, port))
 		if err == nil {
 			return conn.Close(ctx)
 		}
+		if refused(err) {
+			return errPassword
+		}
 		select {
-		case exit := <-c.exit:
-			c.exit <- exit
-			return errors.Join(errEnded, exit)
+		case <-c.ended:
+			return errEnded
 		case <-ctx.Done():
 			return err
 		case <-time.After(50 * time.Millisecond):
 		}
 	}
+}
+
+// refused tells whether the server answered that the password is not its own.
+func refused(err error) bool {
+	var pg *pgconn.PgError
+	return errors.As(err, &pg) && (pg.Code == pgerrcode.InvalidPassword ||
+		pg.Code == pgerrcode.InvalidAuthorizationSpecification)
 }
 
 // Beside gives the address of a server that already runs for a data folder.
@@ -356,4 +456,10 @@ func Beside(dir string) (url string, ok bool) {
 		return "", false
 	}
 	return address(strings.TrimSpace(string(password)), port), true
+}
+
+// Made tells whether a data folder holds a database.
+func Made(dir string) bool {
+	_, err := os.Stat(filepath.Join(dir, dataName))
+	return err == nil
 }

@@ -73,17 +73,72 @@ func TestASecondProgramIsToldSo(t *testing.T) {
 	require.NoError(t, c.Stop())
 }
 
-func TestAKilledServerIsStartedAgain(t *testing.T) {
+// A server that is killed while the program runs comes back by itself, at the same
+// address, with what was written; and again.
+func TestAKilledServerComesBack(t *testing.T) {
 	t.Parallel()
 	dir := dataDir(t)
 	c := start(t, dir)
-	run(t, c.URL, "CREATE TABLE kept (x int)")
-	require.NoError(t, syscall.Kill(serverPID(t, dir), syscall.SIGKILL))
-	time.Sleep(200 * time.Millisecond)
-	require.NoError(t, c.Stop(), "stopping what is dead is no error")
-	c = start(t, dir)
-	run(t, c.URL, "INSERT INTO kept VALUES (1)")
+	url := c.URL
+	run(t, url, "CREATE TABLE kept (x int)")
+	for range 3 {
+		pid := serverPID(t, dir)
+		require.NoError(t, syscall.Kill(pid, syscall.SIGKILL))
+		require.Eventually(t, func() bool {
+			conn, err := pgx.Connect(t.Context(), url)
+			if err != nil {
+				return false
+			}
+			defer conn.Close(t.Context())
+			_, err = conn.Exec(t.Context(), "INSERT INTO kept VALUES (1)")
+			return err == nil
+		}, time.Minute, 50*time.Millisecond)
+		assert.NotEqual(t, pid, serverPID(t, dir))
+	}
 	require.NoError(t, c.Stop())
+	_, err := pgx.Connect(t.Context(), url)
+	assert.Error(t, err, "what was stopped stays so")
+}
+
+// A server that was killed just before its program ends is no error of the program's.
+func TestStoppingWhatIsDeadIsNoError(t *testing.T) {
+	t.Parallel()
+	dir := dataDir(t)
+	c := start(t, dir)
+	require.NoError(t, syscall.Kill(serverPID(t, dir), syscall.SIGKILL))
+	require.NoError(t, c.Stop())
+	c = start(t, dir)
+	run(t, c.URL, "SELECT 1")
+	require.NoError(t, c.Stop())
+}
+
+// A server that a killed program left is taken over, and is watched like one's own.
+func TestALeftServerIsTakenOverAndWatched(t *testing.T) {
+	t.Parallel()
+	dir := dataDir(t)
+	left := exec.Command(os.Args[0], "-test.run", "^TestHelperLeavesAServer$")
+	left.Env = append(os.Environ(), "CINDERPATH_LEAVE="+dir)
+	out, err := left.CombinedOutput()
+	require.NoError(t, err, string(out))
+	pid := serverPID(t, dir)
+	c := start(t, dir)
+	assert.Equal(t, pid, serverPID(t, dir), "no second one is started")
+	require.NoError(t, syscall.Kill(pid, syscall.SIGKILL))
+	require.Eventually(t, func() bool {
+		conn, err := pgx.Connect(t.Context(), c.URL)
+		return err == nil && conn.Close(t.Context()) == nil
+	}, time.Minute, 50*time.Millisecond)
+	require.NoError(t, c.Stop())
+}
+
+// TestHelperLeavesAServer is the killed program of the test above.
+func TestHelperLeavesAServer(t *testing.T) {
+	dir := os.Getenv("CINDERPATH_LEAVE")
+	if dir == "" {
+		t.Skip("only as another test's helper")
+	}
+	start(t, dir)
+	os.Exit(0)
 }
 
 // The pid in a stale file may belong to quite another program by now.
@@ -107,17 +162,27 @@ func TestAHalfMadeClusterIsMadeAnew(t *testing.T) {
 	dir := dataDir(t)
 	require.NoError(t, os.MkdirAll(filepath.Join(dir, "postgres.new", "base"), 0o700))
 	c := start(t, dir)
-	require.NoError(t, c.Stop())
-
-	other := dataDir(t)
-	require.NoError(t, os.MkdirAll(filepath.Join(other, "postgres", "base"), 0o700))
-	require.NoError(t, os.WriteFile(filepath.Join(other, "password"), []byte(strings.Repeat("x", 48)), 0o600))
-	c = start(t, other)
 	run(t, c.URL, "SELECT 1")
 	require.NoError(t, c.Stop())
-	aside, err := filepath.Glob(filepath.Join(other, "postgres.broken-*"))
+}
+
+// Without its version file a folder may still be all that somebody has: no empty home
+// is started over it.
+func TestALostVersionFileIsToldNotReplaced(t *testing.T) {
+	t.Parallel()
+	dir := dataDir(t)
+	c := start(t, dir)
+	require.NoError(t, c.Stop())
+	version := filepath.Join(dir, "postgres", "PG_VERSION")
+	kept, err := os.ReadFile(version)
 	require.NoError(t, err)
-	assert.Len(t, aside, 1, "what was there is moved aside, not thrown away")
+	require.NoError(t, os.Remove(version))
+	_, err = cluster.Start(t.Context(), dir)
+	require.ErrorContains(t, err, "PG_VERSION")
+	require.NoError(t, os.WriteFile(version, kept, 0o644))
+	c = start(t, dir)
+	run(t, c.URL, "SELECT 1")
+	require.NoError(t, c.Stop())
 }
 
 func TestALostPasswordIsToldNotReplaced(t *testing.T) {
@@ -125,7 +190,12 @@ func TestALostPasswordIsToldNotReplaced(t *testing.T) {
 	dir := dataDir(t)
 	c := start(t, dir)
 	require.NoError(t, c.Stop())
-	require.NoError(t, os.Remove(filepath.Join(dir, "password")))
+	file := filepath.Join(dir, "password")
+	require.NoError(t, os.Remove(file))
 	_, err := cluster.Start(t.Context(), dir)
-	assert.ErrorContains(t, err, "password file")
+	require.ErrorContains(t, err, "password file")
+	require.NoError(t, os.WriteFile(file, []byte(strings.Repeat("0", 48)+"\n"), 0o600))
+	_, err = cluster.Start(t.Context(), dir)
+	require.ErrorContains(t, err, "is not the one of the database")
+	assert.NotContains(t, err.Error(), "SQLSTATE", "in words, not in the driver's")
 }

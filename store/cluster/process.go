@@ -1,8 +1,8 @@
 package cluster
 
 import (
+	"errors"
 	"fmt"
-	"log/slog"
 	"net"
 	"os"
 	"path/filepath"
@@ -57,34 +57,36 @@ func freePort() (int, error) {
 	return l.Addr().(*net.TCPAddr).Port, nil
 }
 
+// gone is closed when a process that is not our child has ended.
+func gone(pid int) chan struct{} {
+	ended := make(chan struct{})
+	go func() {
+		for isPostgres(pid) {
+			time.Sleep(100 * time.Millisecond)
+		}
+		close(ended)
+	}()
+	return ended
+}
+
 // Stop ends the server in good order (a fast shutdown) and frees the folder.
 func (c *Cluster) Stop() error {
 	defer c.lock.Close()
+	close(c.stopping)
+	<-c.watched
 	pid, _, ok := c.running()
 	if !ok {
 		return nil
 	}
-	if err := syscall.Kill(pid, syscall.SIGINT); err != nil {
+	if err := syscall.Kill(pid, syscall.SIGINT); err != nil && !errors.Is(err, syscall.ESRCH) {
 		return err
 	}
-	for range 200 {
-		if c.exit != nil {
-			select {
-			case exit := <-c.exit:
-				if exit != nil {
-					slog.Debug("the database server ended", "with", exit)
-				}
-				return nil
-			case <-time.After(50 * time.Millisecond):
-			}
-			continue
-		}
-		if !isPostgres(pid) {
-			return nil
-		}
-		time.Sleep(50 * time.Millisecond)
+	select {
+	case <-c.ended:
+		return nil
+	case <-time.After(10 * time.Second):
+		return fmt.Errorf("the database server (pid %d) did not stop within 10 s", pid)
 	}
-	return fmt.Errorf("the database server (pid %d) did not stop within 10 s", pid)
 }
 
 func lastLines(s string) string {

@@ -87,5 +87,35 @@ export async function ask<T>(request: Promise<{ data?: T; error?: unknown; respo
   return answer.data as T;
 }
 
+/** How long a change is sent again while nobody knows whether it was kept, ms. */
+const patience = 20_000;
+
+/**
+ * Sends what may be sent again: a change under a key or a revision, a log entry under its
+ * key. While the program or its database is away it is sent again and again, so that what
+ * is told in the end is true.
+ */
+export async function insist<T>(
+  send: () => Promise<{ data?: T; error?: unknown; response: Response }>,
+): Promise<T> {
+  for (let wait = 300, left = patience; ; left -= wait, wait *= 1.6) {
+    try {
+      return await ask(send());
+    } catch (error) {
+      const away = error instanceof Refusal && (error.problem.status === 0 || error.problem.status === 503);
+      if (!away || left < wait) {
+        throw error;
+      }
+      await new Promise((again) => setTimeout(again, wait));
+    }
+  }
+}
+
+/** The headers of a change: the revision that was seen, and a key that it keeps when sent again. */
+export const under = (revision: number) => ({
+  'If-Match': `"${revision}"`,
+  'Idempotency-Key': crypto.randomUUID(),
+});
+
 export const words = (error: unknown): string =>
   error instanceof Refusal ? error.words : error ? 'Something went wrong here; reload the page.' : '';

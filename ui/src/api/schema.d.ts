@@ -144,6 +144,8 @@ export interface paths {
             header: {
                 /** @description The revision that the writer saw, in quotes. */
                 "If-Match": components["parameters"]["Seen"];
+                /** @description Made by the sender. Who does not hear whether a change was kept sends it again under the same key; it is kept once. */
+                "Idempotency-Key"?: components["parameters"]["Key"];
             };
             path: {
                 id: components["parameters"]["Id"];
@@ -165,6 +167,8 @@ export interface paths {
             header: {
                 /** @description The revision that the writer saw, in quotes. */
                 "If-Match": components["parameters"]["Seen"];
+                /** @description Made by the sender. Who does not hear whether a change was kept sends it again under the same key; it is kept once. */
+                "Idempotency-Key"?: components["parameters"]["Key"];
             };
             path: {
                 id: components["parameters"]["Id"];
@@ -288,6 +292,8 @@ export interface paths {
             header: {
                 /** @description The revision that the writer saw, in quotes. */
                 "If-Match": components["parameters"]["Seen"];
+                /** @description Made by the sender. Who does not hear whether a change was kept sends it again under the same key; it is kept once. */
+                "Idempotency-Key"?: components["parameters"]["Key"];
             };
             path: {
                 id: components["parameters"]["Id"];
@@ -463,6 +469,23 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["calcSchedule"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getArchive"];
+        put?: never;
+        /** @description Brings an archive back. Builds that are there already come in as copies; hours, stock and tools are taken where no build stands yet. */
+        post: operations["restoreArchive"];
         delete?: never;
         options?: never;
         head?: never;
@@ -935,6 +958,13 @@ export interface components {
             log: components["schemas"]["Entry"][];
             /** @description What this write changed in the plan, in words. */
             changes?: components["schemas"]["PlanChange"][];
+        };
+        Restored: {
+            builds: components["schemas"]["Imported"][];
+            /** @description Photographs and meshes in the archive. */
+            files: number;
+            /** @description Hours, stock and tools came with it; else the workshop's own stand. */
+            workshop: boolean;
         };
         Imported: {
             id: string;
@@ -2600,6 +2630,8 @@ export interface components {
         Hash: string;
         /** @description The revision that the writer saw, in quotes. */
         Seen: string;
+        /** @description Made by the sender. Who does not hear whether a change was kept sends it again under the same key; it is kept once. */
+        Key: string;
     };
     requestBodies: never;
     headers: never;
@@ -2838,6 +2870,8 @@ export interface operations {
             header: {
                 /** @description The revision that the writer saw, in quotes. */
                 "If-Match": components["parameters"]["Seen"];
+                /** @description Made by the sender. Who does not hear whether a change was kept sends it again under the same key; it is kept once. */
+                "Idempotency-Key"?: components["parameters"]["Key"];
             };
             path: {
                 id: components["parameters"]["Id"];
@@ -2879,6 +2913,8 @@ export interface operations {
             header: {
                 /** @description The revision that the writer saw, in quotes. */
                 "If-Match": components["parameters"]["Seen"];
+                /** @description Made by the sender. Who does not hear whether a change was kept sends it again under the same key; it is kept once. */
+                "Idempotency-Key"?: components["parameters"]["Key"];
             };
             path: {
                 id: components["parameters"]["Id"];
@@ -3060,6 +3096,8 @@ export interface operations {
             header: {
                 /** @description The revision that the writer saw, in quotes. */
                 "If-Match": components["parameters"]["Seen"];
+                /** @description Made by the sender. Who does not hear whether a change was kept sends it again under the same key; it is kept once. */
+                "Idempotency-Key"?: components["parameters"]["Key"];
             };
             path: {
                 id: components["parameters"]["Id"];
@@ -3325,6 +3363,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ScheduleAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getArchive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description All of the workshop in one zip, with builds, logs, photographs and meshes. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    restoreArchive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description What came back. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Restored"];
                 };
             };
             default: components["responses"]["Problem"];

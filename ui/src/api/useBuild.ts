@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, ask, type BuildState, type Edit, type NewEntry, Refusal, type Step } from './client';
+import { api, ask, type BuildState, type Edit, insist, type NewEntry, Refusal, type Step, under } from './client';
 
 const key = (id: string) => ['build', id];
 
@@ -33,39 +33,42 @@ export function useBuild(id: string) {
   // Read when the edit is sent, not when it was typed: edits wait for each other.
   const seen = () => {
     const now = client.getQueryData<BuildState>(key(id));
-    return { ...params, header: { 'If-Match': `"${now?.revision ?? 0}"` } };
+    return { ...params, header: under(now?.revision ?? 0) };
   };
   const scope = { id: `edit ${id}` };
   const edit = useMutation({
     scope,
-    mutationFn: (edits: Edit[]) => ask(api.POST('/api/builds/{id}/edits', { params: seen(), body: { edits } })),
+    mutationFn: (edits: Edit[]) => {
+      const params = seen();
+      return insist(() => api.POST('/api/builds/{id}/edits', { params, body: { edits } }));
+    },
     onSuccess: keep,
     onError: refused,
   });
   const undo = useMutation({
     scope,
-    mutationFn: () => ask(api.POST('/api/builds/{id}/undo', { params: seen() })),
+    mutationFn: () => {
+      const params = seen();
+      return insist(() => api.POST('/api/builds/{id}/undo', { params }));
+    },
     onSuccess: keep,
     onError: refused,
   });
   const log = useMutation({
-    mutationFn: ({ kind, step, more }: { kind: NewEntry['kind']; step: Step; more?: Partial<NewEntry> }) =>
-      ask(
-        api.POST('/api/builds/{id}/log', {
-          params,
-          body: {
-            key: entryKey(),
-            kind,
-            task: step.id,
-            title: step.title,
-            zones: step.zones,
-            product: step.product,
-            stepKind: step.kind,
-            plannedMin: step.minutes,
-            ...more,
-          },
-        }),
-      ),
+    mutationFn: ({ kind, step, more }: { kind: NewEntry['kind']; step: Step; more?: Partial<NewEntry> }) => {
+      const body = {
+        key: entryKey(),
+        kind,
+        task: step.id,
+        title: step.title,
+        zones: step.zones,
+        product: step.product,
+        stepKind: step.kind,
+        plannedMin: step.minutes,
+        ...more,
+      };
+      return insist(() => api.POST('/api/builds/{id}/log', { params, body }));
+    },
     onSuccess: (next) => {
       keep(next);
       client.invalidateQueries({ queryKey: ['evenings'] });

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { api, ask, type Workshop } from './client';
+import { api, ask, insist, type Workshop } from './client';
 
 /** What all builds share, and keeping a change of it under the revision that was seen. */
 export function useWorkshop() {
@@ -12,12 +12,9 @@ export function useWorkshop() {
       if (!now) {
         throw new Error('the workshop is not there yet');
       }
-      return ask(
-        api.PUT('/api/workshop', {
-          params: { header: { 'If-Match': `"${now.revision}"` } },
-          body: change(now.workshop),
-        }),
-      );
+      const params = { header: { 'If-Match': `"${now.revision}"` } };
+      const body = change(now.workshop);
+      return insist(() => api.PUT('/api/workshop', { params, body }));
     },
     onSuccess: (next) => {
       client.setQueryData(['workshop'], next);

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { api, ask, type Start } from '../api/client';
+import { api, ask, insist, type Start, under } from '../api/client';
 
 /** All builds, and what can be done with a whole build. */
 export function useHome() {
@@ -24,23 +24,19 @@ export function useHome() {
     onSuccess: again,
   });
   const rename = useMutation({
-    mutationFn: ({ id, revision, name }: { id: string; revision: number; name: string }) =>
-      ask(
-        api.POST('/api/builds/{id}/edits', {
-          params: { path: { id }, header: { 'If-Match': `"${revision}"` } },
-          body: { edits: [{ op: 'rename', text: name }] },
-        }),
-      ),
+    mutationFn: ({ id, revision, name }: { id: string; revision: number; name: string }) => {
+      const params = { path: { id }, header: under(revision) };
+      return insist(() =>
+        api.POST('/api/builds/{id}/edits', { params, body: { edits: [{ op: 'rename', text: name }] } }),
+      );
+    },
     onSuccess: again,
   });
   const rank = useMutation({
-    mutationFn: ({ id, revision, first }: { id: string; revision: number; first: boolean }) =>
-      ask(
-        api.POST('/api/builds/{id}/rank', {
-          params: { path: { id }, header: { 'If-Match': `"${revision}"` } },
-          body: { first },
-        }),
-      ),
+    mutationFn: ({ id, revision, first }: { id: string; revision: number; first: boolean }) => {
+      const params = { path: { id }, header: under(revision) };
+      return insist(() => api.POST('/api/builds/{id}/rank', { params, body: { first } }));
+    },
     onSuccess: () => Promise.all([again(), client.invalidateQueries({ queryKey: ['evenings'] })]),
   });
   const take = useMutation({
