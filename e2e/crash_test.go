@@ -7,6 +7,7 @@ import (
 	"math/rand/v2"
 	"net/http"
 	"os"
+	"os/exec"
 	"path/filepath"
 	"strconv"
 	"strings"
@@ -126,4 +127,79 @@ func databasePID(data string) int {
 		return -1 << 30
 	}
 	return pid
+}
+
+// The database is killed while the program runs, again and again. Whoever writes meanwhile
+// sends the same again until it is told that it was kept; everything is there once.
+func TestTheDatabaseIsKilledWhileTheProgramRuns(t *testing.T) {
+	t.Parallel()
+	data := dataDir(t)
+	a := startApp(t, data)
+	build := "/api/builds/" + varrow
+	var s stored
+	a.get(t, build, &s)
+	before, revision := len(s.Log), s.Revision
+	insist := func(path, body string, headers ...string) {
+		require.Eventually(t, func() bool {
+			status := a.post(path, body, headers...)
+			require.Contains(t, []int{http.StatusOK, http.StatusServiceUnavailable}, status)
+			return status == http.StatusOK
+		}, time.Minute, 10*time.Millisecond)
+	}
+	keys := map[string]bool{}
+	for round := range proof.Rounds(4, 12) {
+		for write := range 6 {
+			if write == 2 {
+				require.NoError(t, syscall.Kill(databasePID(data), syscall.SIGKILL))
+			}
+			key := uuid.NewString()
+			keys[key] = true
+			insist(build+"/log", fmt.Sprintf(`{"key":%q,"kind":"note","task":"fit:gear:1","title":"Note","note":"seen"}`, key))
+			body := fmt.Sprintf(`{"edits":[{"op":"story","text":"round %d, %d"}]}`, round, write)
+			insist(build+"/edits", body, "If-Match", fmt.Sprintf(`"%d"`, revision), "Idempotency-Key", uuid.NewString())
+			revision++
+		}
+	}
+	a.get(t, build, &s)
+	assert.Equal(t, revision, s.Revision)
+	require.Len(t, s.Log, before+len(keys))
+	for _, e := range s.Log[before:] {
+		assert.True(t, keys[e.Key])
+	}
+}
+
+// A workshop is written into one archive while the program runs, and brought back into an
+// empty folder by another user: the same document comes out of both.
+func TestAWorkshopIsRestoredByAnotherUser(t *testing.T) {
+	t.Parallel()
+	a := startApp(t, dataDir(t))
+	cinderpath := func(as *syscall.Credential, args ...string) string {
+		cmd := exec.Command(binary, args...)
+		cmd.SysProcAttr = &syscall.SysProcAttr{Credential: as}
+		var said bytes.Buffer
+		cmd.Stderr = &said
+		out, err := cmd.Output()
+		require.NoError(t, err, said.String())
+		return string(out)
+	}
+	archive := filepath.Join(dataDir(t), "all.zip")
+	cinderpath(nil, "backup", "--data", a.data, archive)
+	require.NoError(t, os.Chmod(archive, 0o644))
+
+	var other *syscall.Credential
+	there := dataDir(t)
+	if os.Geteuid() == 0 {
+		const nobody = 65534
+		other = &syscall.Credential{Uid: nobody, Gid: nobody}
+		require.NoError(t, os.Chown(there, nobody, nobody))
+		require.NoError(t, os.Chmod(filepath.Dir(binary), 0o755))
+	}
+	restored := cinderpath(other, "restore", "--data", there, archive)
+	assert.Contains(t, restored, varrow)
+	document := func(data string, as *syscall.Credential) (d map[string]any) {
+		require.NoError(t, json.Unmarshal([]byte(cinderpath(as, "export", "--data", data)), &d))
+		delete(d, "asOf")
+		return d
+	}
+	assert.Equal(t, document(a.data, nil), document(there, other))
 }

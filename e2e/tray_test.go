@@ -149,4 +149,14 @@ func TestImportOnHome(t *testing.T) {
 		click(text("button", "Lighter")),
 		see(text("button", "Darker")),
 	)
+	// The whole workshop as one file, and back: what is there comes in as copies.
+	archive := filepath.Join(t.TempDir(), "all.zip")
+	require.NoError(t, exec.Command(binary, "backup", "--data", a.data, archive).Run())
+	do(t, w,
+		see(`//a[contains(., "Back up")][@href="/api/archive"]`),
+		chromedp.SetUploadFiles(chooser, []string{archive}, chromedp.ByQuery),
+		see(text("p[@role='status']", "4 builds came in, with")),
+		see(text("p[@role='status']", "4 were here already")),
+		see(text("p[@role='status']", "are those that were here")),
+	)
 }

@@ -296,13 +296,20 @@ func (h *handlers) here(ctx context.Context, id string, edits []document.Edit) e
 		default:
 			continue
 		}
-		if _, err := h.store.FileOf(ctx, id, hash); errors.Is(err, store.ErrNoFile) {
-			return &measure.Fault{Field: field, Reason: "there is no such file of this build", Remedy: "upload it first"}
-		} else if err != nil {
+		if err := h.hasFile(ctx, id, field, hash); err != nil {
 			return err
 		}
 	}
 	return nil
+}
+
+// hasFile refuses a hash that names no file of the build.
+func (h *handlers) hasFile(ctx context.Context, id, field, hash string) error {
+	_, err := h.store.FileOf(ctx, id, hash)
+	if errors.Is(err, store.ErrNoFile) {
+		return &measure.Fault{Field: field, Reason: "there is no such file of this build", Remedy: "upload it first"}
+	}
+	return err
 }
 
 // asBody turns an edit that makes an own part the body into one that carries it.

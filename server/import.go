@@ -28,7 +28,7 @@ func (h *handlers) ExportBuild(
 	name := ""
 	for _, item := range d.Items {
 		if item.Build.ID == r.Id {
-			name = strings.Trim(notInFileNames.ReplaceAllString(strings.ToLower(item.Build.Name), "-"), "-")
+			name = fileName(item.Build)
 			if r.Params.Only != nil && *r.Params.Only {
 				d.Items = []document.Item{item}
 			}
@@ -42,6 +42,16 @@ func (h *handlers) ExportBuild(
 		Body:    d,
 		Headers: api.ExportBuild200ResponseHeaders{ContentDisposition: ptr(`attachment; filename="` + name + `.json"`)},
 	}, nil
+}
+
+// fileName is what a build is called as a file: its name in plain letters, or its id where
+// the name has none.
+func fileName(b document.Build) string {
+	name := strings.Trim(notInFileNames.ReplaceAllString(strings.ToLower(b.Name), "-"), "-")
+	if name == "" {
+		return b.ID
+	}
+	return name
 }
 
 func (h *handlers) ImportBuilds(

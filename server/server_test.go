@@ -44,8 +44,10 @@ type bench struct {
 	s      *store.Store
 }
 
-func open(t testing.TB) bench {
-	s := storetest.Open(t)
+func open(t testing.TB) bench { return openOn(t, storetest.Open(t)) }
+
+// openOn is open on a store at hand.
+func openOn(t testing.TB, s *store.Store) bench {
 	w := document.Workshop{Name: "bench", Zone: "UTC", Calendar: path.Calendar{Temperature: 20, Humidity: 0.5}}
 	for day := range 7 {
 		w.Calendar.Weekly = append(w.Calendar.Weekly, path.Window{Day: day, From: "20:00", To: "22:30"})

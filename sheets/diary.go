@@ -1,7 +1,6 @@
 package sheets
 
 import (
-	"encoding/csv"
 	"fmt"
 	"image"
 	"io"
@@ -116,7 +115,6 @@ func WriteCards(w io.Writer, p plan.Plan, paper Paper) error {
 
 // WriteTasks writes the steps of a plan as a table.
 func WriteTasks(w io.Writer, p plan.Plan) error {
-	out := csv.NewWriter(w)
 	rows := [][]string{
 		{"id", "stage", "title", "status", "minutes", "from", "to", "place", "product", "airbrush", "after", "rules", "why"},
 	}
@@ -151,7 +149,7 @@ func WriteTasks(w io.Writer, p plan.Plan) error {
 			},
 		)
 	}
-	if err := out.WriteAll(rows); err != nil {
+	if err := writeTable(w, rows); err != nil {
 		return fmt.Errorf("tasks: %w", err)
 	}
 	return nil

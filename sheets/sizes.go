@@ -104,7 +104,7 @@ func ReadSizes(text string) (SizeTable, error) {
 		}
 		line, _ := r.FieldPos(0)
 		for i := range row {
-			row[i] = strings.TrimSpace(row[i])
+			row[i] = asWritten(strings.TrimSpace(row[i]))
 		}
 		if strings.Join(row, "") == "" {
 			continue
@@ -269,7 +269,6 @@ func rowEdit(row, columns []string, units map[int]string) (document.DimensionEdi
 // WriteSizes writes the size sheet as CSV, which ReadSizes reads back. Lengths are
 // numbers in mm with a decimal point.
 func WriteSizes(w io.Writer, p plan.Plan) error {
-	out := csv.NewWriter(w)
 	mm := func(x float64) string { return strconv.FormatFloat(x, 'f', -1, 64) }
 	rows := [][]string{
 		{
@@ -305,5 +304,5 @@ func WriteSizes(w io.Writer, p plan.Plan) error {
 		}
 		rows = append(rows, row)
 	}
-	return out.WriteAll(rows)
+	return writeTable(w, rows)
 }

@@ -88,6 +88,8 @@ func (e Entry) Check() error {
 		return measure.Refuse("note", "nothing is written", "say what you learned or saw")
 	case e.Kind == Picture && e.Photo == "":
 		return measure.Refuse("photo", "there is no picture", "choose one first")
+	case e.Photo != "" && !measure.IsHash(e.Photo):
+		return measure.Refuse("photo", "it is not the hash of a file", "upload the picture first and give the hash told")
 	case len(e.Measured) > 40 || len(e.Checks) > 40:
 		return measure.Refuse("measured", "more than 40 values", "write the rest into a note")
 	}

@@ -20,6 +20,9 @@ const (
 // ClickSigma is the standard deviation of a click in each axis, pixels.
 const ClickSigma = 1.0
 
+// IsHash tells whether a text can be the hash of a file: SHA-256 in hex.
+func IsHash(s string) bool { return len(s) == 64 && strings.Trim(s, "0123456789abcdef") == "" }
+
 // PhotoLength is a length to be measured between two points.
 type PhotoLength struct {
 	ID   string `json:"id"`
@@ -64,7 +67,7 @@ func (p Photo) Check() error {
 		return &Fault{"id", "a photograph needs an identity", "give it one"}
 	case strings.TrimSpace(p.Name) == "" || len(p.Name) > longName:
 		return &Fault{"name", "nothing is written, or too much", "give it a short name"}
-	case len(p.Hash) != 64 || strings.Trim(p.Hash, "0123456789abcdef") != "":
+	case !IsHash(p.Hash):
 		return &Fault{"hash", "it is not a content hash", "upload the photograph first"}
 	case p.Width < 1 || p.Height < 1 || p.Width > 100_000 || p.Height > 100_000:
 		return &Fault{"width", "a photograph without a size", "upload it again"}

@@ -78,7 +78,7 @@ func (p Part) Check() error {
 	switch {
 	case p.ID == "" || strings.TrimSpace(p.Name) == "" || len(p.Name) > longName:
 		return &Fault{"name", "a part needs a name", "give it a short one"}
-	case len(p.Hash) != 64 || strings.Trim(p.Hash, "0123456789abcdef") != "":
+	case !IsHash(p.Hash):
 		return &Fault{"hash", "it is not a content hash", "upload the mesh first"}
 	case Units[p.Unit] == 0:
 		return &Fault{"unit", fmt.Sprintf("%q is no unit a mesh is drawn in", p.Unit), "use mm, cm, m or in"}

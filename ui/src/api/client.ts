@@ -13,6 +13,7 @@ export type Layer = Schemas['Layer'];
 export type Pattern = Schemas['Pattern'];
 export type Family = Schemas['Family'];
 export type Home = Schemas['Home'];
+export type Restored = Schemas['Restored'];
 export type Start = Schemas['Start'];
 export type View = Schemas['View'];
 export type WhyText = Schemas['Why'];
@@ -95,9 +96,7 @@ const patience = 20_000;
  * key. While the program or its database is away it is sent again and again, so that what
  * is told in the end is true.
  */
-export async function insist<T>(
-  send: () => Promise<{ data?: T; error?: unknown; response: Response }>,
-): Promise<T> {
+export async function insist<T>(send: () => Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
   for (let wait = 300, left = patience; ; left -= wait, wait *= 1.6) {
     try {
       return await ask(send());

@@ -2,7 +2,7 @@ import { Button, FileButton, Menu, Modal, TextInput } from '@mantine/core';
 import { IconDots } from '@tabler/icons-react';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { type Home, Refusal, words } from '../api/client';
+import { type Home, Refusal, type Restored, words } from '../api/client';
 import { LightSwitch } from '../LightSwitch';
 import { pictureUrl } from '../plate/usePlate';
 import { Rule } from '../rule/Rule';
@@ -14,8 +14,23 @@ import { useHome } from './useHome';
 
 type Line = Home['builds'][number];
 
+const counted = (n: number, what: string) => `${n} ${what}${n === 1 ? '' : 's'}`;
+
+/** What came in, in a sentence. */
+function came({ builds, files, workshop }: Restored): string {
+  const copies = builds.filter((b) => b.copied).length;
+  return [
+    `${counted(builds.length, 'build')} came in${files > 0 ? `, with ${counted(files, 'file')} of pictures and meshes` : ''}.`,
+    copies > 0 ? `${copies === 1 ? 'One was' : `${copies} were`} here already and came as a copy.` : '',
+    workshop ? 'Hours, stock and tools came with them.' : '',
+    !workshop && files > 0 ? 'Hours, stock and tools are those that were here.' : '',
+  ]
+    .filter(Boolean)
+    .join(' ');
+}
+
 export function HomeScreen() {
-  const { home, start, duplicate, remove, restore, rename, rank, take } = useHome();
+  const { home, start, duplicate, remove, restore, rename, rank, take, gone } = useHome();
   const [making, setMaking] = useState(false);
   const [removed, setRemoved] = useState<Line>();
   const [naming, setNaming] = useState<{ line: Line; name: string }>();
@@ -27,13 +42,16 @@ export function HomeScreen() {
         <h1>Cinder Path</h1>
         <span className={classes.bench}>{home.data?.name}</span>
         <span className={classes.gap} />
-        <FileButton onChange={(file) => file && take.mutate(file)} accept="application/json">
+        <FileButton onChange={(file) => file && take.mutate(file)} accept="application/json,application/zip,.json,.zip">
           {(props) => (
-            <button type="button" className="word" {...props}>
-              Import
+            <button type="button" className="word" title="A build as JSON, or a back-up of everything" {...props}>
+              Bring in
             </button>
           )}
         </FileButton>
+        <a className="word" href="/api/archive" download title="Builds, logs, photographs, hours and stock in one file">
+          Back up
+        </a>
         <LightSwitch />
         <Button onClick={() => setMaking(true)}>New build</Button>
       </header>
@@ -45,6 +63,8 @@ export function HomeScreen() {
               : 'That file is not readable JSON. Export a build to see how it must look.'}
           </p>
         )}
+        {gone !== undefined && <p role="status">The back-up is being read: {Math.round(gone * 100)} % is there.</p>}
+        {take.data && <p role="status">{came(take.data)}</p>}
         {removed && (
           <p role="status" className={classes.undo}>
             {removed.glance.name} was removed.{' '}

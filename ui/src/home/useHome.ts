@@ -1,5 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { api, ask, insist, type Start, under } from '../api/client';
+import { useState } from 'react';
+import { api, ask, insist, type Restored, type Start, under } from '../api/client';
+import { send } from '../api/send';
 
 /** All builds, and what can be done with a whole build. */
 export function useHome() {
@@ -39,12 +41,17 @@ export function useHome() {
     },
     onSuccess: () => Promise.all([again(), client.invalidateQueries({ queryKey: ['evenings'] })]),
   });
+  const [gone, setGone] = useState<number>(); // share of an archive that is sent
   const take = useMutation({
     mutationFn: async (file: File) => {
-      const body = JSON.parse(await file.text());
-      return ask(api.POST('/api/import', { body }));
+      if (/\.zip$/i.test(file.name)) {
+        return send<Restored>('/api/archive', file, setGone);
+      }
+      const builds = await ask(api.POST('/api/import', { body: JSON.parse(await file.text()) }));
+      return { builds, files: 0, workshop: false } as Restored;
     },
-    onSuccess: again,
+    onSuccess: () => Promise.all([again(), client.invalidateQueries({ queryKey: ['workshop'] })]),
+    onSettled: () => setGone(undefined),
   });
-  return { home, start, duplicate, remove, restore, rename, rank, take };
+  return { home, start, duplicate, remove, restore, rename, rank, take, gone };
 }
