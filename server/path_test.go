@@ -81,7 +81,7 @@ func TestFaultyWorkshopsNameTheField(t *testing.T) {
 	b := open(t)
 	for name, c := range map[string]struct{ calendar, more, detail string }{
 		"ends before it begins": {`"weekly":[{"day":1,"from":"22:00","to":"20:00"}],"temperatureC":20,"humidity":0.5`, "", "ends before it begins"},
-		"no such day":           {`"weekly":[{"day":7,"from":"20:00","to":"22:00"}],"temperatureC":20,"humidity":0.5`, "", "weekday 7"},
+		"no such day":           {`"weekly":[{"day":7,"from":"20:00","to":"22:00"}],"temperatureC":20,"humidity":0.5`, "", "7 is beyond"},
 		"no time of day":        {`"weekly":[{"day":1,"from":"8pm","to":"22:00"}],"temperatureC":20,"humidity":0.5`, "", "times of day"},
 		"no date":               {`"weekly":[],"exceptions":[{"date":"tomorrow","windows":[]}],"temperatureC":20,"humidity":0.5`, "", "not a date"},
 		"humidity in per cent":  {`"weekly":[],"temperatureC":20,"humidity":50`, "", ""},
@@ -89,7 +89,7 @@ func TestFaultyWorkshopsNameTheField(t *testing.T) {
 		"a place twice":         {`"weekly":[],"places":[{"id":"booth","name":"one","weekly":[],"outside":false,"vapour":true},{"id":"booth","name":"two","weekly":[],"outside":false,"vapour":true}],"temperatureC":20,"humidity":0.5`, "", "given twice"},
 		"an unknown place":      {`"weekly":[],"places":[{"id":"attic","name":"attic","weekly":[],"outside":false,"vapour":true}],"temperatureC":20,"humidity":0.5`, "", ""},
 		"least above most":      {`"weekly":[],"places":[{"id":"booth","name":"garage","weekly":[],"outside":false,"vapour":true,"leastC":30,"mostC":10}],"temperatureC":20,"humidity":0.5`, "", "above 30 °C and below 10"},
-		"a nozzle of 20 mm":     {`"weekly":[],"temperatureC":20,"humidity":0.5`, `,"airbrushes":[{"id":"a","name":"Fine","nozzleMm":20,"paint":"","changes":0}]`, "nozzle"},
+		"a nozzle of 20 mm":     {`"weekly":[],"temperatureC":20,"humidity":0.5`, `,"airbrushes":[{"id":"a","name":"Fine","nozzleMm":20,"paint":"","changes":0}]`, "20 is beyond"},
 		"two of one name":       {`"weekly":[],"temperatureC":20,"humidity":0.5`, `,"airbrushes":[{"id":"a","name":"Fine","nozzleMm":0.2,"paint":"","changes":0},{"id":"a","name":"Wide","nozzleMm":0.4,"paint":"","changes":0}]`, "taken"},
 	} {
 		t.Run(name, func(t *testing.T) {

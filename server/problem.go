@@ -235,6 +235,31 @@ func amount(n int64) string {
 	return fmt.Sprintf("%d kB", n>>10)
 }
 
+// written is a field as the core writes it: places in lists in brackets.
+func written(at []string) string {
+	var out strings.Builder
+	for i, name := range at {
+		switch {
+		case strings.Trim(name, "0123456789") == "":
+			out.WriteString("[" + name + "]")
+		case i > 0:
+			out.WriteString("." + name)
+		default:
+			out.WriteString(name)
+		}
+	}
+	return out.String()
+}
+
+// beyond words a number that lies outside its range.
+func beyond(err *openapi3.SchemaError) (reason, remedy string, out bool) {
+	s := err.Schema
+	if s == nil || s.Min == nil || s.Max == nil || err.SchemaField != "minimum" && err.SchemaField != "maximum" {
+		return "", "", false
+	}
+	return fmt.Sprintf("%v is beyond what it can be", err.Value), fmt.Sprintf("give %g to %g", *s.Min, *s.Max), true
+}
+
 // badRequest words what the validator found.
 func badRequest(err *openapi3filter.RequestError) api.Problem {
 	p := api.Problem{
@@ -257,11 +282,15 @@ func badRequest(err *openapi3filter.RequestError) api.Problem {
 	switch {
 	case errors.As(err, &schema):
 		if at := schema.JSONPointer(); len(at) > 0 {
-			p.Field = ptr(strings.Join(at, "."))
+			p.Field = ptr(written(at))
 		}
 		p.Detail = schema.Reason
 		if strings.Contains(p.Detail, "json.Number") {
 			p.Detail = "the number is too large to be read"
+		}
+		if reason, remedy, out := beyond(schema); out {
+			p.Status, p.Title = http.StatusUnprocessableEntity, "This cannot be taken"
+			p.Detail, p.Remedy = reason, &remedy
 		}
 	case errors.As(err, &parse):
 		p.Detail = "it is not readable JSON: " + parse.Error()

@@ -4,7 +4,6 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"strings"
 
 	"cinderpath/core/measure"
 
@@ -30,11 +29,15 @@ func Question(topic string, data []byte) error {
 	err = body.Schema.Value.VisitJSON(q, openapi3.VisitAsRequest())
 	var schema *openapi3.SchemaError
 	if errors.As(err, &schema) {
-		return &measure.Fault{
-			Field:  strings.Join(schema.JSONPointer(), "."),
+		fault := measure.Fault{
+			Field:  written(schema.JSONPointer()),
 			Reason: schema.Reason,
 			Remedy: "see openapi.yaml for what belongs there",
 		}
+		if reason, remedy, out := beyond(schema); out {
+			fault.Reason, fault.Remedy = reason, remedy
+		}
+		return &fault
 	}
 	return err
 }

@@ -79,7 +79,7 @@ func TestCalcRefusesWithReason(t *testing.T) {
 		{"length", `{"text":"-1 m","scale":"1:35"}`, "negative"},
 		{"length", `{"text":"1 m","shoe":1}`, "shoe"},
 		{"plan", `{}`, "not a document"},
-		{"track", `{"scale":"1:35","wheels":[{"kind":"tea","x":0,"z":300,"radius":300}],"link":{"pitch":100,"surface":20,"ground":20,"width":300}}`, "wheels.0.kind"},
+		{"track", `{"scale":"1:35","wheels":[{"kind":"tea","x":0,"z":300,"radius":300}],"link":{"pitch":100,"surface":20,"ground":20,"width":300}}`, "wheels[0].kind"},
 	} {
 		var out bytes.Buffer
 		assert.ErrorContains(t, calcCmd{Topic: c.topic}.calc(strings.NewReader(c.in), &out), c.want)

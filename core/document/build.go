@@ -139,12 +139,8 @@ func (b Build) Check() error {
 			return measure.At("sizes."+s.name, err)
 		}
 	}
-	if !b.WithinReach() {
-		return measure.Refuse(
-			"body",
-			"a part of the body or the running gear lies more than 100 m away",
-			"check the unit: positions are in real millimetres",
-		)
+	if err := Sensible(b); err != nil {
+		return err
 	}
 	if err := b.Body.Check(); err != nil {
 		return measure.At("body", err)
@@ -271,25 +267,3 @@ func checkAll[T interface{ Check() error }](field string, list []T, id func(T) s
 
 // farthest is how far from its origin a part of a vehicle may lie, real mm.
 const farthest = 100 * length.Metre
-
-// WithinReach guards what is computed from positions against slips of the unit.
-func (b Build) WithinReach() bool {
-	ok := true
-	near := func(values ...float64) {
-		for _, v := range values {
-			ok = ok && v >= -farthest && v <= farthest
-		}
-	}
-	b.Body.Numbers(near)
-	for _, w := range b.Wheels {
-		near(w.X, w.Z, w.Radius, w.Hub, float64(w.Teeth))
-		if w.Arm != nil {
-			near(w.Arm.X, w.Arm.Z, w.Arm.Up, w.Arm.Down)
-		}
-	}
-	for _, p := range b.Ground {
-		near(p[0], p[1])
-	}
-	near(b.Link.Pitch, b.Link.Surface, b.Link.Ground, b.Link.Width)
-	return ok
-}

@@ -71,6 +71,9 @@ type Entry struct {
 
 // Check reports the first fault of an entry.
 func (e Entry) Check() error {
+	if err := Sensible(e); err != nil {
+		return err
+	}
 	switch {
 	case e.Key == "":
 		return measure.Refuse("key", "an entry without a key could be stored twice", "send a UUID")

@@ -34,7 +34,10 @@ func (w Workshop) Check() error {
 	if err := w.checkAirbrushes(); err != nil {
 		return err
 	}
-	return measure.At("calendar", w.Calendar.Check())
+	if err := w.Calendar.Check(); err != nil {
+		return measure.At("calendar", err)
+	}
+	return Sensible(w)
 }
 
 func (w Workshop) checkAirbrushes() error {

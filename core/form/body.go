@@ -364,37 +364,3 @@ func (b Body) Pieces() []string {
 	}
 	return out
 }
-
-// Numbers hands out every length of a body, so that slips of the unit can be told.
-func (b Body) Numbers(each func(...float64)) {
-	line := func(points [][2]float64) {
-		for _, p := range points {
-			each(p[0], p[1])
-		}
-	}
-	for _, h := range b.Hulls {
-		line(h.Profile)
-		each(h.Width, h.InSide, h.InNose)
-	}
-	for _, t := range b.Turrets {
-		line(t.Plan)
-		each(t.X, t.Y, t.Ring, t.Height, t.InFront, t.InRear, t.InSide)
-	}
-	for _, g := range b.Guns {
-		line(g.Barrel)
-		each(g.X, g.Y, g.Z, g.Elevation, g.Mantlet.Width, g.Mantlet.Height, g.Mantlet.Depth)
-	}
-	for _, f := range b.Fenders {
-		line(f.Line)
-		each(f.Inner, f.Outer, f.Thick)
-	}
-	for _, s := range b.Skirts {
-		each(s.Rear, s.Front, s.Base, s.Top, s.Out, s.Thick)
-	}
-	for _, f := range b.Fittings {
-		each(f.At[0], f.At[1], f.At[2], f.Size[0], f.Size[1], f.Size[2], f.Turn)
-	}
-	for _, d := range b.Damage {
-		each(d.By)
-	}
-}

@@ -131,7 +131,7 @@ func TestImpossibleVehiclesAreRefused(t *testing.T) {
 		"is not known":        {Op: document.SetOutline, Text: "boat"},
 		"carries nothing":     {Op: document.SetBody},
 		"own part":            {Op: document.SetShell, Text: "x"},
-		"half its diameter":   {Op: document.SetWheels, Wheels: append([]gear.Wheel{{Kind: gear.Tyre}}, b.Wheels...)},
+		"wheels[0].radius":    {Op: document.SetWheels, Wheels: append([]gear.Wheel{{Kind: gear.Tyre}}, b.Wheels...)},
 		"not smaller":         {Op: document.SetWheels, Wheels: append([]gear.Wheel{{Kind: gear.Tyre, X: 2600, Radius: 5, Hub: 9}}, b.Wheels...)},
 		"no make of track":    {Op: document.SetLink, Link: &gear.Link{Pitch: 100, Width: 100, Make: "rope"}},
 	} {

@@ -63,12 +63,15 @@ func (q FormQuestion) build() (document.Build, error) {
 		)
 	case !(q.MudMM >= 0 && q.MudMM <= 20):
 		return b, measure.Refuse("mudMm", "a film lies between 0 and 20 mm on the model", "give its depth in mm")
-	case len(b.Wheels) > document.MostWheels || !b.WithinReach():
+	case len(b.Wheels) > document.MostWheels:
 		return b, measure.Refuse(
-			"body",
-			"more wheels than one side has, or a part more than 100 m away",
-			"check the unit: positions are in real millimetres",
+			"wheels",
+			"more than one side has",
+			fmt.Sprintf("give at most %d", document.MostWheels),
 		)
+	}
+	if err := document.Sensible(b); err != nil {
+		return b, err
 	}
 	if err := b.Body.Check(); err != nil {
 		return b, measure.At("body", err)

@@ -172,12 +172,15 @@ func AskWheels(q WheelsQuestion) (MaskSheet, error) {
 		return MaskSheet{}, measure.At("scale", err)
 	}
 	b := document.Build{Scale: scale, Wheels: q.Wheels, Outline: form.Wheeled}
-	if len(q.Wheels) > document.MostWheels || !b.WithinReach() {
+	if len(q.Wheels) > document.MostWheels {
 		return MaskSheet{}, measure.Refuse(
 			"wheels",
-			"more than one side has, or one lies more than 100 m away",
-			"check the unit: positions are in real millimetres",
+			"more than one side has",
+			fmt.Sprintf("give at most %d", document.MostWheels),
 		)
+	}
+	if err := document.Sensible(b); err != nil {
+		return MaskSheet{}, err
 	}
 	b.Sizes.Width.MM = 1e6 // no hull stands beside these wheels
 	if err := b.CheckGear(); err != nil {

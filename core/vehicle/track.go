@@ -41,12 +41,8 @@ func AskTrack(q TrackQuestion) (GearLine, error) {
 			fmt.Sprintf("give at most %d", document.MostWheels),
 		)
 	}
-	if !b.WithinReach() {
-		return GearLine{}, measure.Refuse(
-			"wheels",
-			"a wheel lies more than 100 m away",
-			"check the unit: positions are in real millimetres",
-		)
+	if err := document.Sensible(b); err != nil {
+		return GearLine{}, err
 	}
 	b.Sizes.Width.MM = 1e6 // no hull stands beside these wheels
 	if err := b.CheckGear(); err != nil {
