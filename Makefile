@@ -8,7 +8,7 @@ DEAD  := $(TOOLS)/deadcode
 SUDO  := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
 GOUI  := $(shell find ui/src ui/public ui/index.html ui/vite.config.ts -type f 2>/dev/null)
 
-.PHONY: server-packages demo stop build ui test lint bench generate current screenshots fuzz clean packages proof
+.PHONY: server-packages demo stop build ui test lint bench load generate current screenshots fuzz clean packages proof
 
 demo: server-packages build
 	@bin/cinderpath demo
@@ -67,6 +67,10 @@ proof: packages ui
 
 bench: ui
 	go test -p 1 -run '^$$' -bench . -benchmem ./core/... ./sheets ./server ./e2e
+
+# What the whole program takes under load, as docs/trust.md quotes it.
+load: packages ui
+	go run ./e2e/load
 
 # Every reader of foreign text or files, a minute each.
 FUZZ := ./core/length:FuzzParseReal ./core/length:FuzzParsePlace ./core/length:FuzzParseScale ./core/plan:FuzzAsk ./core/kit:FuzzReadLeaflet ./sheets:FuzzRead ./sheets:FuzzReadSizes ./sheets:FuzzReadSTL ./sheets:FuzzReadPhoto ./sheets:FuzzSound

@@ -145,7 +145,7 @@ func (b bench) watched(method, path, body string, headers ...string) answer {
 	<-done
 	kept := func() string {
 		file := filepath.Join(os.TempDir(), "cinderpath-extreme.json")
-		_ = os.WriteFile(file, []byte(body), 0o600)
+		_ = os.WriteFile(file, append([]byte(body), lastImported...), 0o600)
 		return fmt.Sprintf("%s %s (%s)", method, path, file)
 	}
 	if a.Code >= 500 || strings.Contains(a.Body.String(), "the program failed on it") {
@@ -160,11 +160,16 @@ func (b bench) watched(method, path, body string, headers ...string) answer {
 	return a
 }
 
+// lastImported is the document that what follows asks about; a failure leaves it in a file.
+var lastImported []byte
+
 // through imports a document and asks for all that follows from it.
 func (b bench) through(document map[string]any) (planned bool) {
 	data, err := json.Marshal(document)
 	require.NoError(b.t, err)
+	lastImported = nil
 	a := b.watched("POST", "/api/import", string(data))
+	lastImported = data
 	if a.Code != http.StatusOK {
 		require.NotEmpty(b.t, a.problem.Field, "%s", a.Body)
 		require.NotEmpty(b.t, a.problem.Remedy, "%s", a.Body)

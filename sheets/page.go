@@ -1,6 +1,7 @@
 package sheets
 
 import (
+	"cinderpath/core/measure"
 	"fmt"
 	"image/color"
 	"io"
@@ -36,6 +37,9 @@ const (
 	printerEdge = 10.0 // what printers leave white
 	overlap     = 8.0  // of neighbouring pages
 )
+
+// mostPages is how many pages a sheet is split into at most.
+const mostPages = 120
 
 // Drawing is a sheet at the model's own size: mm, x to the right and y up from its lower
 // left corner, the check bar not counted.
@@ -120,6 +124,13 @@ func (d Drawing) Pages(p Paper) (columns, rows int, turned bool) {
 // each other. Every page has the check bar.
 func (d Drawing) WritePDF(w io.Writer, p Paper) error {
 	columns, rows, turned := d.Pages(p)
+	if columns*rows > mostPages {
+		return &measure.Fault{
+			Field:  "paper",
+			Reason: fmt.Sprintf("%.1f × %.1f m take %d pages of %s", d.Width/1000, d.Height/1000, columns*rows, p.Name),
+			Remedy: fmt.Sprintf("a sheet has at most %d; look at the sizes and the scale, or take the SVG", mostPages),
+		}
+	}
 	width, height := p.Width, p.Height
 	if turned {
 		width, height = height, width
@@ -152,13 +163,14 @@ func (d Drawing) WritePDF(w io.Writer, p Paper) error {
 
 // frame clears what lies beyond the printed room and draws crosses and the check bar.
 func (d Drawing) frame(pen Pen, width, height float64, column, row, columns, rows int) {
+	const beyond = 2 // mm: a renderer's rounding leaves no rim
 	pen.SetColor(color.White)
 	low, high, left, right := printerEdge+footer, height-printerEdge, printerEdge, width-printerEdge
 	for _, r := range [][4]float64{
-		{0, 0, width, low},
-		{0, high, width, height},
-		{0, 0, left, height},
-		{right, 0, width, height},
+		{-beyond, -beyond, width + beyond, low},
+		{-beyond, high, width + beyond, height + beyond},
+		{-beyond, -beyond, left, height + beyond},
+		{right, -beyond, width + beyond, height + beyond},
 	} {
 		pen.Fill(lines(true, point(r[0], r[1]), point(r[2], r[1]), point(r[2], r[3]), point(r[0], r[3])))
 	}

@@ -5,7 +5,8 @@ import (
 	"fmt"
 	"image"
 	"image/color"
-	"image/png"
+	"image/draw"
+	"image/jpeg"
 	"io"
 	"math"
 	"strings"
@@ -24,7 +25,8 @@ type pages struct {
 	at     affine
 	kept   []affine
 	fonts  map[string]bool
-	images int
+	images map[image.Image]string // kept once, however many pages show them
+	size   [2]float64             // of a page, points
 	width  vg.Length
 	failed error
 }
@@ -50,7 +52,11 @@ func (m affine) times(n affine) affine {
 }
 
 func newPages(width, height vg.Length) *pages {
-	p := &pages{height: height.Points(), at: affine{a: 1, d: 1}, fonts: map[string]bool{}}
+	p := &pages{
+		height: height.Points(), at: affine{a: 1, d: 1},
+		fonts: map[string]bool{}, images: map[image.Image]string{},
+		size: [2]float64{width.Points(), height.Points()},
+	}
 	p.doc = fpdf.NewCustom(&fpdf.InitType{UnitStr: "pt", Size: fpdf.SizeType{Wd: width.Points(), Ht: height.Points()}})
 	p.doc.SetMargins(0, 0, 0)
 	p.doc.SetAutoPageBreak(false, 0)
@@ -112,19 +118,53 @@ func (p *pages) Pop() {
 }
 
 func (p *pages) Stroke(path vg.Path) {
-	if p.width > 0 {
-		p.trace(path)
+	if p.width > 0 && p.trace(path) {
 		p.doc.DrawPath("D")
 	}
 }
 
 func (p *pages) Fill(path vg.Path) {
-	p.trace(path)
-	p.doc.DrawPath("F*")
+	if p.trace(path) {
+		p.doc.DrawPath("F*")
+	}
 }
 
-// trace lays a path down; arcs are walked in short chords' worth of curve.
-func (p *pages) trace(path vg.Path) {
+// beside tells whether a box of page points lies wholly beside the page.
+func (p *pages) beside(x0, y0, x1, y1 float64) bool {
+	const pen = 10 // wider than any line
+	return max(x0, x1) < -pen || min(x0, x1) > p.size[0]+pen || max(y0, y1) < -pen || min(y0, y1) > p.size[1]+pen
+}
+
+// shown gives those strokes of a path, from one move to the next, that may touch the page.
+func (p *pages) shown(path vg.Path) (out vg.Path) {
+	for len(path) > 0 {
+		n := 1
+		for n < len(path) && path[n].Type != vg.MoveComp {
+			n++
+		}
+		x0, y0, x1, y1 := math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)
+		for _, c := range path[:n] {
+			reach := math.Abs(c.Radius.Points())
+			for _, q := range append([]vg.Point{c.Pos}, c.Control...) {
+				if c.Type == vg.CloseComp {
+					continue
+				}
+				x, y := p.page(q)
+				x0, y0, x1, y1 = min(x0, x-reach), min(y0, y-reach), max(x1, x+reach), max(y1, y+reach)
+			}
+		}
+		if !p.beside(x0, y0, x1, y1) {
+			out = append(out, path[:n]...)
+		}
+		path = path[n:]
+	}
+	return out
+}
+
+// trace lays a path down, as far as it may touch the page; false when nothing does. Arcs are
+// walked in short chords' worth of curve.
+func (p *pages) trace(path vg.Path) bool {
+	path = p.shown(path)
 	for _, c := range path {
 		x, y := p.page(c.Pos)
 		switch c.Type {
@@ -142,6 +182,7 @@ func (p *pages) trace(path vg.Path) {
 			p.doc.ClosePath()
 		}
 	}
+	return len(path) > 0
 }
 
 // arc is a row of cubic curves, each at most an eighth of a turn: true to a ten-thousandth
@@ -203,18 +244,28 @@ func spelled(f *sfnt.Font, words string) string {
 	}, words)
 }
 
+// DrawImage draws a picture on the white of the paper.
 func (p *pages) DrawImage(rect vg.Rectangle, img image.Image) {
-	var packed bytes.Buffer
-	if err := png.Encode(&packed, img); err != nil {
-		p.failed = err
-		return
-	}
-	p.images++
-	name := fmt.Sprint("picture ", p.images)
-	options := fpdf.ImageOptions{ImageType: "png"}
-	p.doc.RegisterImageOptionsReader(name, options, &packed)
 	x0, y0 := p.page(rect.Min)
 	x1, y1 := p.page(rect.Max)
+	if p.beside(x0, y0, x1, y1) {
+		return
+	}
+	options := fpdf.ImageOptions{ImageType: "jpeg"}
+	name, ok := p.images[img]
+	if !ok {
+		paper := image.NewRGBA(img.Bounds())
+		draw.Draw(paper, paper.Rect, image.White, image.Point{}, draw.Src)
+		draw.Draw(paper, paper.Rect, img, img.Bounds().Min, draw.Over)
+		var packed bytes.Buffer
+		if err := jpeg.Encode(&packed, paper, &jpeg.Options{Quality: 85}); err != nil {
+			p.failed = err
+			return
+		}
+		name = fmt.Sprint("picture ", len(p.images))
+		p.images[img] = name
+		p.doc.RegisterImageOptionsReader(name, options, &packed)
+	}
 	p.doc.ImageOptions(name, x0, y1, x1-x0, y0-y1, false, options, 0, "")
 }
 

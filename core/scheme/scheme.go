@@ -105,9 +105,9 @@ func (p Pattern) Check() error {
 			sum.Of(100),
 		)
 	case len(p.Colours) > 1 && !(p.Width >= 50 && p.Width <= 5000):
-		return fmt.Errorf("band width %.0f mm: give 50 to 5000 mm at full size", p.Width)
+		return fmt.Errorf("a band width of %.0f mm; give 50 to 5000 mm at full size", p.Width)
 	case !(p.Feather >= 0 && p.Feather <= p.Width):
-		return fmt.Errorf("soft edge %.0f mm: give 0 to the width of a band", p.Feather)
+		return fmt.Errorf("a soft edge of %.0f mm; give 0 to the width of a band", p.Feather)
 	}
 	return nil
 }
