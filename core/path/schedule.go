@@ -62,11 +62,68 @@ var ErrStopped = errors.New("nobody waits for the schedule any more")
 // the hours are too few for in ten years; the rest is planned. An arrow from a task that
 // its order does not have is an error.
 func Lay(r Request) (Schedule, error) {
+	solved, err := Solve(r)
+	if err != nil {
+		return Schedule{}, err
+	}
+	return solved.At(r.AsOf), nil
+}
+
+// Solution is a plan that was found, from which the schedule follows as of any instant until
+// the hands are free again.
+type Solution struct {
+	r      Request
+	p      *problem
+	s      *search
+	failed []map[int]string
+	told   Schedule // conflicts and nodes
+}
+
+// At is the schedule as of an instant for which Since is the same as for the request.
+func (f *Solution) At(now time.Time) Schedule {
+	out := Schedule{
+		Placed:    map[string][]Placed{},
+		Ends:      map[string]time.Time{},
+		Bound:     map[string]time.Time{},
+		Conflicts: f.told.Conflicts,
+		Nodes:     f.told.Nodes,
+	}
+	out.take(f, now)
+	return out
+}
+
+// Since is the instant from which a plan is sought: while the hands rest nothing can be begun,
+// so all instants from one session to the next have one plan. It lies on the day of asOf.
+func (r Request) Since() time.Time {
+	for _, log := range r.Log {
+		for _, d := range log {
+			if d.Ended.IsZero() {
+				return r.AsOf // what is begun goes on by the minute
+			}
+		}
+	}
+	year, month, day := r.AsOf.Date()
+	since := time.Date(year, month, day, 0, 0, 0, 0, r.AsOf.Location())
+	for _, s := range r.Calendar.ahead(since, r.AsOf.Sub(since)+time.Minute) {
+		switch {
+		case s.From.After(r.AsOf):
+		case s.To.After(r.AsOf):
+			return r.AsOf
+		default:
+			since = s.To
+		}
+	}
+	return since
+}
+
+// Solve looks for the plan of a request; the schedule is as in Lay.
+func Solve(r Request) (*Solution, error) {
+	r.AsOf = r.Since()
 	r.Orders = slices.Clone(r.Orders)
 	slices.SortStableFunc(r.Orders, func(a, b Order) int {
 		return cmp.Or(cmp.Compare(a.Priority, b.Priority), cmp.Compare(a.Build, b.Build))
 	})
-	out := Schedule{Placed: map[string][]Placed{}, Ends: map[string]time.Time{}, Bound: map[string]time.Time{}}
+	out := Schedule{}
 	failed := make([]map[int]string, len(r.Orders))
 	for i := range failed {
 		failed[i] = map[int]string{}
@@ -83,7 +140,7 @@ func Lay(r Request) (Schedule, error) {
 	for left := patience; ; {
 		p, err := newProblem(r, horizon, func(b, t int) bool { return failed[b][t] != "" })
 		if err != nil {
-			return Schedule{}, err
+			return nil, err
 		}
 		heads, clashes := p.contradictions()
 		var s *search
@@ -91,7 +148,7 @@ func Lay(r Request) (Schedule, error) {
 			s, clashes = p.search(heads, r, &left)
 		}
 		if r.stopped() {
-			return Schedule{}, ErrStopped
+			return nil, ErrStopped
 		}
 		for _, c := range clashes {
 			out.Conflicts = append(out.Conflicts, c.told(p))
@@ -102,8 +159,7 @@ func Lay(r Request) (Schedule, error) {
 		}
 		s.t.closed = s.closed
 		s.t.lay(s.best)
-		out.take(p, s, r, failed)
-		return out, nil
+		return &Solution{r, p, s, failed, out}, nil
 	}
 }
 
@@ -131,7 +187,8 @@ func (p *problem) search(heads []int32, r Request, left *int) (*search, []*clash
 func (r Request) stopped() bool { return r.Stop != nil && r.Stop() }
 
 // take writes the plan that the search found.
-func (out *Schedule) take(p *problem, s *search, r Request, failed []map[int]string) {
+func (out *Schedule) take(f *Solution, now time.Time) {
+	p, s, r, failed := f.p, f.s, f.r, f.failed
 	out.Gap, out.Proven, out.Changes = 0, s.proven, s.cost.changes
 	out.Nodes += s.nodes
 	if s.bound.cost > 0 {
@@ -161,7 +218,7 @@ func (out *Schedule) take(p *problem, s *search, r Request, failed []map[int]str
 				end = e
 			}
 		}
-		p.states(b, placed, log)
+		p.states(b, placed, log, now)
 		out.Placed[o.Build] = placed
 		out.Ends[o.Build] = end
 		out.Bound[o.Build] = p.instant(s.bound.alone[b])
@@ -171,7 +228,7 @@ func (out *Schedule) take(p *problem, s *search, r Request, failed []map[int]str
 // sessions lists what is done when, and gives the set-ups by build and task.
 func (out *Schedule) sessions(p *problem, s *search) map[[2]int32]*SetUp {
 	setUps := map[[2]int32]*SetUp{}
-	copy(s.t.states, p.nozzles)
+	states := slices.Clone(p.nozzles)
 	last := int32(-1)
 	for _, id := range s.t.seq {
 		j := &p.jobs[id]
@@ -188,9 +245,9 @@ func (out *Schedule) sessions(p *problem, s *search) map[[2]int32]*SetUp {
 		o := p.orders[j.build]
 		e := Entry{Build: o.Build, Task: o.Tasks[j.task].ID, Span: Span{p.instant(s.t.start[id]), p.instant(s.t.end[id])}}
 		if j.brush >= 0 {
-			before := s.t.states[j.brush]
+			before := states[j.brush]
 			minutes, strip, _, then := before.setUp(j)
-			s.t.states[j.brush] = then
+			states[j.brush] = then
 			if minutes > 0 {
 				up := &SetUp{
 					Airbrush: p.brushes[j.brush].ID,

@@ -83,7 +83,7 @@ func (p *problem) wait(a Arrow, t *timing, b int, log map[string]Done, cal Calen
 
 // states says of each task where it stands, what set its place and when what waits for
 // it may begin.
-func (p *problem) states(b int, placed []Placed, log map[string]Done) {
+func (p *problem) states(b int, placed []Placed, log map[string]Done, now time.Time) {
 	tasks := p.orders[b].Tasks
 	index := map[string]int{}
 	for i := range tasks {
@@ -96,7 +96,7 @@ func (p *problem) states(b int, placed []Placed, log map[string]Done) {
 		}
 		at := &placed[i]
 		at.Status, at.Why = IsReady, "the hands are free"
-		latest := p.asOf
+		latest := now
 		for k, a := range tasks[i].After {
 			from := index[a.From]
 			if placed[from].Status == IsSkipped {
@@ -110,7 +110,7 @@ func (p *problem) states(b int, placed []Placed, log map[string]Done) {
 			dry := end.Add(time.Duration(at.Waits[k]) * time.Minute)
 			if !over(from) {
 				at.Status = IsBlocked
-			} else if dry.After(p.asOf) && at.Status != IsBlocked {
+			} else if dry.After(now) && at.Status != IsBlocked {
 				at.Status = IsWaiting
 				if dry.After(at.Until) {
 					at.Until = dry
@@ -152,7 +152,7 @@ func (p *problem) states(b int, placed []Placed, log map[string]Done) {
 			if from.Tail.IsZero() || dry.Before(from.Tail) {
 				from.Tail = dry
 			}
-			if over(index[a.From]) && !over(i) && dry.After(p.asOf) {
+			if over(index[a.From]) && !over(i) && dry.After(now) {
 				from.Status = IsDrying
 				if from.Until.IsZero() || dry.Before(from.Until) {
 					from.Until = dry

@@ -3,6 +3,7 @@ package plan
 import (
 	"context"
 	"errors"
+	"slices"
 	"time"
 
 	"cinderpath/core/bench"
@@ -50,20 +51,25 @@ func (d *Deriver) all(ctx context.Context, w document.Workshop, items []document
 	if err := w.Check(); err != nil {
 		return All{}, err
 	}
+	shop, err := keyOf("workshop", []any{w, learned(items), lessons(items), asOf.Location().String()})
+	if err != nil {
+		return All{}, err
+	}
 	out := All{Plans: make([]Plan, len(items))}
 	orders := make([]path.Order, len(items))
-	whys := make([]map[string][]string, len(items))
-	log := path.Log{}
+	all := make([]derived, len(items))
+	log, asked := path.Log{}, make([]any, len(items))
 	own := learned(items)
 	for i, item := range items {
-		plan, tasks, why, err := d.sound(w, item, own, asOf)
+		b, err := d.sound(w, shop, item, own, asOf)
 		if err != nil {
 			// It takes no other build down: it is shown with what is wrong, and has no steps.
-			plan, tasks = troubled(item.Build, asOf, err), nil
+			b = derived{plan: troubled(item.Build, asOf, err)}
 		}
-		out.Plans[i], whys[i] = plan, why
-		orders[i] = path.Order{Build: item.Build.ID, Priority: item.Build.Priority, Tasks: tasks}
-		log[item.Build.ID] = document.Happened(item.Log)
+		all[i] = b
+		orders[i] = path.Order{Build: item.Build.ID, Priority: item.Build.Priority, Tasks: b.tasks}
+		log[item.Build.ID] = b.happened
+		asked[i] = []any{item.Build.ID, item.Build.Priority, b.tasksKey, b.happened}
 	}
 	request := path.Request{
 		Orders:   orders,
@@ -74,12 +80,7 @@ func (d *Deriver) all(ctx context.Context, w document.Workshop, items []document
 		Nodes:    path.QuickNodes,
 		Stop:     func() bool { return ctx.Err() != nil },
 	}
-	schedule, err := stage(
-		d,
-		"schedule",
-		[]any{request, asOf.Location().String()},
-		func() (path.Schedule, error) { return path.Lay(request) },
-	)
+	schedule, key, err := d.schedule(request, asked)
 	if errors.Is(err, path.ErrStopped) {
 		return All{}, err
 	}
@@ -88,20 +89,8 @@ func (d *Deriver) all(ctx context.Context, w document.Workshop, items []document
 	}
 	told := lessons(items)
 	for i := range out.Plans {
-		p := &out.Plans[i]
-		if p.Trouble != nil {
-			continue
-		}
-		p.Steps = steps(items[i], w, orders[i].Tasks, schedule.Placed[p.Build], whys[i], told)
-		p.Ends, p.Bound = schedule.Ends[p.Build], schedule.Bound[p.Build]
-		for _, c := range schedule.Conflicts {
-			if c.Concerns(p.Build) {
-				p.Conflicts = append(p.Conflicts, c.Words())
-			}
-		}
-		p.stand(asOf)
-		p.Timers = timers(*p, asOf)
-		if err := d.dress(items[i].Build, p); err != nil {
+		out.Plans[i], err = d.stepped(w, items[i], all[i], schedule, told, asOf, []any{shop, all[i].key, key, asOf})
+		if err != nil {
 			return All{}, err
 		}
 	}
@@ -109,16 +98,88 @@ func (d *Deriver) all(ctx context.Context, w document.Workshop, items []document
 	return out, nil
 }
 
+// schedule lays all tasks on the calendar, as asked by what decides it; key names the plan that
+// was found, which is the same for all instants from one session to the next.
+func (d *Deriver) schedule(r path.Request, asked []any) (s path.Schedule, key string, err error) {
+	inputs := []any{asked, r.Calendar, r.Airbrush, r.Since(), r.AsOf.Location().String(), r.Nodes}
+	key, err = keyOf("schedule", inputs)
+	if err != nil {
+		return s, "", err
+	}
+	solved, err := stage(d, "schedule", inputs, func() (*path.Solution, error) { return path.Solve(r) })
+	if err != nil {
+		return s, "", err
+	}
+	return solved.At(r.AsOf), key, nil
+}
+
+// stepped gives a build's plan its steps with their times.
+func (d *Deriver) stepped(
+	w document.Workshop,
+	item document.Item,
+	b derived,
+	schedule path.Schedule,
+	told []Reminder,
+	asOf time.Time,
+	inputs []any,
+) (Plan, error) {
+	if b.plan.Trouble != nil {
+		return b.plan, nil
+	}
+	out, err := stage(d, "steps", inputs, func() (dressed, error) {
+		p := b.plan
+		p.AsOf = asOf
+		p.Steps = steps(item, w, b.tasks, schedule.Placed[p.Build], b.why, told)
+		p.Ends, p.Bound = schedule.Ends[p.Build], schedule.Bound[p.Build]
+		p.Conflicts = []string{}
+		for _, c := range schedule.Conflicts {
+			if c.Concerns(p.Build) {
+				p.Conflicts = append(p.Conflicts, c.Words())
+			}
+		}
+		p.stand(asOf)
+		p.Timers = timers(p, asOf)
+		dress, err := d.dress(item.Build, &p)
+		return dressed{p, dress}, err
+	})
+	if err != nil {
+		return Plan{}, err
+	}
+	// What pictures are made from may have been forgotten since.
+	for _, k := range out.dress.keys {
+		if err := d.put("dressing", nameOf(k), out.dress); err != nil {
+			return Plan{}, err
+		}
+	}
+	return out.plan, d.put("drawn", out.plan.Drawing, &item.Build)
+}
+
+// dressed is a plan with what its pictures are made from.
+type dressed struct {
+	plan  Plan
+	dress *dressing
+}
+
+// derived is all of a build that does not need the other builds.
+type derived struct {
+	plan     Plan
+	tasks    []path.Task
+	why      map[string][]string
+	happened map[string]path.Done
+	key      string // of all of it
+	tasksKey string // of the tasks alone
+}
+
 // Check derives what can be wrong about one build, without laying it on the calendar.
 func (d *Deriver) Check(w document.Workshop, b document.Build, asOf time.Time) error {
-	_, _, _, err := d.sound(w, document.Item{Build: b}, nil, asOf)
+	_, err := d.sound(w, w, document.Item{Build: b}, nil, asOf)
 	return err
 }
 
 // Tasks gives a build's steps in working order, without their times.
 func (d *Deriver) Tasks(w document.Workshop, item document.Item, asOf time.Time) ([]path.Task, error) {
-	_, tasks, _, err := d.sound(w, item, nil, asOf)
-	return tasks, err
+	b, err := d.sound(w, w, item, nil, asOf)
+	return b.tasks, err
 }
 
 // Begin begins a build whose stack has no finding: no deeper mud than there is room for.
@@ -166,6 +227,38 @@ func (d *Deriver) Apply(
 		}})
 }
 
+// build derives a build once for what decides it: its document, what its log says was done,
+// and the workshop with what all builds taught, which is named by shop.
+func (d *Deriver) build(
+	w document.Workshop,
+	shop any,
+	item document.Item,
+	own map[string]bench.Learned,
+	asOf time.Time,
+) (derived, error) {
+	item.Log = telling(item.Log)
+	inputs := []any{shop, item, asOf.Location().String()}
+	key, err := keyOf("build", inputs)
+	if err != nil {
+		return derived{}, err
+	}
+	return stage(d, "build", inputs, func() (derived, error) {
+		p, tasks, why, err := d.one(w, item, own, asOf)
+		if err != nil {
+			return derived{}, err
+		}
+		tasksKey, err := keyOf("tasks", tasks)
+		return derived{p, tasks, why, document.Happened(item.Log), key, tasksKey}, err
+	})
+}
+
+// telling leaves out of a log what is only read: notes, lessons and pictures decide no plan.
+func telling(log []document.Entry) []document.Entry {
+	return slices.DeleteFunc(slices.Clone(log), func(e document.Entry) bool {
+		return e.Kind == document.Note || e.Kind == document.Lesson || e.Kind == document.Picture
+	})
+}
+
 // one derives all of a build that does not need the other builds.
 func (d *Deriver) one(
 	w document.Workshop,
@@ -187,7 +280,6 @@ func (d *Deriver) one(
 		Build:   b.ID,
 		Name:    b.Name,
 		Scale:   b.Scale.String(),
-		AsOf:    asOf,
 		Colours: colourLines(b, laid.Shares, laid.painted),
 		Zones:   zoneLines(b, s, laid),
 		Sheets: vehicle.SheetNames(
@@ -200,9 +292,6 @@ func (d *Deriver) one(
 		Drawing:   nameOf(s.drawing),
 		Places:    placesOf(s.zones),
 		Pieces:    piecesOf(b.Body),
-	}
-	if err := d.put("drawn", p.Drawing, &b); err != nil {
-		return none(err)
 	}
 	if err := d.measured(&p, b, w, s); err != nil {
 		return none(err)

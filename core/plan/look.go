@@ -83,19 +83,19 @@ type dressing struct {
 	keys  []string // of what is seen after each coat, the bare surface first
 }
 
-// dress says of each step what is seen after it, and keeps what pictures of it need.
-func (d *Deriver) dress(b document.Build, p *Plan) error {
+// dress says of each step what is seen after it, and gives what pictures of it need.
+func (d *Deriver) dress(b document.Build, p *Plan) (*dressing, error) {
 	s, err := d.surface(b)
 	if err != nil {
-		return err
+		return nil, err
 	}
 	laid, err := d.scheme(b, s)
 	if err != nil {
-		return err
+		return nil, err
 	}
 	coats, keys, after, err := d.looks(b, s, laid, p.Steps)
 	if err != nil {
-		return err
+		return nil, err
 	}
 	for i := range p.Steps {
 		p.Steps[i].Look = nameOf(keys[after[i]])
@@ -103,18 +103,12 @@ func (d *Deriver) dress(b document.Build, p *Plan) error {
 	p.Bare = nameOf(keys[0])
 	shown, err := d.shown(b, s)
 	if err != nil {
-		return err
+		return nil, err
 	}
 	for i := range p.Steps {
 		p.Steps[i].Sides = sidesOf(shown, p.Steps[i].Zones)
 	}
-	all := &dressing{b, coats, keys}
-	for _, k := range keys {
-		if err := d.put("dressing", nameOf(k), all); err != nil {
-			return err
-		}
-	}
-	return nil
+	return &dressing{b, coats, keys}, nil
 }
 
 // nameOf is the part of a key that is fit for an address.

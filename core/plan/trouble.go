@@ -10,7 +10,6 @@ import (
 	"cinderpath/core/form"
 	"cinderpath/core/kit"
 	"cinderpath/core/measure"
-	"cinderpath/core/path"
 	"cinderpath/core/strata"
 )
 
@@ -25,13 +24,14 @@ type Trouble struct {
 // build alone.
 func (d *Deriver) sound(
 	w document.Workshop,
+	shop any,
 	item document.Item,
 	own map[string]bench.Learned,
 	asOf time.Time,
-) (p Plan, tasks []path.Task, why map[string][]string, err error) {
+) (b derived, err error) {
 	defer func() {
 		if r := recover(); r != nil {
-			p, tasks, why = Plan{}, nil, nil
+			b = derived{}
 			err = &measure.Fault{
 				Field:  "build",
 				Reason: fmt.Sprintf("the program failed on it (%v)", r),
@@ -39,7 +39,7 @@ func (d *Deriver) sound(
 			}
 		}
 	}()
-	return d.one(w, item, own, asOf)
+	return d.build(w, shop, item, own, asOf)
 }
 
 // troubled is the plan of a build from which nothing can be derived: it can be opened,
