@@ -17,63 +17,32 @@ import (
 	"cinderpath/core/plan"
 	"cinderpath/core/strata"
 	"cinderpath/server/api"
-	"cinderpath/sheets"
 	"cinderpath/store"
 )
 
-// all reads everything and derives the plans as of now.
-func (h *handlers) all(ctx context.Context) (sheets.Document, map[string]int64, []plan.Plan, error) {
-	d, revisions, all, err := h.whole(ctx)
-	return d, revisions, all.Plans, err
-}
-
-// whole is all of it, with the evenings that the builds share.
-func (h *handlers) whole(ctx context.Context) (sheets.Document, map[string]int64, plan.All, error) {
-	w, _, ok, err := h.store.Workshop(ctx)
-	if err != nil || !ok {
-		return sheets.Document{}, nil, plan.All{}, errors.Join(err, missing(ok))
-	}
-	items, revisions, err := h.store.Items(ctx)
-	if err != nil {
-		return sheets.Document{}, nil, plan.All{}, err
-	}
-	zone, err := time.LoadLocation(w.Zone)
-	if err != nil {
-		return sheets.Document{}, nil, plan.All{}, fmt.Errorf("workshop zone: %w", err)
-	}
-	d := sheets.Document{AsOf: h.now().In(zone).Truncate(time.Minute), Workshop: w, Items: items}
-	all, err := h.deriver.For(ctx, w, items, d.AsOf)
-	return d, revisions, all, err
-}
-
-func missing(ok bool) error {
-	if ok {
-		return nil
-	}
-	return errors.New("the workshop was never set up")
-}
-
 // state is one build with its plan and log.
 func (h *handlers) state(ctx context.Context, id string) (api.BuildState, error) {
-	d, revisions, plans, err := h.all(ctx)
+	s, err := h.bench.look(ctx)
 	if err != nil {
 		return api.BuildState{}, err
 	}
-	for i, item := range d.Items {
-		if item.Build.ID == id {
-			return api.BuildState{Build: item.Build, Revision: revisions[id], Plan: plans[i], Log: item.Log}, nil
-		}
-	}
-	return api.BuildState{}, store.ErrNotFound
+	return s.state(id)
 }
 
 func (h *handlers) Home(ctx context.Context, _ api.HomeRequestObject) (api.HomeResponseObject, error) {
-	d, revisions, all, err := h.whole(ctx)
-	out := api.Home{Name: d.Workshop.Name, Builds: []api.HomeLine{}, Tonight: all.Evenings.Tonight}
-	for i, p := range all.Plans {
-		out.Builds = append(out.Builds, api.HomeLine{Revision: revisions[p.Build], Glance: p.Glance(d.Items[i].Build)})
+	s, err := h.bench.look(ctx)
+	if err != nil {
+		return nil, err
 	}
-	return api.Home200JSONResponse(out), err
+	data, err := s.answer("home", func() (any, error) {
+		out := api.Home{Name: s.Workshop.Name, Builds: []api.HomeLine{}, Tonight: s.Evenings.Tonight}
+		for i, p := range s.Plans {
+			line := api.HomeLine{Revision: s.revisions[p.Build], Glance: p.Glance(s.Items[i].Build)}
+			out.Builds = append(out.Builds, line)
+		}
+		return out, nil
+	})
+	return pack(ctx, data), err
 }
 
 func (h *handlers) GetWorkshop(
@@ -137,8 +106,12 @@ func (h *handlers) StartBuild(
 }
 
 func (h *handlers) GetBuild(ctx context.Context, r api.GetBuildRequestObject) (api.GetBuildResponseObject, error) {
-	s, err := h.state(ctx, r.Id)
-	return api.GetBuild200JSONResponse(s), err
+	s, err := h.bench.look(ctx)
+	if err != nil {
+		return nil, err
+	}
+	data, err := s.answer("build "+r.Id, func() (any, error) { return s.state(r.Id) })
+	return pack(ctx, data), err
 }
 
 func (h *handlers) RemoveBuild(

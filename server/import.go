@@ -20,10 +20,11 @@ func (h *handlers) ExportBuild(
 	ctx context.Context,
 	r api.ExportBuildRequestObject,
 ) (api.ExportBuildResponseObject, error) {
-	d, _, _, err := h.all(ctx)
+	s, err := h.bench.look(ctx)
 	if err != nil {
 		return nil, err
 	}
+	d := s.Document
 	d.Format, d.Version, d.Focus = sheets.Format, sheets.Version, r.Id
 	name := ""
 	for _, item := range d.Items {

@@ -20,8 +20,12 @@ import (
 )
 
 func (h *handlers) Evenings(ctx context.Context, _ api.EveningsRequestObject) (api.EveningsResponseObject, error) {
-	_, _, all, err := h.whole(ctx)
-	return api.Evenings200JSONResponse(all.Evenings), err
+	s, err := h.bench.look(ctx)
+	if err != nil {
+		return nil, err
+	}
+	data, err := s.answer("evenings", func() (any, error) { return s.Evenings, nil })
+	return pack(ctx, data), err
 }
 
 func (h *handlers) Library(context.Context, api.LibraryRequestObject) (api.LibraryResponseObject, error) {
@@ -49,7 +53,7 @@ func mishaps() (out []api.Mishap) {
 }
 
 func (h *handlers) WhatIf(ctx context.Context, r api.WhatIfRequestObject) (api.WhatIfResponseObject, error) {
-	d, _, _, err := h.whole(ctx)
+	d, err := h.bench.look(ctx)
 	if err != nil {
 		return nil, err
 	}
@@ -66,7 +70,7 @@ func itemAt(items []document.Item, id string) int {
 
 // diary is the record of a build.
 func (h *handlers) diary(ctx context.Context, id string) (plan.Diary, error) {
-	d, _, _, err := h.whole(ctx)
+	d, err := h.bench.look(ctx)
 	if err != nil {
 		return plan.Diary{}, err
 	}
@@ -108,7 +112,7 @@ func (h *handlers) planFile(ctx context.Context, r api.SheetRequestObject) (api.
 		})
 		return api.Sheet200ApplicationpdfResponse{Body: io.Reader(&buf)}, err
 	}
-	_, _, all, err := h.whole(ctx)
+	all, err := h.bench.look(ctx)
 	if err != nil {
 		return nil, err
 	}

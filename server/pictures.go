@@ -10,6 +10,7 @@ import (
 	"cinderpath/core/plan"
 	"cinderpath/server/api"
 	"cinderpath/sheets"
+	"cinderpath/store"
 
 	"github.com/gin-gonic/gin"
 )
@@ -47,12 +48,21 @@ func (h *handlers) Drawing(ctx context.Context, r api.DrawingRequestObject) (api
 func (h *handlers) drawn(ctx context.Context, id, name string) (document.Build, error) {
 	b, err := h.deriver.Drawn(name)
 	if errors.Is(err, plan.ErrForgotten) {
-		if _, err := h.state(ctx, id); err != nil {
+		if err := h.again(ctx, id); err != nil {
 			return document.Build{}, err
 		}
 		b, err = h.deriver.Drawn(name)
 	}
 	return b, err
+}
+
+// again derives what was forgotten, of a build that is still there.
+func (h *handlers) again(ctx context.Context, id string) error {
+	s, err := h.bench.afresh(ctx)
+	if err == nil && itemAt(s.Items, id) < 0 {
+		err = store.ErrNotFound
+	}
+	return err
 }
 
 func tag(name string) string { return `"` + name + `"` }
@@ -87,7 +97,7 @@ func (h *handlers) Picture(ctx context.Context, r api.PictureRequestObject) (api
 func (h *handlers) picture(ctx context.Context, id string, q plan.PictureQuestion) ([]byte, error) {
 	data, err := h.deriver.Picture(q)
 	if errors.Is(err, plan.ErrForgotten) {
-		if _, err := h.state(ctx, id); err != nil {
+		if err := h.again(ctx, id); err != nil {
 			return nil, err
 		}
 		data, err = h.deriver.Picture(q)

@@ -58,6 +58,7 @@ type Config struct {
 type handlers struct {
 	store   *store.Store
 	deriver plan.Deriver
+	bench   workbench
 	meshes  jobs
 	now     func() time.Time
 	newID   func() string
@@ -70,6 +71,7 @@ func New(c Config) (http.Handler, error) {
 	if h.now == nil {
 		h.now = time.Now
 	}
+	h.bench = workbench{store: c.Store, deriver: &h.deriver, now: h.now}
 	routes, err := Contract()
 	if err != nil {
 		return nil, err
@@ -85,7 +87,12 @@ func New(c Config) (http.Handler, error) {
 		recovered,
 		guard(c.Hosts),
 		wait,
-		gzip.Gzip(gzip.BestSpeed, gzip.WithExcludedPathsRegexs([]string{`/files/`, `/pictures/`, `/archive`})),
+		gzip.Gzip(
+			gzip.BestSpeed,
+			gzip.WithExcludedPathsRegexs(
+				[]string{`/files/`, `/pictures/`, `/archive`, `^/api/home$`, `^/api/evenings$`, `^/api/builds/[^/]+$`},
+			),
+		),
 	)
 	g.NoMethod(func(ctx *gin.Context) {
 		problem(

@@ -50,7 +50,7 @@ func (h *handlers) drawing(ctx context.Context, r api.SheetRequestObject) (sheet
 	if name == "views" {
 		return h.views(ctx, r)
 	}
-	b, w, err := h.bench(ctx, r.Id)
+	b, w, err := h.placed(ctx, r.Id)
 	if err != nil {
 		return sheets.Drawing{}, err
 	}
@@ -75,8 +75,8 @@ func (h *handlers) drawing(ctx context.Context, r api.SheetRequestObject) (sheet
 	return sheets.WheelMasks(m), nil
 }
 
-// bench reads a build and the workshop that it stands in.
-func (h *handlers) bench(ctx context.Context, id string) (document.Build, document.Workshop, error) {
+// placed reads a build and the workshop that it stands in.
+func (h *handlers) placed(ctx context.Context, id string) (document.Build, document.Workshop, error) {
 	k, err := h.store.Build(ctx, id)
 	if err != nil {
 		return document.Build{}, document.Workshop{}, err
@@ -86,7 +86,7 @@ func (h *handlers) bench(ctx context.Context, id string) (document.Build, docume
 }
 
 func (h *handlers) bodyFile(ctx context.Context, r api.SheetRequestObject) (api.SheetResponseObject, error) {
-	b, _, err := h.bench(ctx, r.Id)
+	b, _, err := h.placed(ctx, r.Id)
 	if err != nil {
 		return nil, err
 	}

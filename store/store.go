@@ -463,3 +463,15 @@ func (s *Store) Items(ctx context.Context) ([]document.Item, map[string]int64, e
 	}
 	return items, revisions, nil
 }
+
+// Stamp names the state that the store is in: as long as it is the same, everything that can
+// be read is.
+func (s *Store) Stamp(ctx context.Context) (string, error) {
+	return patiently(ctx, func(ctx context.Context) (stamp string, err error) {
+		err = s.pool.QueryRow(ctx, `SELECT concat((SELECT revision FROM workshop WHERE id = $1), ';',
+			string_agg(concat(b.id, ' ', b.revision, ' ', coalesce(l.seq, 0)), ';' ORDER BY b.made_at, b.id))
+			FROM build b LEFT JOIN (SELECT build_id, max(seq) seq FROM log_entry GROUP BY build_id) l ON l.build_id = b.id
+			WHERE b.workshop_id = $1 AND b.removed_at IS NULL`, workshopID).Scan(&stamp)
+		return stamp, err
+	})
+}

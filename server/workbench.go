@@ -1,0 +1,234 @@
+package server
+
+import (
+	"bytes"
+	"compress/gzip"
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"net/http"
+	"strings"
+	"sync"
+	"time"
+
+	"cinderpath/core/plan"
+	"cinderpath/server/api"
+	"cinderpath/sheets"
+	"cinderpath/store"
+
+	"github.com/gin-gonic/gin"
+)
+
+// snapshot is all that there is, as it was read at once, with what follows from it.
+type snapshot struct {
+	sheets.Document
+	revisions map[string]int64
+	plan.All
+
+	stamp string
+	asOf  time.Time // whole minute
+
+	mu      sync.Mutex
+	answers map[string][]byte // packed, by what was asked
+}
+
+// state is one build with its plan and log.
+func (s *snapshot) state(id string) (api.BuildState, error) {
+	at := itemAt(s.Items, id)
+	if at < 0 {
+		return api.BuildState{}, store.ErrNotFound
+	}
+	item := s.Items[at]
+	return api.BuildState{Build: item.Build, Revision: s.revisions[id], Plan: s.Plans[at], Log: item.Log}, nil
+}
+
+// answer gives an answer as packed JSON, made once.
+func (s *snapshot) answer(what string, value func() (any, error)) ([]byte, error) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if data, ok := s.answers[what]; ok {
+		return data, nil
+	}
+	v, err := value()
+	if err != nil {
+		return nil, err
+	}
+	var out bytes.Buffer
+	zip, err := gzip.NewWriterLevel(&out, gzip.BestSpeed)
+	if err != nil {
+		return nil, err
+	}
+	if err := errors.Join(json.NewEncoder(zip).Encode(v), zip.Close()); err != nil {
+		return nil, err
+	}
+	if s.answers == nil {
+		s.answers = map[string][]byte{}
+	}
+	s.answers[what] = out.Bytes()
+	return out.Bytes(), nil
+}
+
+// workbench holds the newest snapshot. All who find it out of date wait for the next one
+// together; who came while one is made waits for the one after, since only that is sure to
+// hold what was written before they came.
+type workbench struct {
+	store   *store.Store
+	deriver *plan.Deriver
+	now     func() time.Time
+
+	mu     sync.Mutex
+	newest *snapshot
+	coming *turn      // those who wait for the next one
+	making sync.Mutex // one is made at a time
+}
+
+// turn is a snapshot to come with those who wait for it.
+type turn struct {
+	done    chan struct{}
+	waiting int
+	stop    context.CancelFunc
+	made    *snapshot
+	err     error
+}
+
+// look gives a snapshot that holds all that was written before it was asked for.
+func (w *workbench) look(ctx context.Context) (*snapshot, error) {
+	stamp, err := w.store.Stamp(ctx)
+	if err != nil {
+		return nil, err
+	}
+	asOf := w.now().Truncate(time.Minute)
+	w.mu.Lock()
+	if n := w.newest; n != nil && n.stamp == stamp && n.asOf.Equal(asOf) {
+		w.mu.Unlock()
+		return n, nil
+	}
+	w.mu.Unlock()
+	return w.afresh(ctx)
+}
+
+// afresh makes a snapshot though nothing may have changed: what the deriver forgot is
+// derived again.
+func (w *workbench) afresh(ctx context.Context) (*snapshot, error) {
+	w.mu.Lock()
+	t := w.coming
+	if t == nil {
+		// Whoever asked may leave; as long as one waits it is made.
+		making, stop := context.WithCancel(context.WithoutCancel(ctx))
+		t = &turn{done: make(chan struct{}), stop: stop}
+		w.coming = t
+		go w.take(making, t)
+	}
+	t.waiting++
+	w.mu.Unlock()
+	select {
+	case <-t.done:
+		return t.made, t.err
+	case <-ctx.Done():
+		w.mu.Lock()
+		defer w.mu.Unlock()
+		if t.waiting--; t.waiting == 0 {
+			if w.coming == t {
+				w.coming = nil // nobody joins what was given up
+			}
+			t.stop()
+		}
+		return nil, ctx.Err()
+	}
+}
+
+func (w *workbench) take(ctx context.Context, t *turn) {
+	defer close(t.done)
+	defer t.stop()
+	defer func() {
+		if r := recover(); r != nil {
+			t.err = fmt.Errorf("making a plan: %v", r)
+		}
+	}()
+	w.making.Lock()
+	defer w.making.Unlock()
+	w.mu.Lock()
+	if w.coming == t {
+		w.coming = nil // who comes from here on may have written something newer
+	}
+	w.mu.Unlock()
+	t.made, t.err = w.make(ctx)
+	if t.err == nil {
+		w.mu.Lock()
+		w.newest = t.made
+		w.mu.Unlock()
+	}
+}
+
+// make reads everything and derives the plans as of now.
+func (w *workbench) make(ctx context.Context) (*snapshot, error) {
+	s := &snapshot{}
+	var err error
+	// Before what it names: at worst it is older, and the next look reads again.
+	if s.stamp, err = w.store.Stamp(ctx); err != nil {
+		return nil, err
+	}
+	shop, _, ok, err := w.store.Workshop(ctx)
+	if err := errors.Join(err, missing(ok || err != nil)); err != nil {
+		return nil, err
+	}
+	if s.Items, s.revisions, err = w.store.Items(ctx); err != nil {
+		return nil, err
+	}
+	zone, err := time.LoadLocation(shop.Zone)
+	if err != nil {
+		return nil, fmt.Errorf("workshop zone: %w", err)
+	}
+	s.asOf = w.now().Truncate(time.Minute)
+	s.AsOf, s.Workshop = s.asOf.In(zone), shop
+	s.All, err = w.deriver.For(ctx, shop, s.Items, s.AsOf)
+	return s, err
+}
+
+func missing(ok bool) error {
+	if ok {
+		return nil
+	}
+	return errors.New("the workshop was never set up")
+}
+
+// packed is an answer that is packed already; it is unpacked for whoever cannot.
+type packed struct {
+	data  []byte
+	plain bool
+}
+
+func pack(ctx context.Context, data []byte) packed {
+	g, ok := ctx.(*gin.Context)
+	return packed{data, !ok || !strings.Contains(g.GetHeader("Accept-Encoding"), "gzip")}
+}
+
+func (p packed) write(w http.ResponseWriter) error {
+	w.Header().Set("Content-Type", "application/json")
+	w.Header().Set("Vary", "Accept-Encoding")
+	if p.plain {
+		zip, err := gzip.NewReader(bytes.NewReader(p.data))
+		if err != nil {
+			return err
+		}
+		var out bytes.Buffer
+		if _, err := out.ReadFrom(zip); err != nil {
+			return err
+		}
+		_, err = out.WriteTo(w)
+		return err
+	}
+	w.Header().Set("Content-Encoding", "gzip")
+	_, err := w.Write(p.data)
+	return err
+}
+
+// VisitHomeResponse writes the answer.
+func (p packed) VisitHomeResponse(w http.ResponseWriter) error { return p.write(w) }
+
+// VisitGetBuildResponse writes the answer.
+func (p packed) VisitGetBuildResponse(w http.ResponseWriter) error { return p.write(w) }
+
+// VisitEveningsResponse writes the answer.
+func (p packed) VisitEveningsResponse(w http.ResponseWriter) error { return p.write(w) }
