@@ -8,10 +8,12 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"slices"
 	"strings"
 	"sync"
 	"time"
 
+	"cinderpath/core/document"
 	"cinderpath/core/plan"
 	"cinderpath/server/api"
 	"cinderpath/sheets"
@@ -26,8 +28,9 @@ type snapshot struct {
 	revisions map[string]int64
 	plan.All
 
-	stamp string
-	asOf  time.Time // whole minute
+	shop  int64            // revision of the workshop
+	stand []store.Standing // oldest build first
+	asOf  time.Time        // whole minute
 
 	mu      sync.Mutex
 	answers map[string][]byte // packed, by what was asked
@@ -94,13 +97,13 @@ type turn struct {
 
 // look gives a snapshot that holds all that was written before it was asked for.
 func (w *workbench) look(ctx context.Context) (*snapshot, error) {
-	stamp, err := w.store.Stamp(ctx)
+	shop, stand, err := w.store.Standing(ctx)
 	if err != nil {
 		return nil, err
 	}
 	asOf := w.now().Truncate(time.Minute)
 	w.mu.Lock()
-	if n := w.newest; n != nil && n.stamp == stamp && n.asOf.Equal(asOf) {
+	if n := w.newest; n != nil && n.shop == shop && slices.Equal(n.stand, stand) && n.asOf.Equal(asOf) {
 		w.mu.Unlock()
 		return n, nil
 	}
@@ -161,19 +164,25 @@ func (w *workbench) take(ctx context.Context, t *turn) {
 	}
 }
 
-// make reads everything and derives the plans as of now.
+// make reads what has changed and derives the plans as of now.
 func (w *workbench) make(ctx context.Context) (*snapshot, error) {
-	s := &snapshot{}
+	w.mu.Lock()
+	last := w.newest
+	w.mu.Unlock()
+	if last == nil {
+		last = &snapshot{}
+	}
+	s := &snapshot{revisions: map[string]int64{}}
 	var err error
 	// Before what it names: at worst it is older, and the next look reads again.
-	if s.stamp, err = w.store.Stamp(ctx); err != nil {
+	if s.shop, s.stand, err = w.store.Standing(ctx); err != nil {
 		return nil, err
 	}
 	shop, _, ok, err := w.store.Workshop(ctx)
 	if err := errors.Join(err, missing(ok || err != nil)); err != nil {
 		return nil, err
 	}
-	if s.Items, s.revisions, err = w.store.Items(ctx); err != nil {
+	if err := s.read(ctx, w.store, last); err != nil {
 		return nil, err
 	}
 	zone, err := time.LoadLocation(shop.Zone)
@@ -184,6 +193,38 @@ func (w *workbench) make(ctx context.Context) (*snapshot, error) {
 	s.AsOf, s.Workshop = s.asOf.In(zone), shop
 	s.All, err = w.deriver.For(ctx, shop, s.Items, s.AsOf)
 	return s, err
+}
+
+// read takes from the last snapshot what stands as it stood, and reads the rest.
+func (s *snapshot) read(ctx context.Context, from *store.Store, last *snapshot) error {
+	known := map[string]document.Item{}
+	for _, item := range last.Items {
+		known[item.Build.ID] = item
+	}
+	var changed []string
+	for _, b := range s.stand {
+		s.revisions[b.ID] = b.Revision
+		if !slices.Contains(last.stand, b) {
+			changed = append(changed, b.ID)
+			delete(known, b.ID)
+		}
+	}
+	if len(changed) > 0 {
+		items, revisions, err := from.Items(ctx, changed...)
+		if err != nil {
+			return err
+		}
+		for _, item := range items {
+			known[item.Build.ID], s.revisions[item.Build.ID] = item, revisions[item.Build.ID]
+		}
+	}
+	for _, b := range s.stand {
+		if item, ok := known[b.ID]; ok { // else it was removed meanwhile
+			s.Items = append(s.Items, item)
+		}
+	}
+	slices.SortStableFunc(s.Items, func(a, b document.Item) int { return a.Build.Priority - b.Build.Priority })
+	return nil
 }
 
 func missing(ok bool) error {

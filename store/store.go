@@ -156,10 +156,12 @@ func (s *Store) KeepWorkshop(ctx context.Context, w document.Workshop, seen int6
 
 const kept = `SELECT doc, revision FROM build WHERE workshop_id = $1 AND removed_at IS NULL`
 
-// Builds lists the builds that were not removed, by priority, then by age.
-func (s *Store) Builds(ctx context.Context) ([]Kept, error) {
+// Builds lists the builds that were not removed, by priority, then by age; of those named,
+// where some are.
+func (s *Store) Builds(ctx context.Context, ids ...string) ([]Kept, error) {
 	return patiently(ctx, func(ctx context.Context) ([]Kept, error) {
-		rows, err := s.pool.Query(ctx, kept+` ORDER BY (doc->>'priority')::int, made_at, id`, workshopID)
+		rows, err := s.pool.Query(ctx, kept+` AND ($2::uuid[] IS NULL OR id = ANY($2))
+			ORDER BY (doc->>'priority')::int, made_at, id`, workshopID, ids)
 		if err != nil {
 			return nil, err
 		}
@@ -422,10 +424,11 @@ func appendIn(ctx context.Context, tx pgx.Tx, id string, e document.Entry) error
 	return err
 }
 
-// Logs reads the logs of all builds, oldest entry first.
-func (s *Store) Logs(ctx context.Context) (map[string][]document.Entry, error) {
+// Logs reads the logs of builds, oldest entry first; of all where none is named.
+func (s *Store) Logs(ctx context.Context, ids ...string) (map[string][]document.Entry, error) {
 	return patiently(ctx, func(ctx context.Context) (map[string][]document.Entry, error) {
-		rows, err := s.pool.Query(ctx, `SELECT build_id::text, doc, format FROM log_entry ORDER BY build_id, seq`)
+		rows, err := s.pool.Query(ctx, `SELECT build_id::text, doc, format FROM log_entry
+			WHERE $1::uuid[] IS NULL OR build_id = ANY($1) ORDER BY build_id, seq`, ids)
 		if err != nil {
 			return nil, err
 		}
@@ -442,13 +445,13 @@ func (s *Store) Logs(ctx context.Context) (map[string][]document.Entry, error) {
 	})
 }
 
-// Items reads all builds with their logs, in the order of Builds.
-func (s *Store) Items(ctx context.Context) ([]document.Item, map[string]int64, error) {
-	builds, err := s.Builds(ctx)
+// Items reads builds with their logs, in the order of Builds; all where none is named.
+func (s *Store) Items(ctx context.Context, ids ...string) ([]document.Item, map[string]int64, error) {
+	builds, err := s.Builds(ctx, ids...)
 	if err != nil {
 		return nil, nil, err
 	}
-	logs, err := s.Logs(ctx)
+	logs, err := s.Logs(ctx, ids...)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -464,14 +467,38 @@ func (s *Store) Items(ctx context.Context) ([]document.Item, map[string]int64, e
 	return items, revisions, nil
 }
 
-// Stamp names the state that the store is in: as long as it is the same, everything that can
-// be read is.
-func (s *Store) Stamp(ctx context.Context) (string, error) {
-	return patiently(ctx, func(ctx context.Context) (stamp string, err error) {
-		err = s.pool.QueryRow(ctx, `SELECT concat((SELECT revision FROM workshop WHERE id = $1), ';',
-			string_agg(concat(b.id, ' ', b.revision, ' ', coalesce(l.seq, 0)), ';' ORDER BY b.made_at, b.id))
-			FROM build b LEFT JOIN (SELECT build_id, max(seq) seq FROM log_entry GROUP BY build_id) l ON l.build_id = b.id
-			WHERE b.workshop_id = $1 AND b.removed_at IS NULL`, workshopID).Scan(&stamp)
-		return stamp, err
+// Standing is how far a build has come in the store.
+type Standing struct {
+	ID       string
+	Revision int64
+	Entries  int64 // of its log
+}
+
+// Standing tells how far the workshop and its builds have come, oldest build first: as long as
+// that is the same, everything that can be read is.
+func (s *Store) Standing(ctx context.Context) (workshop int64, builds []Standing, err error) {
+	type standing struct {
+		workshop int64
+		builds   []Standing
+	}
+	got, err := patiently(ctx, func(ctx context.Context) (out standing, err error) {
+		rows, err := s.pool.Query(ctx, `SELECT w.revision, b.id::text, b.revision, coalesce(l.seq, 0) FROM workshop w
+			LEFT JOIN build b ON b.workshop_id = w.id AND b.removed_at IS NULL
+			LEFT JOIN (SELECT build_id, max(seq) seq FROM log_entry GROUP BY build_id) l ON l.build_id = b.id
+			WHERE w.id = $1 ORDER BY b.made_at, b.id`, workshopID)
+		if err != nil {
+			return out, err
+		}
+		var id *string
+		var revision *int64
+		var entries int64
+		_, err = pgx.ForEachRow(rows, []any{&out.workshop, &id, &revision, &entries}, func() error {
+			if id != nil && revision != nil {
+				out.builds = append(out.builds, Standing{*id, *revision, entries})
+			}
+			return nil
+		})
+		return out, err
 	})
+	return got.workshop, got.builds, err
 }

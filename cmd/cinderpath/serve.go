@@ -10,6 +10,7 @@ import (
 	"net"
 	"os"
 	"path/filepath"
+	"runtime/debug"
 	"strconv"
 	"strings"
 	"syscall"
@@ -212,7 +213,14 @@ func listen(address string, ports int) (net.Listener, error) {
 	return l, nil
 }
 
+// memory is what the program takes at most where it can help it, bytes; GOMEMLIMIT says
+// otherwise.
+const memory = 300 << 20
+
 func (c serveCmd) run(ctx context.Context, ports int, fill func(*store.Store) error) error {
+	if os.Getenv("GOMEMLIMIT") == "" {
+		debug.SetMemoryLimit(memory)
+	}
 	l, err := listen(c.Listen, ports)
 	if err != nil {
 		return err

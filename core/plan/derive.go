@@ -51,15 +51,15 @@ func (d *Deriver) all(ctx context.Context, w document.Workshop, items []document
 	if err := w.Check(); err != nil {
 		return All{}, err
 	}
-	shop, err := keyOf("workshop", []any{w, learned(items), lessons(items), asOf.Location().String()})
-	if err != nil {
-		return All{}, err
-	}
 	out := All{Plans: make([]Plan, len(items))}
 	orders := make([]path.Order, len(items))
 	all := make([]derived, len(items))
 	log, asked := path.Log{}, make([]any, len(items))
-	own := learned(items)
+	own, told := learned(items), lessons(items)
+	shop, err := keyOf("workshop", []any{w, own})
+	if err != nil {
+		return All{}, err
+	}
 	for i, item := range items {
 		b, err := d.sound(w, shop, item, own, asOf)
 		if err != nil {
@@ -87,9 +87,9 @@ func (d *Deriver) all(ctx context.Context, w document.Workshop, items []document
 	if err != nil {
 		return All{}, measure.At("order", err)
 	}
-	told := lessons(items)
 	for i := range out.Plans {
-		out.Plans[i], err = d.stepped(w, items[i], all[i], schedule, told, asOf, []any{shop, all[i].key, key, asOf})
+		inputs := []any{shop, told, all[i].key, key, asOf}
+		out.Plans[i], err = d.stepped(w, items[i], all[i], schedule, told, asOf, inputs)
 		if err != nil {
 			return All{}, err
 		}
@@ -139,7 +139,7 @@ func (d *Deriver) stepped(
 		}
 		p.stand(asOf)
 		p.Timers = timers(p, asOf)
-		dress, err := d.dress(item.Build, &p)
+		dress, err := d.dress(item.Build, w, &p)
 		return dressed{p, dress}, err
 	})
 	if err != nil {
@@ -267,39 +267,18 @@ func (d *Deriver) one(
 	asOf time.Time,
 ) (Plan, []path.Task, map[string][]string, error) {
 	b := item.Build
-	none := func(err error) (Plan, []path.Task, map[string][]string, error) { return Plan{}, nil, nil, err }
-	s, err := d.surface(b)
+	shape, err := d.shaped(b, w)
 	if err != nil {
-		return none(err)
+		return Plan{}, nil, nil, err
 	}
-	laid, err := d.scheme(b, s)
-	if err != nil {
-		return none(err)
-	}
-	p := Plan{
-		Build:   b.ID,
-		Name:    b.Name,
-		Scale:   b.Scale.String(),
-		Colours: colourLines(b, laid.Shares, laid.painted),
-		Zones:   zoneLines(b, s, laid),
-		Sheets: vehicle.SheetNames(
-			b,
-		),
-		Poses:     b.Kit.Poses(),
-		Jobs:      b.Kit.Jobs(),
-		Conflicts: []string{},
-		Timers:    []Timer{},
-		Drawing:   nameOf(s.drawing),
-		Places:    placesOf(s.zones),
-		Pieces:    piecesOf(b.Body),
-	}
-	if err := d.measured(&p, b, w, s); err != nil {
-		return none(err)
-	}
-	asked := order.Surface{Zones: s.zones, Area: s.area, Links: s.stance.Loop.Links, Shares: laid.Shares}
-	findings, waits := strata.Check(b.Layers, s.zones, order.Gap(b, w, item.Log))
+	p := shape.plan
+	p.Build, p.Name, p.Scale = b.ID, b.Name, b.Scale.String()
+	p.Sheets, p.Poses, p.Jobs = vehicle.SheetNames(b), b.Kit.Poses(), b.Kit.Jobs()
+	p.Conflicts, p.Timers = []string{}, []Timer{}
+	asked := shape.asked
+	findings, waits := strata.Check(b.Layers, asked.Zones, order.Gap(b, w, item.Log))
 	p.Findings = append(append([]strata.Finding{}, findings...), vehicle.RoomForMud(b, p.Gear)...)
-	p.Advice = order.Advice(b, s.zones)
+	p.Advice = order.Advice(b, asked.Zones)
 	tasks, why := order.Generate(b, asked, waits, w, own, asOf.Location())
 	if b.School(document.SchoolStrict) == document.LooseOrder {
 		tasks = order.Softened(tasks)
@@ -308,6 +287,47 @@ func (d *Deriver) one(
 	tasks = order.Reworked(b.Order, tasks, why, order.Paced(asked, own))
 	p.Reworked = reworkLines(b.Order, append(generated, tasks...))
 	return p, order.Sorted(order.Mended(b, tasks, item.Log, why)), why, nil
+}
+
+// shaped is what follows from sizes, shapes, camouflage and stack: small beside the surface
+// that it was read from, and kept when that is forgotten.
+type shaped struct {
+	plan  Plan // the part of it that is known by then
+	asked order.Surface
+	laid  string // names the camouflage as it lies
+	shown map[form.Side]map[string]int
+}
+
+func (d *Deriver) shaped(whole document.Build, w document.Workshop) (shaped, error) {
+	// Nothing else of a build can decide it.
+	b := document.Build{
+		Scale: whole.Scale, Outline: whole.Outline, Sizes: whole.Sizes, Body: whole.Body, Wheels: whole.Wheels,
+		Link: whole.Link, Ground: whole.Ground, Scheme: whole.Scheme, Layers: whole.Layers,
+		Dimensions: whole.Dimensions, Fit: whole.Fit, Cables: whole.Cables,
+	}
+	return stage(d, "shape", []any{b, w.Stock}, func() (shaped, error) {
+		s, err := d.surface(b)
+		if err != nil {
+			return shaped{}, err
+		}
+		laid, err := d.scheme(b, s)
+		if err != nil {
+			return shaped{}, err
+		}
+		p := Plan{
+			Colours: colourLines(b, laid.Shares, laid.painted),
+			Zones:   zoneLines(b, s, laid),
+			Drawing: nameOf(s.drawing),
+			Places:  placesOf(s.zones),
+			Pieces:  piecesOf(b.Body),
+		}
+		if err := d.measured(&p, b, w, s); err != nil {
+			return shaped{}, err
+		}
+		asked := order.Surface{Zones: s.zones, Area: s.area, Links: s.stance.Loop.Links, Shares: laid.Shares}
+		shown, err := d.shown(b, s)
+		return shaped{p, asked, laid.key, shown}, err
+	})
 }
 
 // measured fills in what follows from sizes and shapes alone.

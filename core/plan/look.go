@@ -49,14 +49,13 @@ func visible(l strata.Layer) []any {
 
 // looks gives the surface's coats along the path with the keys of what is seen after each,
 // the bare surface first.
-func (d *Deriver) looks(
+func looks(
 	b document.Build,
-	s surface,
-	laid camouflage,
+	drawing, laid string,
 	steps []Step,
 ) (coats []coated, keys []string, after []int, err error) {
 	coats, after = wears(b, steps)
-	key, err := keyOf("bare", s.drawing)
+	key, err := keyOf("bare", drawing)
 	if err != nil {
 		return nil, nil, nil, err
 	}
@@ -65,7 +64,7 @@ func (d *Deriver) looks(
 		c := &coats[i]
 		inputs := []any{key, visible(c.layer), c.hex}
 		if c.layer.IsScheme() {
-			inputs = append(inputs, c.colour, laid.key)
+			inputs = append(inputs, c.colour, laid)
 		}
 		if key, err = keyOf("look", inputs); err != nil {
 			return nil, nil, nil, err
@@ -84,30 +83,20 @@ type dressing struct {
 }
 
 // dress says of each step what is seen after it, and gives what pictures of it need.
-func (d *Deriver) dress(b document.Build, p *Plan) (*dressing, error) {
-	s, err := d.surface(b)
+func (d *Deriver) dress(b document.Build, w document.Workshop, p *Plan) (*dressing, error) {
+	shape, err := d.shaped(b, w)
 	if err != nil {
 		return nil, err
 	}
-	laid, err := d.scheme(b, s)
-	if err != nil {
-		return nil, err
-	}
-	coats, keys, after, err := d.looks(b, s, laid, p.Steps)
+	coats, keys, after, err := looks(b, p.Drawing, shape.laid, p.Steps)
 	if err != nil {
 		return nil, err
 	}
 	for i := range p.Steps {
 		p.Steps[i].Look = nameOf(keys[after[i]])
+		p.Steps[i].Sides = sidesOf(shape.shown, p.Steps[i].Zones)
 	}
 	p.Bare = nameOf(keys[0])
-	shown, err := d.shown(b, s)
-	if err != nil {
-		return nil, err
-	}
-	for i := range p.Steps {
-		p.Steps[i].Sides = sidesOf(shown, p.Steps[i].Zones)
-	}
 	return &dressing{b, coats, keys}, nil
 }
 

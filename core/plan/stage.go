@@ -39,9 +39,9 @@ type kept struct {
 	bytes int64
 }
 
-// mostKept bounds what a Deriver remembers: some three builds with all their pictures.
+// mostKept bounds what a Deriver remembers: some dozen builds with the pictures of one or two.
 // Beyond it the stages that were not used for longest go, one by one.
-const mostKept = 320 << 20
+const mostKept = 128 << 20
 
 // keyOf names a stage with its inputs: by these alone, so that what it does not look at
 // does not compute it anew. Stages that build on another take its key for an input.
