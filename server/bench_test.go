@@ -64,6 +64,13 @@ func BenchmarkAnswer(b *testing.B) {
 				revision++
 			}
 		})
+		b.Run(name("story"), func(b *testing.B) {
+			for b.Loop() {
+				h.plain("POST", id+"/edits", fmt.Sprintf(`{"edits":[{"op":"story","text":"round %d"}]}`, revision),
+					"If-Match", fmt.Sprintf(`"%d"`, revision))
+				revision++
+			}
+		})
 		b.Run(name("idle"), func(b *testing.B) {
 			for b.Loop() {
 				h.plain("GET", id, "")

@@ -165,7 +165,7 @@ func (h *handlers) EditBuild(ctx context.Context, r api.EditBuildRequestObject) 
 		if err != nil {
 			return document.Build{}, err
 		}
-		logs, err := h.store.Logs(ctx)
+		logs, err := h.store.Logs(ctx, r.Id)
 		if err != nil {
 			return document.Build{}, err
 		}
@@ -218,7 +218,7 @@ func (h *handlers) change(
 	}
 	b, err := next(w)
 	if err == nil {
-		err = h.deriver.Check(w, b, h.now())
+		err = h.check(ctx, w, b)
 	}
 	if err == nil {
 		err = keep(b)
@@ -235,6 +235,20 @@ func (h *handlers) change(
 		return api.BuildState{}, err
 	}
 	return h.after(ctx, id)
+}
+
+// check derives a build as it would be, with its log and beside the others, so that the plan
+// which follows has it already.
+func (h *handlers) check(ctx context.Context, w document.Workshop, b document.Build) error {
+	s, err := h.bench.look(ctx)
+	if err != nil {
+		return err
+	}
+	item := document.Item{Build: b}
+	if at := itemAt(s.Items, b.ID); at >= 0 {
+		item.Log = s.Items[at].Log
+	}
+	return h.deriver.Check(w, item, s.Items, s.AsOf)
 }
 
 // after is the state of a build once a write was kept: what fails then is no failure of

@@ -94,7 +94,7 @@ func Import(
 		}
 		err = item.Build.Check()
 		if err == nil { // nothing is stored that nothing follows from
-			err = deriver.Check(d.Workshop, item.Build, now)
+			err = deriver.Check(d.Workshop, *item, nil, now)
 		}
 		if err != nil {
 			return nil, measure.At(fmt.Sprintf("items[%d]", i), err)

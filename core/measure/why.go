@@ -42,6 +42,9 @@ func At(field string, err error) error {
 		return &Fault{Field: field, Reason: fmt.Sprintf("%q was read: %s", bad.Input, bad.Reason), Remedy: bad.Remedy}
 	}
 	reason, remedy, _ := strings.Cut(err.Error(), "; ")
+	if remedy == "" {
+		remedy = "change it, or take the last change back"
+	}
 	return &Fault{Field: field, Reason: reason, Remedy: remedy}
 }
 

@@ -2,7 +2,9 @@ package plan
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
+	"reflect"
 	"slices"
 	"time"
 
@@ -170,9 +172,26 @@ type derived struct {
 	tasksKey string // of the tasks alone
 }
 
-// Check derives what can be wrong about one build, without laying it on the calendar.
-func (d *Deriver) Check(w document.Workshop, b document.Build, asOf time.Time) error {
-	_, err := d.sound(w, w, document.Item{Build: b}, nil, asOf)
+// Check derives what can be wrong about one build among others, without laying it on the
+// calendar.
+func (d *Deriver) Check(
+	w document.Workshop,
+	item document.Item,
+	others []document.Item,
+	asOf time.Time,
+) error {
+	others = slices.Clone(others)
+	at := slices.IndexFunc(others, func(o document.Item) bool { return o.Build.ID == item.Build.ID })
+	if at < 0 {
+		others = append(others, item)
+	} else {
+		others[at] = item
+	}
+	own := learned(others)
+	shop, err := keyOf("workshop", []any{w, own})
+	if err == nil {
+		_, err = d.sound(w, shop, item, own, asOf)
+	}
 	return err
 }
 
@@ -236,8 +255,13 @@ func (d *Deriver) build(
 	own map[string]bench.Learned,
 	asOf time.Time,
 ) (derived, error) {
+	item.Build.Story, item.Build.Subject = "", "" // words that decide nothing
+	itemKey, err := d.itemKey(item)
+	if err != nil {
+		return derived{}, err
+	}
 	item.Log = telling(item.Log)
-	inputs := []any{shop, item, asOf.Location().String()}
+	inputs := []any{shop, itemKey, asOf.Location().String()}
 	key, err := keyOf("build", inputs)
 	if err != nil {
 		return derived{}, err
@@ -251,6 +275,46 @@ func (d *Deriver) build(
 		return derived{p, tasks, why, document.Happened(item.Log), key, tasksKey}, err
 	})
 }
+
+// itemKey names what of a build and its log can decide a plan. An item that is the one seen
+// last under its id, value for value, is not written out again to be named.
+func (d *Deriver) itemKey(item document.Item) (string, error) {
+	d.mu.Lock()
+	last, ok := d.items[item.Build.ID]
+	d.mu.Unlock()
+	if ok && reflect.DeepEqual(last.item, item) {
+		return last.key, nil
+	}
+	data, err := json.Marshal(item)
+	if err != nil {
+		return "", err
+	}
+	// A copy of its own: whoever holds the item may go on with it.
+	var copied document.Item
+	if err := json.Unmarshal(data, &copied); err != nil {
+		return "", err
+	}
+	key, err := keyOf("item", document.Item{Build: item.Build, Log: telling(item.Log)})
+	if err != nil {
+		return "", err
+	}
+	d.mu.Lock()
+	defer d.mu.Unlock()
+	if d.items == nil || len(d.items) >= mostItems {
+		d.items = map[string]itemSeen{}
+	}
+	d.items[item.Build.ID] = itemSeen{copied, key}
+	return key, nil
+}
+
+// itemSeen is an item with its key.
+type itemSeen struct {
+	item document.Item
+	key  string
+}
+
+// mostItems bounds how many items are known by sight.
+const mostItems = 500
 
 // telling leaves out of a log what is only read: notes, lessons and pictures decide no plan.
 func telling(log []document.Entry) []document.Entry {

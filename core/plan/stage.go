@@ -25,6 +25,8 @@ type Deriver struct {
 	bytes  int64
 	flight singleflight.Group
 
+	items map[string]itemSeen // by build
+
 	computed map[string]int // how often each stage was
 
 	developing sync.Mutex  // one surface is painted at a time: each uses all processors

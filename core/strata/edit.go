@@ -1,6 +1,7 @@
 package strata
 
 import (
+	"errors"
 	"fmt"
 	"slices"
 )
@@ -33,7 +34,7 @@ func Apply(stack []Layer, edits []Edit, newID func() string) ([]Layer, error) {
 		switch e.Op {
 		case "insert":
 			if e.Layer == nil {
-				return nil, fmt.Errorf("insert needs a layer")
+				return nil, errors.New("insert needs a layer; give one")
 			}
 			l := *e.Layer
 			if l.ID == "" {

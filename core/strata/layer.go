@@ -1,6 +1,7 @@
 package strata
 
 import (
+	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -133,7 +134,7 @@ func (l Layer) Water() bool { return l.Brings() == "water" || l.Brings() == "dec
 // Check reports the first thing that makes a layer unusable.
 func (l Layer) Check() error {
 	if l.ID == "" || l.Name == "" {
-		return fmt.Errorf("a layer needs an id and a name")
+		return errors.New("a layer needs an id and a name; give both")
 	}
 	if !l.Kind.known() {
 		return fmt.Errorf("layer %s: %q is not a kind of layer", l.Name, l.Kind)
