@@ -45,10 +45,9 @@ func TestTwentyBuildsInFourHundredMegabytes(t *testing.T) {
 		require.Equal(t, http.StatusOK, a.post("/api/import", string(body)))
 		a.pictures(t, id)
 	}
-	revision := 1
 	var s stored
 	a.get(t, "/api/builds/"+varrow, &s)
-	revision = s.Revision
+	revision := s.Revision
 	for i := range proof.Rounds(40, 400) {
 		wheels[2].(map[string]any)["x"] = wheels[2].(map[string]any)["x"].(float64) + float64(i%7) - 3
 		body, err := json.Marshal(map[string]any{"edits": []any{map[string]any{"op": "wheels", "wheels": wheels}}})

@@ -88,13 +88,13 @@ func TestWhoIsSlowCostsOthersNothing(t *testing.T) {
 	for range 40 {
 		c, err := net.Dial("tcp", srv.Listener.Addr().String())
 		require.NoError(t, err)
-		defer c.Close()
+		t.Cleanup(func() { _ = c.Close() })
 		_, err = fmt.Fprintf(c, "POST /api/builds/%s/meshes HTTP/1.1\r\nHost: localhost\r\n"+
 			"Content-Type: application/octet-stream\r\nContent-Length: 1000000\r\n\r\nsolid begun", b.varrow)
 		require.NoError(t, err)
 		stalled, err := net.Dial("tcp", srv.Listener.Addr().String())
 		require.NoError(t, err)
-		defer stalled.Close()
+		t.Cleanup(func() { _ = stalled.Close() })
 		_, err = io.WriteString(stalled, "GET /api/archive HTTP/1.1\r\nHost: localhost\r\n\r\n")
 		require.NoError(t, err)
 	}

@@ -93,7 +93,7 @@ func (h *handlers) UploadMesh(
 		return nil, err
 	}
 	solid := mesh.Measure()
-	h.meshes.begin(f.Hash, h.measureWalls(f, mesh, solid))
+	h.meshes.begin(f.Hash, h.measureWalls(ctx, f, mesh, solid))
 	return api.UploadMesh200JSONResponse{Hash: f.Hash, Size: int(f.Size), Solid: &solid}, nil
 }
 
@@ -166,12 +166,13 @@ func (j *jobs) begin(hash string, run func(tell func(stage string, share float64
 // measureWalls finds the thinnest wall of a mesh and remembers it with the file.
 // Without a mesh it reads the file first.
 func (h *handlers) measureWalls(
+	ctx context.Context,
 	f store.File,
 	m *form.Mesh,
 	solid form.Solid,
 ) func(func(string, float64, *sheets.Shape)) error {
 	return func(tell func(string, float64, *sheets.Shape)) error {
-		ctx := context.Background() // the request that asked may be long gone
+		ctx := context.WithoutCancel(ctx) // the request that asked may be long gone
 		if m == nil {
 			from, to := io.Pipe()
 			go func() { to.CloseWithError(h.store.Read(ctx, f, to)) }()
@@ -224,7 +225,7 @@ func (h *handlers) PartState(ctx context.Context, r api.PartStateRequestObject) 
 		}
 		out.Stage, out.Share = jobDone, 1
 		if !kept {
-			h.meshes.begin(f.Hash, h.measureWalls(f, nil, form.Solid{}))
+			h.meshes.begin(f.Hash, h.measureWalls(ctx, f, nil, form.Solid{}))
 			j, _ := h.meshes.look(f.Hash)
 			out.Stage, out.Share = api.PartStateStage(j.stage), j.share
 			if j.err != nil {

@@ -60,7 +60,7 @@ func (h *handlers) WhatIf(ctx context.Context, r api.WhatIfRequestObject) (api.W
 	if itemAt(d.Items, r.Id) < 0 {
 		return nil, store.ErrNotFound
 	}
-	a, err := h.deriver.Compare(d.Workshop, d.Items, r.Id, *r.Body, d.AsOf)
+	a, err := h.deriver.Compare(ctx, d.Workshop, d.Items, r.Id, *r.Body, d.AsOf)
 	return api.WhatIf200JSONResponse(a), err
 }
 

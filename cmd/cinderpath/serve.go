@@ -200,12 +200,13 @@ type running struct {
 const runningName = "running.json"
 
 // listen takes the address, or one of the ports after it where it is taken.
-func listen(address string, ports int) (net.Listener, error) {
-	l, err := net.Listen("tcp", address)
+func listen(ctx context.Context, address string, ports int) (net.Listener, error) {
+	var config net.ListenConfig
+	l, err := config.Listen(ctx, "tcp", address)
 	host, first, errSplit := net.SplitHostPort(address)
 	from, errPort := strconv.Atoi(first)
 	for i := 1; i < ports && errors.Is(err, syscall.EADDRINUSE) && errSplit == nil && errPort == nil; i++ {
-		l, err = net.Listen("tcp", net.JoinHostPort(host, strconv.Itoa(from+i)))
+		l, err = config.Listen(ctx, "tcp", net.JoinHostPort(host, strconv.Itoa(from+i)))
 	}
 	if err != nil {
 		return nil, fmt.Errorf("cannot listen on %s: %w; give another --listen", address, err)
@@ -221,7 +222,7 @@ func (c serveCmd) run(ctx context.Context, ports int, fill func(*store.Store) er
 	if os.Getenv("GOMEMLIMIT") == "" {
 		debug.SetMemoryLimit(memory)
 	}
-	l, err := listen(c.Listen, ports)
+	l, err := listen(ctx, c.Listen, ports)
 	if err != nil {
 		return err
 	}
@@ -238,6 +239,7 @@ func (c serveCmd) run(ctx context.Context, ports int, fill func(*store.Store) er
 	if err != nil {
 		return err
 	}
+	//nolint:contextcheck // each request brings its own
 	h, err := server.New(server.Config{Store: s, UI: ui.Files(), Hosts: []string{host}, NewID: newID})
 	if err != nil {
 		return err

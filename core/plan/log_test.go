@@ -263,7 +263,7 @@ func TestWhatIfIsWhatComes(t *testing.T) {
 		{Kind: "warmer", Degrees: 6},
 		{Kind: "school", School: "pieces", Answer: "built up"},
 	} {
-		got, err := d.Compare(w, items, b.ID, q, monday)
+		got, err := d.Compare(t.Context(), w, items, b.ID, q, monday)
 		require.NoError(t, err, q.Kind)
 		now, err := d.All(w, items, monday)
 		require.NoError(t, err)
@@ -286,7 +286,7 @@ func TestWhatIfIsWhatComes(t *testing.T) {
 	assert.Equal(t, workshop(), w, "nothing was changed by asking")
 	assert.Equal(t, boxed(t), b)
 	for _, q := range []plan.WhatIf{{Kind: "luck"}, {Kind: "warmer"}, {Kind: "warmer", Degrees: 60}, {Kind: "evening", Day: 9, From: "09:00", To: "10:00"}, {Kind: "school", School: "none", Answer: "x"}} {
-		_, err := d.Compare(w, items, b.ID, q, monday)
+		_, err := d.Compare(t.Context(), w, items, b.ID, q, monday)
 		var fault *measure.Fault
 		require.ErrorAs(t, err, &fault, "%+v", q)
 		assert.NotEmpty(t, fault.Remedy, "%+v", q)

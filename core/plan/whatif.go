@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"context"
 	"fmt"
 	"maps"
 	"math"
@@ -79,6 +80,7 @@ func (q WhatIf) Apply(w document.Workshop, b document.Build) (document.Workshop,
 
 // Compare derives now and then for a build.
 func (d *Deriver) Compare(
+	ctx context.Context,
 	w document.Workshop,
 	items []document.Item,
 	id string,
@@ -95,11 +97,11 @@ func (d *Deriver) Compare(
 	}
 	changed := slices.Clone(items)
 	changed[at].Build = b
-	now, err := d.All(w, items, asOf)
+	now, err := d.For(ctx, w, items, asOf)
 	if err != nil {
 		return Compared{}, err
 	}
-	then, err := d.All(other, changed, asOf)
+	then, err := d.For(ctx, other, changed, asOf)
 	if err != nil {
 		return Compared{}, err
 	}

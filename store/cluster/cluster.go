@@ -168,7 +168,7 @@ func (c *Cluster) make(ctx context.Context) error {
 	data, making := c.path(dataName), c.path(makingName)
 	version, err := os.ReadFile(filepath.Join(data, "PG_VERSION"))
 	if err == nil {
-		return c.matchVersion(strings.TrimSpace(string(version)))
+		return c.matchVersion(ctx, strings.TrimSpace(string(version)))
 	}
 	// It is renamed to this only when it is whole, so what is here was somebody's data.
 	if left, err := os.ReadDir(data); err == nil && len(left) > 0 {
@@ -228,8 +228,8 @@ func (c *Cluster) make(ctx context.Context) error {
 }
 
 // matchVersion finds the binaries that made the cluster: a newer server refuses it.
-func (c *Cluster) matchVersion(version string) error {
-	out, err := exec.Command(filepath.Join(c.bin, "postgres"), "--version").Output()
+func (c *Cluster) matchVersion(ctx context.Context, version string) error {
+	out, err := exec.CommandContext(ctx, filepath.Join(c.bin, "postgres"), "--version").Output()
 	if err == nil && strings.Contains(string(out), " "+version+".") {
 		return nil
 	}
@@ -320,7 +320,7 @@ func (c *Cluster) wrongPassword() error {
 func (c *Cluster) launch(ctx context.Context, log *os.File) error {
 	port := c.port
 	if port == 0 {
-		free, err := freePort()
+		free, err := freePort(ctx)
 		if err != nil {
 			return err
 		}

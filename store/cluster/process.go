@@ -1,6 +1,7 @@
 package cluster
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"net"
@@ -48,8 +49,8 @@ func isPostgres(pid int) bool {
 	return err == nil && strings.Contains(string(stat), " (postgres) ") && !strings.Contains(string(stat), " (postgres) Z")
 }
 
-func freePort() (int, error) {
-	l, err := net.Listen("tcp", "127.0.0.1:0")
+func freePort(ctx context.Context) (int, error) {
+	l, err := new(net.ListenConfig).Listen(ctx, "tcp", "127.0.0.1:0")
 	if err != nil {
 		return 0, fmt.Errorf("no free port on loopback: %w", err)
 	}

@@ -49,7 +49,7 @@ func (l *Line) Cut() {
 	defer l.mu.Unlock()
 	l.down = true
 	for c := range l.open {
-		c.Close()
+		_ = c.Close()
 	}
 }
 
@@ -81,7 +81,7 @@ func (l *Line) keep(c net.Conn) bool {
 	l.mu.Lock()
 	defer l.mu.Unlock()
 	if l.down {
-		c.Close()
+		_ = c.Close()
 		return false
 	}
 	l.open[c] = true
@@ -89,7 +89,7 @@ func (l *Line) keep(c net.Conn) bool {
 }
 
 func (l *Line) carry(c net.Conn) {
-	defer c.Close()
+	defer func() { _ = c.Close() }()
 	if !l.keep(c) {
 		return
 	}
@@ -97,11 +97,11 @@ func (l *Line) carry(c net.Conn) {
 	if err != nil {
 		return
 	}
-	defer server.Close()
+	defer func() { _ = server.Close() }()
 	var mu sync.Mutex
 	lost := false
 	go func() {
-		defer c.Close()
+		defer func() { _ = c.Close() }()
 		buf := make([]byte, 64<<10)
 		for {
 			n, err := server.Read(buf)
