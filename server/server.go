@@ -20,6 +20,7 @@ import (
 	"path"
 	"slices"
 	"strings"
+	"sync"
 	"time"
 
 	"cinderpath/core/measure"
@@ -134,8 +135,10 @@ func (bodiless) Write(p []byte) (int, error) { return len(p), nil }
 
 func (w bodiless) Unwrap() http.ResponseWriter { return w.ResponseWriter }
 
-// Contract loads openapi.yaml as it was built in.
-func Contract() (*openapi3.T, error) {
+// Contract gives openapi.yaml as it was built in; nobody changes it.
+var Contract = sync.OnceValues(loadContract)
+
+func loadContract() (*openapi3.T, error) {
 	data, err := contract.ReadFile("openapi.yaml")
 	if err != nil {
 		return nil, err
