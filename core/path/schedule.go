@@ -157,9 +157,42 @@ func Solve(r Request) (*Solution, error) {
 		if len(clashes) > 0 {
 			continue
 		}
+		s.bound.cost = p.joint(s.bound, heads, s.cost.end-p.past())
+		s.further()
 		s.t.closed = s.closed
 		s.t.lay(s.best)
 		return &Solution{r, p, s, failed, out}, nil
+	}
+}
+
+// Where a plan is told to lie so far above its bound, it is worth more nodes in all: with few
+// jobs always, with many only where somebody waits for the plan once.
+const (
+	worthwhile = 0.005
+	fewJobs    = 60
+	fewNodes   = 3_000_000
+	manyJobs   = 200
+	manyNodes  = 8_000_000
+)
+
+// further goes on where a better plan may well be found.
+func (s *search) further() {
+	n, most, legs := len(s.p.jobs), fewNodes, several
+	if n > fewJobs {
+		most, legs = manyNodes, elsewhere
+	}
+	if s.any || s.proven || n == 0 || n > manyJobs || n > fewJobs && s.budget < CommonNodes || s.nodes >= most ||
+		s.cost.end-s.p.past() <= (1+worthwhile)*s.bound.cost {
+		return
+	}
+	s.budget, s.t.closed = most, nil
+	before := s.cost.end
+	keys := s.first()
+	s.walk(keys, spreadOf(keys), legs)
+	s.pack()
+	s.gather()
+	if s.cost.end < before {
+		s.bound.cost = s.p.joint(s.bound, s.heads, s.cost.end-s.p.past())
 	}
 }
 

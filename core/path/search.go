@@ -152,20 +152,31 @@ func (s *search) done() bool {
 
 // climb makes a plan better, or finds a first one where windows make that hard.
 func (s *search) climb(keys []float64) {
-	spread := 600.0
-	for _, k := range keys {
-		spread = math.Max(spread, math.Abs(k-keys[0]))
-	}
+	spread := spreadOf(keys)
 	s.mend(keys, spread)
 	if s.any || s.best == nil {
 		return
 	}
+	if len(s.p.jobs) > mostSeveral {
+		s.walk(keys, spread, single)
+	} else {
+		s.walk(keys, spread, several)
+	}
+}
+
+// spreadOf is how far urgencies lie apart.
+func spreadOf(keys []float64) float64 {
+	spread := 600.0
+	for _, k := range keys {
+		spread = math.Max(spread, math.Abs(k-keys[0]))
+	}
+	return spread
+}
+
+// walk goes along the legs of a plan.
+func (s *search) walk(keys []float64, spread float64, plan []leg) {
 	w := newWalk(s)
 	rest := s.budget - s.nodes
-	plan := several
-	if len(s.p.jobs) > mostSeveral {
-		plan = single
-	}
 	for _, r := range plan {
 		from := s.best
 		if r.anew {
@@ -195,7 +206,9 @@ var (
 		{0.2, 0.004, 0.05, false},
 		{0.1, 0.0005, 0.05, false},
 	}
-	single = []leg{{0.8, 0.006, 1, false}, {0.2, 0.0003, 1, false}}
+	single = []leg{{0.8, 0.003, 1, false}, {0.2, 0.0003, 1, false}}
+	// Where one walk has led into a corner, others set out from elsewhere.
+	elsewhere = []leg{{0.9, 0.006, 1, true}, {0.1, 0.0003, 1, false}}
 )
 
 // mostSeveral bounds the jobs for which several walks come far enough.
