@@ -63,7 +63,11 @@ proof: packages ui
 	CINDERPATH_PROOF=1 go test -timeout 25m -count=1 ./core/path
 	CINDERPATH_PROOF=1 go test -timeout 25m -count=1 ./core/gear ./core/strata ./core/paint -rapid.checks=300
 	go test -timeout 25m -count=1 -run 'TestAny' ./core/plan -rapid.checks=200
-	CINDERPATH_PROOF=1 go test -timeout 25m -count=1 -run Killed ./e2e
+	CINDERPATH_PROOF=1 go test -timeout 25m -count=1 -run 'Extreme|Interleaved' ./server
+	CINDERPATH_PROOF=1 go test -timeout 25m -count=1 -run 'Killed' ./e2e
+	go test -race -timeout 25m -count=1 ./store/... ./cmd/...
+	go test -race -timeout 25m -count=1 -run 'Away|Slow|Interleaved|Clock|Browser|AHead|ManyEdits|EveningsOfAll|PicturesCome|Meshes|TheLog' ./server
+	go test -race -timeout 25m -count=1 -run 'Forgetting|Remembered|AStage|ASearchStops|PicturesAtAny' ./core/plan ./core/look
 
 bench: ui
 	go test -p 1 -run '^$$' -bench . -benchmem ./core/... ./sheets ./server ./e2e
@@ -72,10 +76,11 @@ bench: ui
 load: packages ui
 	go run ./e2e/load
 
-# Every reader of foreign text or files, a minute each.
+# Every reader of foreign text or files, a minute each; whole documents through everything, ten.
 FUZZ := ./core/length:FuzzParseReal ./core/length:FuzzParsePlace ./core/length:FuzzParseScale ./core/plan:FuzzAsk ./core/kit:FuzzReadLeaflet ./sheets:FuzzRead ./sheets:FuzzReadSizes ./sheets:FuzzReadSTL ./sheets:FuzzReadPhoto ./sheets:FuzzSound
 fuzz:
 	@for f in $(FUZZ); do go test -run '^$$' -fuzz "^$${f##*:}\$$" -fuzztime 60s -fuzzminimizetime 1x $${f%%:*} || exit 1; done
+	go test -run '^$$' -fuzz '^FuzzDocuments$$' -fuzztime 10m -fuzzminimizetime 1x -parallel 1 ./server
 
 $(LINT):
 	GOBIN=$(TOOLS) go install github.com/golangci/golangci-lint/v2/cmd/golangci-lint@v2.15.0

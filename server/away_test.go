@@ -84,7 +84,7 @@ func TestWhatIsSaidWhileTheDatabaseIsAway(t *testing.T) {
 func TestWhoIsSlowCostsOthersNothing(t *testing.T) {
 	b := open(t)
 	srv := httptest.NewServer(b.h)
-	defer srv.Close()
+	t.Cleanup(srv.Close) // after those who are slow have left
 	for range 40 {
 		c, err := net.Dial("tcp", srv.Listener.Addr().String())
 		require.NoError(t, err)

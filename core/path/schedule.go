@@ -177,7 +177,7 @@ const (
 
 // further goes on where a better plan may well be found.
 func (s *search) further() {
-	n, most, legs := len(s.p.jobs), fewNodes, several
+	n, most, legs := len(s.p.jobs), fewNodes, again
 	if n > fewJobs {
 		most, legs = manyNodes, elsewhere
 	}

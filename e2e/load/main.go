@@ -251,8 +251,29 @@ func (a *app) measure(builds int) {
 			`{"key":%q,"kind":%q,"task":"chips:01997a00-0000-7000-8000-0000c1de0008:1","title":"Chips"}`,
 			uuid.NewString(), []string{"started", "undone"}[n%2]), nil)()
 	})
+	a.together(builds)
 	a.crowd(builds)
 	fmt.Printf("| memory of the program, MB | %d | %d | | |\n", builds, memory(a.cmd.Process.Pid))
+}
+
+// together lets twenty write notes at once.
+func (a *app) together(builds int) {
+	var writes times
+	var all sync.WaitGroup
+	began := time.Now()
+	for range 20 {
+		all.Go(func() {
+			for time.Since(began) < 4*time.Second {
+				from := time.Now()
+				if err := a.note()(); err != nil {
+					fmt.Fprintln(os.Stderr, err)
+				}
+				writes.add(time.Since(from))
+			}
+		})
+	}
+	all.Wait()
+	writes.row("notes of twenty at once", builds, time.Since(began))
 }
 
 // crowd lets fifty read and ten write at the same time.
