@@ -73,6 +73,13 @@ func TestPhotographs(t *testing.T) {
 		assert.Equal(t, "photograph", a.problem.Field, name)
 		assert.NotEmpty(t, a.problem.Remedy, name)
 	}
+	// With its build its files go too, until it comes back.
+	file := "/api/builds/" + copied.Build.ID + "/files/" + kept.Hash
+	require.Equal(t, http.StatusNoContent, b.ask("DELETE", "/api/builds/"+copied.Build.ID, "").Code)
+	assert.Equal(t, http.StatusNotFound, b.ask("GET", file, "").Code)
+	require.Equal(t, http.StatusNoContent, b.ask("POST", "/api/builds/"+copied.Build.ID+"/restore", "").Code)
+	assert.Equal(t, http.StatusOK, b.ask("GET", file, "").Code)
+
 	large := b.upload("photos", make([]byte, sheets.LargestPhoto+1))
 	assert.Equal(t, http.StatusRequestEntityTooLarge, large.Code)
 	assert.Contains(t, large.problem.Detail, "20 MB")

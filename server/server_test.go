@@ -295,6 +295,15 @@ func TestThePageCarriesAStrictPolicy(t *testing.T) {
 	assert.Equal(t, 405, b.ask("PATCH", "/api/home", "").Code)
 }
 
+func TestABuildOfAnyAlphabetLeavesAsAFile(t *testing.T) {
+	b := open(t)
+	a := b.edit(1, `{"op":"rename","text":"戦車"}`)
+	require.Equal(t, http.StatusOK, a.Code, a.Body)
+	a = b.ask("GET", "/api/builds/"+b.varrow+"/export", "")
+	require.Equal(t, http.StatusOK, a.Code, a.Body)
+	assert.Equal(t, `attachment; filename="`+b.varrow+`.json"`, a.Header().Get("Content-Disposition"))
+}
+
 func TestImportTwiceMakesCopies(t *testing.T) {
 	b := open(t)
 	data, err := os.ReadFile("../samples/pellick.json")

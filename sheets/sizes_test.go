@@ -3,12 +3,14 @@ package sheets_test
 import (
 	"bytes"
 	"encoding/binary"
+	"encoding/csv"
 	"fmt"
 	"hash/crc32"
 	"image"
 	"image/color"
 	"image/jpeg"
 	"image/png"
+	"strconv"
 	"strings"
 	"testing"
 	"time"
@@ -326,4 +328,30 @@ func TestAskMesh(t *testing.T) {
 		_, err := sheets.AskMesh(bad)
 		assert.ErrorContains(t, err, field)
 	}
+}
+
+// What a spreadsheet would compute is written as words, and read back as it was; numbers stay
+// numbers.
+func TestNoFormulasInTables(t *testing.T) {
+	p := plan.Plan{Sizes: []plan.SizeLine{
+		{Group: "hull", Name: "@SUM(A1)", Typed: "1 m", RealMM: 1000, Source: "-2+3"},
+		{Group: "turret", Name: "'quoted'", Typed: "1 m", RealMM: 1000},
+	}}
+	var out bytes.Buffer
+	require.NoError(t, sheets.WriteSizes(&out, p))
+	rows, err := csv.NewReader(bytes.NewReader(out.Bytes())).ReadAll()
+	require.NoError(t, err)
+	for _, row := range rows[1:] {
+		for _, cell := range row {
+			if _, err := strconv.ParseFloat(cell, 64); err != nil && cell != "" {
+				assert.NotContains(t, "=+-@", cell[:1], cell)
+			}
+		}
+	}
+	back, err := sheets.ReadSizes(out.String())
+	require.NoError(t, err)
+	require.Empty(t, back.Faults)
+	require.Len(t, back.Rows, 2)
+	assert.Equal(t, "@SUM(A1)", *back.Rows[0].Name)
+	assert.Equal(t, "'quoted'", *back.Rows[1].Name)
 }
