@@ -101,8 +101,12 @@ func (h *handlers) StartBuild(
 	if err := h.store.Add(ctx, document.Item{Build: b}); err != nil {
 		return nil, err
 	}
-	s, err := h.after(ctx, b.ID)
-	return api.StartBuild201JSONResponse(s), err
+	s, err := h.after(ctx)
+	if err != nil {
+		return nil, err
+	}
+	now, err := s.state(b.ID)
+	return api.StartBuild201JSONResponse(now), err
 }
 
 func (h *handlers) GetBuild(ctx context.Context, r api.GetBuildRequestObject) (api.GetBuildResponseObject, error) {
@@ -110,7 +114,7 @@ func (h *handlers) GetBuild(ctx context.Context, r api.GetBuildRequestObject) (a
 	if err != nil {
 		return nil, err
 	}
-	data, err := s.answer("build "+r.Id, func() (any, error) { return s.state(r.Id) })
+	data, err := s.of(r.Id)
 	return pack(ctx, data), err
 }
 
@@ -147,15 +151,19 @@ func (h *handlers) DuplicateBuild(
 	if err := h.store.CopyFiles(ctx, r.Id, copied.ID); err != nil {
 		return nil, err
 	}
-	s, err := h.after(ctx, copied.ID)
-	return api.DuplicateBuild201JSONResponse(s), err
+	s, err := h.after(ctx)
+	if err != nil {
+		return nil, err
+	}
+	now, err := s.state(copied.ID)
+	return api.DuplicateBuild201JSONResponse(now), err
 }
 
 func (h *handlers) EditBuild(ctx context.Context, r api.EditBuildRequestObject) (api.EditBuildResponseObject, error) {
 	if err := errors.Join(h.here(ctx, r.Id, r.Body.Edits), h.asBody(ctx, r.Id, r.Body.Edits)); err != nil {
 		return nil, err
 	}
-	before, err := h.state(ctx, r.Id)
+	before, err := h.before(ctx, r.Id)
 	if err != nil {
 		return nil, err
 	}
@@ -174,7 +182,10 @@ func (h *handlers) EditBuild(ctx context.Context, r api.EditBuildRequestObject) 
 		_, err := h.store.Change(ctx, r.Id, seen, key, b)
 		return err
 	})
-	return api.EditBuild200JSONResponse(told(before, s)), err
+	if err != nil {
+		return nil, err
+	}
+	return h.told(ctx, before, s, r.Id)
 }
 
 func (h *handlers) UndoEdit(ctx context.Context, r api.UndoEditRequestObject) (api.UndoEditResponseObject, error) {
@@ -194,7 +205,11 @@ func (h *handlers) UndoEdit(ctx context.Context, r api.UndoEditRequestObject) (a
 			Remedy: "there is nothing to take back",
 		}
 	}
-	return api.UndoEdit200JSONResponse(s), err
+	if err != nil {
+		return nil, err
+	}
+	now, err := s.state(r.Id)
+	return api.UndoEdit200JSONResponse(now), err
 }
 
 // change makes a new state of a build, derives its plan, and keeps it: a build without a
@@ -206,15 +221,15 @@ func (h *handlers) change(
 	id, key string,
 	next func(document.Workshop) (document.Build, error),
 	keep func(document.Build) error,
-) (api.BuildState, error) {
+) (*snapshot, error) {
 	if there, err := h.store.KeptUnder(ctx, id, key); err != nil {
-		return api.BuildState{}, err
+		return nil, err
 	} else if there {
-		return h.state(ctx, id)
+		return h.bench.look(ctx)
 	}
 	w, _, ok, err := h.store.Workshop(ctx)
 	if err := errors.Join(err, missing(ok || err != nil)); err != nil {
-		return api.BuildState{}, err
+		return nil, err
 	}
 	b, err := next(w)
 	if err == nil {
@@ -227,20 +242,20 @@ func (h *handlers) change(
 	if errors.As(err, &older) {
 		current, err := h.state(ctx, id)
 		if err != nil {
-			return api.BuildState{}, err
+			return nil, err
 		}
-		return api.BuildState{}, &stale{seen: older.Seen, current: current}
+		return nil, &stale{seen: older.Seen, current: current}
 	}
 	if err != nil {
-		return api.BuildState{}, err
+		return nil, err
 	}
-	return h.after(ctx, id)
+	return h.after(ctx)
 }
 
 // check derives a build as it would be, with its log and beside the others, so that the plan
 // which follows has it already.
 func (h *handlers) check(ctx context.Context, w document.Workshop, b document.Build) error {
-	s, err := h.bench.look(ctx)
+	s, err := h.bench.recent(ctx)
 	if err != nil {
 		return err
 	}
@@ -251,14 +266,25 @@ func (h *handlers) check(ctx context.Context, w document.Workshop, b document.Bu
 	return h.deriver.Check(w, item, s.Items, s.AsOf)
 }
 
-// after is the state of a build once a write was kept: what fails then is no failure of
-// the write.
-func (h *handlers) after(ctx context.Context, id string) (api.BuildState, error) {
-	s, err := h.state(ctx, id)
+// after is all there is once a write was kept: what fails then is no failure of the write.
+func (h *handlers) after(ctx context.Context) (*snapshot, error) {
+	s, err := h.bench.look(ctx)
 	if err != nil {
 		err = errors.Join(errWritten, err)
 	}
 	return s, err
+}
+
+// before is a build as it was told last, beside which a change is told.
+func (h *handlers) before(ctx context.Context, id string) (api.BuildState, error) {
+	s, err := h.bench.recent(ctx)
+	if err != nil {
+		return api.BuildState{}, err
+	}
+	if itemAt(s.Items, id) < 0 { // it was made just now
+		return h.state(ctx, id)
+	}
+	return s.state(id)
 }
 
 // key is the key that a change was sent under, or a new one.
@@ -284,7 +310,11 @@ func (h *handlers) Rank(ctx context.Context, r api.RankRequestObject) (api.RankR
 		_, err := h.store.Change(ctx, r.Id, seen, key, b)
 		return err
 	})
-	return api.Rank200JSONResponse(s), err
+	if err != nil {
+		return nil, err
+	}
+	now, err := s.state(r.Id)
+	return api.Rank200JSONResponse(now), err
 }
 
 // revision reads an If-Match that the validator let through.
@@ -302,7 +332,7 @@ func (h *handlers) AppendLog(ctx context.Context, r api.AppendLogRequestObject) 
 	if err := e.Check(); err != nil {
 		return nil, err
 	}
-	before, err := h.state(ctx, r.Id)
+	before, err := h.before(ctx, r.Id)
 	if err != nil {
 		return nil, err
 	}
@@ -318,16 +348,27 @@ func (h *handlers) AppendLog(ctx context.Context, r api.AppendLogRequestObject) 
 	if err := h.store.Append(ctx, r.Id, e); err != nil {
 		return nil, err
 	}
-	s, err := h.after(ctx, r.Id)
-	return api.AppendLog200JSONResponse(told(before, s)), err
+	s, err := h.after(ctx)
+	if err != nil {
+		return nil, err
+	}
+	return h.told(ctx, before, s, r.Id)
 }
 
-// told adds to a state what it changed in the plan.
-func told(before, after api.BuildState) api.BuildState {
-	if changes := plan.Changes(before.Plan, after.Plan); len(changes) > 0 {
-		after.Changes = &changes
+// told is a build as it stands now, with what a change did to its plan.
+func (h *handlers) told(ctx context.Context, before api.BuildState, s *snapshot, id string) (packed, error) {
+	now, err := s.state(id)
+	if err != nil {
+		return packed{}, err
 	}
-	return after
+	changes := plan.Changes(before.Plan, now.Plan)
+	if len(changes) == 0 {
+		data, err := s.of(id)
+		return pack(ctx, data), err
+	}
+	now.Changes = &changes
+	data, err := zipped(now)
+	return pack(ctx, data), err
 }
 
 var notInFileNames = regexp.MustCompile(`[^a-z0-9]+`)

@@ -91,7 +91,14 @@ func New(c Config) (http.Handler, error) {
 		gzip.Gzip(
 			gzip.BestSpeed,
 			gzip.WithExcludedPathsRegexs(
-				[]string{`/files/`, `/pictures/`, `/archive`, `^/api/home$`, `^/api/evenings$`, `^/api/builds/[^/]+$`},
+				[]string{
+					`/files/`,
+					`/pictures/`,
+					`/archive`,
+					`^/api/home$`,
+					`^/api/evenings$`,
+					`^/api/builds/[^/]+(/edits|/log)?$`,
+				},
 			),
 		),
 	)

@@ -57,19 +57,30 @@ func (s *snapshot) answer(what string, value func() (any, error)) ([]byte, error
 	if err != nil {
 		return nil, err
 	}
-	var out bytes.Buffer
-	zip, err := gzip.NewWriterLevel(&out, gzip.BestSpeed)
+	data, err := zipped(v)
 	if err != nil {
-		return nil, err
-	}
-	if err := errors.Join(json.NewEncoder(zip).Encode(v), zip.Close()); err != nil {
 		return nil, err
 	}
 	if s.answers == nil {
 		s.answers = map[string][]byte{}
 	}
-	s.answers[what] = out.Bytes()
-	return out.Bytes(), nil
+	s.answers[what] = data
+	return data, nil
+}
+
+// of is the answer about one build.
+func (s *snapshot) of(id string) ([]byte, error) {
+	return s.answer("build "+id, func() (any, error) { return s.state(id) })
+}
+
+func zipped(v any) ([]byte, error) {
+	var out bytes.Buffer
+	zip, err := gzip.NewWriterLevel(&out, gzip.BestSpeed)
+	if err != nil {
+		return nil, err
+	}
+	err = errors.Join(json.NewEncoder(zip).Encode(v), zip.Close())
+	return out.Bytes(), err
 }
 
 // workbench holds the newest snapshot. All who find it out of date wait for the next one
@@ -110,6 +121,21 @@ func (w *workbench) look(ctx context.Context) (*snapshot, error) {
 	w.mu.Unlock()
 	return w.afresh(ctx)
 }
+
+// recent gives the newest snapshot there is, which may not hold what was written just now: what
+// a change is told beside.
+func (w *workbench) recent(ctx context.Context) (*snapshot, error) {
+	w.mu.Lock()
+	n := w.newest
+	w.mu.Unlock()
+	if n != nil && w.now().Sub(n.asOf) < recently && n.asOf.Sub(w.now()) < recently {
+		return n, nil
+	}
+	return w.look(ctx)
+}
+
+// recently is how old a snapshot may be that a change is told beside.
+const recently = 2 * time.Minute
 
 // afresh makes a snapshot though nothing may have changed: what the deriver forgot is
 // derived again.
@@ -270,6 +296,12 @@ func (p packed) VisitHomeResponse(w http.ResponseWriter) error { return p.write(
 
 // VisitGetBuildResponse writes the answer.
 func (p packed) VisitGetBuildResponse(w http.ResponseWriter) error { return p.write(w) }
+
+// VisitEditBuildResponse writes the answer.
+func (p packed) VisitEditBuildResponse(w http.ResponseWriter) error { return p.write(w) }
+
+// VisitAppendLogResponse writes the answer.
+func (p packed) VisitAppendLogResponse(w http.ResponseWriter) error { return p.write(w) }
 
 // VisitEveningsResponse writes the answer.
 func (p packed) VisitEveningsResponse(w http.ResponseWriter) error { return p.write(w) }
