@@ -72,6 +72,7 @@ func evenings(brushes []path.Airbrush, plans []Plan, s path.Schedule, asOf time.
 		Why: measure.Because("least weighted end, then fewest changes of colour, then fewest sessions", []string{
 			fmt.Sprintf("%d tasks placed in the search", s.Nodes),
 			"bound: the longest chain laid on the calendar, and the hands' minutes against the sessions",
+			"and the ends of all builds together: where one ends early, its work is in the way of the others",
 			fmt.Sprintf("the plan ends %.1f %% above what no plan can beat", 100*s.Gap)}),
 	}
 	out.Timers = []Timer{}

@@ -27,7 +27,11 @@ export function EveningsRoom(props: RoomProps) {
             {data.plan.ends ? `Ends ${clock(data.plan.ends)}. ` : 'Nothing is left to lay. '}
             {next ? `Next at it ${clock(next.from)}. ` : ''}
             <Why why={e.why} name="How good the plan is">
-              {e.proven ? 'No plan is better' : `${(100 * e.gap).toFixed(0)} % above what no plan can beat`}
+              {e.proven
+                ? 'No plan is better'
+                : e.gap < 0.005
+                  ? 'No plan ends sooner'
+                  : `${(100 * e.gap).toFixed(0)} % above what no plan can beat`}
             </Why>
           </p>
           <Tails evenings={e} build={data.build.id} days={days} />
