@@ -317,6 +317,10 @@ func TestWorkshopIsKeptByRevision(t *testing.T) {
 	next, err := s.KeepWorkshop(ctx, w, revision)
 	require.NoError(t, err)
 	assert.Equal(t, revision+1, next)
+	again, err := s.KeepWorkshop(ctx, w, revision)
+	require.NoError(t, err, "who did not hear of it sends the same again")
+	assert.Equal(t, next, again)
+	w.Name = "cellar"
 	_, err = s.KeepWorkshop(ctx, w, revision)
 	var stale *store.StaleError
 	assert.ErrorAs(t, err, &stale)
