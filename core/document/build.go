@@ -20,6 +20,27 @@ type Item struct {
 	Log   []Entry `json:"log"`
 }
 
+// Files are the hashes of the photographs and meshes that the build and its log name, each
+// once.
+func (i Item) Files() []string {
+	var out []string
+	name := func(hash string) {
+		if hash != "" && !slices.Contains(out, hash) {
+			out = append(out, hash)
+		}
+	}
+	for _, p := range i.Build.Photos {
+		name(p.Hash)
+	}
+	for _, p := range i.Build.Parts {
+		name(p.Hash)
+	}
+	for _, e := range i.Log {
+		name(e.Photo)
+	}
+	return out
+}
+
 // WheelName names a wheel by its kind and its place among those, from the front.
 func WheelName(b Build, wheel int) string {
 	names := map[gear.Kind]string{
@@ -195,13 +216,6 @@ func (b Build) CheckGear() error {
 				fmt.Sprintf("wheels[%d].hub", i),
 				fmt.Sprintf("its hub (radius %.0f mm) is not smaller than the wheel (%.0f mm)", w.Hub, w.Radius),
 				"measure where the rubber begins",
-			)
-		}
-		if a := w.Arm; a != nil && !(a.Up >= 0 && a.Up <= 90 && a.Down >= 0 && a.Down <= 90) {
-			return measure.Refuse(
-				fmt.Sprintf("wheels[%d].arm", i),
-				"an arm swings 0 to 90 degrees up and down from rest",
-				"give both as positive angles",
 			)
 		}
 	}
