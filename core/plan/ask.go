@@ -29,19 +29,18 @@ func AskOrder(q OrderQuestion) (OrderAnswer, error) {
 	}
 	var d Deriver
 	// Order and advice hang on no instant; one is needed only to read dates in the zone.
-	plan, tasks, _, err := d.one(
+	b, err := d.by(
 		document.Workshop{},
 		document.Item{Build: q.Build},
-		nil,
 		time.Date(2000, 1, 1, 0, 0, 0, 0, time.UTC),
 	)
 	if err != nil {
 		return OrderAnswer{}, err
 	}
 	return OrderAnswer{
-		Tasks:  tasks,
-		Advice: append([]kit.Advice{}, plan.Advice...),
-		Jobs:   append([]kit.Job{}, plan.Jobs...),
+		Tasks:  b.tasks,
+		Advice: append([]kit.Advice{}, b.plan.Advice...),
+		Jobs:   append([]kit.Job{}, b.plan.Jobs...),
 	}, nil
 }
 

@@ -2,13 +2,10 @@ package plan
 
 import (
 	"context"
-	"encoding/json"
 	"errors"
-	"reflect"
 	"slices"
 	"time"
 
-	"cinderpath/core/bench"
 	"cinderpath/core/document"
 	"cinderpath/core/form"
 	"cinderpath/core/measure"
@@ -57,13 +54,13 @@ func (d *Deriver) all(ctx context.Context, w document.Workshop, items []document
 	orders := make([]path.Order, len(items))
 	all := make([]derived, len(items))
 	log, asked := path.Log{}, make([]any, len(items))
-	own, told := learned(items), lessons(items)
-	shop, err := keyOf("workshop", []any{w, own})
+	told := lessons(items)
+	s, err := taught(w, items)
 	if err != nil {
 		return All{}, err
 	}
 	for i, item := range items {
-		b, err := d.sound(w, shop, item, own, asOf)
+		b, err := d.sound(s, item, asOf)
 		if err != nil {
 			// It takes no other build down: it is shown with what is wrong, and has no steps.
 			b = derived{plan: troubled(item.Build, asOf, err)}
@@ -90,7 +87,7 @@ func (d *Deriver) all(ctx context.Context, w document.Workshop, items []document
 		return All{}, measure.At("order", err)
 	}
 	for i := range out.Plans {
-		inputs := []any{shop, told, all[i].key, key, asOf}
+		inputs := []any{s.key, told, all[i].key, key, asOf}
 		out.Plans[i], err = d.stepped(w, items[i], all[i], schedule, told, asOf, inputs)
 		if err != nil {
 			return All{}, err
@@ -162,16 +159,6 @@ type dressed struct {
 	dress *dressing
 }
 
-// derived is all of a build that does not need the other builds.
-type derived struct {
-	plan     Plan
-	tasks    []path.Task
-	why      map[string][]string
-	happened map[string]path.Done
-	key      string // of all of it
-	tasksKey string // of the tasks alone
-}
-
 // Check derives what can be wrong about one build among others, without laying it on the
 // calendar.
 func (d *Deriver) Check(
@@ -187,18 +174,26 @@ func (d *Deriver) Check(
 	} else {
 		others[at] = item
 	}
-	own := learned(others)
-	shop, err := keyOf("workshop", []any{w, own})
+	s, err := taught(w, others)
 	if err == nil {
-		_, err = d.sound(w, shop, item, own, asOf)
+		_, err = d.sound(s, item, asOf)
 	}
 	return err
 }
 
 // Tasks gives a build's steps in working order, without their times.
 func (d *Deriver) Tasks(w document.Workshop, item document.Item, asOf time.Time) ([]path.Task, error) {
-	b, err := d.sound(w, w, item, nil, asOf)
+	b, err := d.by(w, item, asOf)
 	return b.tasks, err
+}
+
+// by derives a build as the workshop's tables have it, whatever its logs taught.
+func (d *Deriver) by(w document.Workshop, item document.Item, asOf time.Time) (derived, error) {
+	s, err := taught(w, nil)
+	if err != nil {
+		return derived{}, err
+	}
+	return d.sound(s, item, asOf)
 }
 
 // Begin begins a build whose stack has no finding: no deeper mud than there is room for.
@@ -227,8 +222,8 @@ func (d *Deriver) Apply(
 ) (document.Build, error) {
 	return document.Apply(item.Build, edits, newID, document.Standing{
 		Findings: func(b document.Build) ([]strata.Finding, error) {
-			p, _, _, err := d.one(w, document.Item{Build: b, Log: item.Log}, nil, asOf)
-			return p.Findings, err
+			found, err := d.by(w, document.Item{Build: b, Log: item.Log}, asOf)
+			return found.plan.Findings, err
 		},
 		Reordered: func(b document.Build, e document.OrderEdit) (document.Rework, error) {
 			tasks, err := d.Tasks(w, document.Item{Build: b, Log: item.Log}, asOf)
@@ -244,182 +239,4 @@ func (d *Deriver) Apply(
 			}
 			return d.views(b, s)
 		}})
-}
-
-// build derives a build once for what decides it: its document, what its log says was done,
-// and the workshop with what all builds taught, which is named by shop.
-func (d *Deriver) build(
-	w document.Workshop,
-	shop any,
-	item document.Item,
-	own map[string]bench.Learned,
-	asOf time.Time,
-) (derived, error) {
-	item.Build.Story, item.Build.Subject = "", "" // words that decide nothing
-	itemKey, err := d.itemKey(item)
-	if err != nil {
-		return derived{}, err
-	}
-	item.Log = telling(item.Log)
-	inputs := []any{shop, itemKey, asOf.Location().String()}
-	key, err := keyOf("build", inputs)
-	if err != nil {
-		return derived{}, err
-	}
-	return stage(d, "build", inputs, func() (derived, error) {
-		p, tasks, why, err := d.one(w, item, own, asOf)
-		if err != nil {
-			return derived{}, err
-		}
-		tasksKey, err := keyOf("tasks", tasks)
-		return derived{p, tasks, why, document.Happened(item.Log), key, tasksKey}, err
-	})
-}
-
-// itemKey names what of a build and its log can decide a plan. An item that is the one seen
-// last under its id, value for value, is not written out again to be named.
-func (d *Deriver) itemKey(item document.Item) (string, error) {
-	d.mu.Lock()
-	last, ok := d.items[item.Build.ID]
-	d.mu.Unlock()
-	if ok && reflect.DeepEqual(last.item, item) {
-		return last.key, nil
-	}
-	data, err := json.Marshal(item)
-	if err != nil {
-		return "", err
-	}
-	// A copy of its own: whoever holds the item may go on with it.
-	var copied document.Item
-	if err := json.Unmarshal(data, &copied); err != nil {
-		return "", err
-	}
-	key, err := keyOf("item", document.Item{Build: item.Build, Log: telling(item.Log)})
-	if err != nil {
-		return "", err
-	}
-	d.mu.Lock()
-	defer d.mu.Unlock()
-	if d.items == nil || len(d.items) >= mostItems {
-		d.items = map[string]itemSeen{}
-	}
-	d.items[item.Build.ID] = itemSeen{copied, key}
-	return key, nil
-}
-
-// itemSeen is an item with its key.
-type itemSeen struct {
-	item document.Item
-	key  string
-}
-
-// mostItems bounds how many items are known by sight.
-const mostItems = 500
-
-// telling leaves out of a log what is only read: notes, lessons and pictures decide no plan.
-func telling(log []document.Entry) []document.Entry {
-	return slices.DeleteFunc(slices.Clone(log), func(e document.Entry) bool {
-		return e.Kind == document.Note || e.Kind == document.Lesson || e.Kind == document.Picture
-	})
-}
-
-// one derives all of a build that does not need the other builds.
-func (d *Deriver) one(
-	w document.Workshop,
-	item document.Item,
-	own map[string]bench.Learned,
-	asOf time.Time,
-) (Plan, []path.Task, map[string][]string, error) {
-	b := item.Build
-	shape, err := d.shaped(b, w)
-	if err != nil {
-		return Plan{}, nil, nil, err
-	}
-	p := shape.plan
-	p.Build, p.Name, p.Scale = b.ID, b.Name, b.Scale.String()
-	p.Sheets, p.Poses, p.Jobs = vehicle.SheetNames(b), b.Kit.Poses(), b.Kit.Jobs()
-	p.Conflicts, p.Timers = []string{}, []Timer{}
-	asked := shape.asked
-	findings, waits := strata.Check(b.Layers, asked.Zones, order.Gap(b, w, item.Log))
-	p.Findings = append(append([]strata.Finding{}, findings...), vehicle.RoomForMud(b, p.Gear)...)
-	p.Advice = order.Advice(b, asked.Zones)
-	tasks, why := order.Generate(b, asked, waits, w, own, asOf.Location())
-	if b.School(document.SchoolStrict) == document.LooseOrder {
-		tasks = order.Softened(tasks)
-	}
-	generated := tasks
-	tasks = order.Reworked(b.Order, tasks, why, order.Paced(asked, own))
-	p.Reworked = reworkLines(b.Order, append(generated, tasks...))
-	return p, order.Sorted(order.Mended(b, tasks, item.Log, why)), why, nil
-}
-
-// shaped is what follows from sizes, shapes, camouflage and stack: small beside the surface
-// that it was read from, and kept when that is forgotten.
-type shaped struct {
-	plan  Plan // the part of it that is known by then
-	asked order.Surface
-	laid  string // names the camouflage as it lies
-	shown map[form.Side]map[string]int
-}
-
-func (d *Deriver) shaped(whole document.Build, w document.Workshop) (shaped, error) {
-	// Nothing else of a build can decide it.
-	b := document.Build{
-		Scale: whole.Scale, Outline: whole.Outline, Sizes: whole.Sizes, Body: whole.Body, Wheels: whole.Wheels,
-		Link: whole.Link, Ground: whole.Ground, Scheme: whole.Scheme, Layers: whole.Layers,
-		Dimensions: whole.Dimensions, Fit: whole.Fit, Cables: whole.Cables,
-	}
-	return stage(d, "shape", []any{b, w.Stock}, func() (shaped, error) {
-		s, err := d.surface(b)
-		if err != nil {
-			return shaped{}, err
-		}
-		laid, err := d.scheme(b, s)
-		if err != nil {
-			return shaped{}, err
-		}
-		p := Plan{
-			Colours: colourLines(b, laid.Shares, laid.painted),
-			Zones:   zoneLines(b, s, laid),
-			Drawing: nameOf(s.drawing),
-			Places:  placesOf(s.zones),
-			Pieces:  piecesOf(b.Body),
-		}
-		if err := d.measured(&p, b, w, s); err != nil {
-			return shaped{}, err
-		}
-		asked := order.Surface{Zones: s.zones, Area: s.area, Links: s.stance.Loop.Links, Shares: laid.Shares}
-		shown, err := d.shown(b, s)
-		return shaped{p, asked, laid.key, shown}, err
-	})
-}
-
-// measured fills in what follows from sizes and shapes alone.
-func (d *Deriver) measured(p *Plan, b document.Build, w document.Workshop, s surface) (err error) {
-	if p.Views, err = d.views(b, s); err != nil {
-		return err
-	}
-	p.Sheet.Width, p.Sheet.Height = form.SheetSize(p.Views)
-	if p.Gear, err = stage(
-		d,
-		"gear",
-		[]any{s.key, b.Scale, b.Link, b.Body.Fenders, b.Body.Skirts, w.Stock, vehicle.MudDepth(b)},
-		func() (*vehicle.GearLine, error) {
-			return vehicle.GearOf(b, s.stance, w.Stock), nil
-		},
-	); err != nil {
-		return err
-	}
-	if p.Sizes, err = d.sizes(b, s); err != nil {
-		return err
-	}
-	if p.Kit, err = stage(d, "kit", []any{b.Sizes, b.Dimensions, b.Fit, b.Scale}, func() (*measure.KitReport, error) {
-		return document.KitCheck(b), nil
-	}); err != nil {
-		return err
-	}
-	p.Cables, err = stage(d, "cables", []any{s.key, b.Scale, b.Cables, w.Stock}, func() ([]CableLine, error) {
-		return cableLines(b, w.Stock, s.panels), nil
-	})
-	return err
 }

@@ -22,13 +22,7 @@ type Trouble struct {
 
 // sound derives one build; where the program itself fails on it, that is an error of this
 // build alone.
-func (d *Deriver) sound(
-	w document.Workshop,
-	shop any,
-	item document.Item,
-	own map[string]bench.Learned,
-	asOf time.Time,
-) (b derived, err error) {
+func (d *Deriver) sound(s shop, item document.Item, asOf time.Time) (b derived, err error) {
 	defer func() {
 		if r := recover(); r != nil {
 			b = derived{}
@@ -39,7 +33,7 @@ func (d *Deriver) sound(
 			}
 		}
 	}()
-	return d.build(w, shop, item, own, asOf)
+	return d.build(s, item, asOf)
 }
 
 // troubled is the plan of a build from which nothing can be derived: it can be opened,

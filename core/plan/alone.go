@@ -1,0 +1,212 @@
+package plan
+
+import (
+	"encoding/json"
+	"reflect"
+	"slices"
+	"time"
+
+	"cinderpath/core/bench"
+	"cinderpath/core/document"
+	"cinderpath/core/form"
+	"cinderpath/core/measure"
+	"cinderpath/core/order"
+	"cinderpath/core/path"
+	"cinderpath/core/strata"
+	"cinderpath/core/vehicle"
+)
+
+// derived is all of a build that does not need the other builds.
+type derived struct {
+	plan     Plan
+	tasks    []path.Task
+	why      map[string][]string
+	happened map[string]path.Done
+	key      string // of all of it
+	tasksKey string // of the tasks alone
+}
+
+// shop is the workshop with what the logs of all its builds taught.
+type shop struct {
+	document.Workshop
+	own map[string]bench.Learned
+	key string // of all of it
+}
+
+func taught(w document.Workshop, items []document.Item) (shop, error) {
+	own := learned(items)
+	key, err := keyOf("workshop", []any{w, own})
+	return shop{w, own, key}, err
+}
+
+// build derives a build once for what decides it: its document, what its log says was done,
+// and the workshop with what all builds taught.
+func (d *Deriver) build(s shop, item document.Item, asOf time.Time) (derived, error) {
+	item.Build.Story, item.Build.Subject = "", "" // words that decide nothing
+	itemKey, err := d.itemKey(item)
+	if err != nil {
+		return derived{}, err
+	}
+	item.Log = telling(item.Log)
+	inputs := []any{s.key, itemKey, asOf.Location().String()}
+	key, err := keyOf("build", inputs)
+	if err != nil {
+		return derived{}, err
+	}
+	return stage(d, "build", inputs, func() (derived, error) {
+		p, tasks, why, err := d.one(s, item, asOf)
+		if err != nil {
+			return derived{}, err
+		}
+		tasksKey, err := keyOf("tasks", tasks)
+		return derived{p, tasks, why, document.Happened(item.Log), key, tasksKey}, err
+	})
+}
+
+// itemKey names what of a build and its log can decide a plan. An item that is the one seen
+// last under its id, value for value, is not written out again to be named.
+func (d *Deriver) itemKey(item document.Item) (string, error) {
+	d.mu.Lock()
+	last, ok := d.items[item.Build.ID]
+	d.mu.Unlock()
+	if ok && reflect.DeepEqual(last.item, item) {
+		return last.key, nil
+	}
+	data, err := json.Marshal(item)
+	if err != nil {
+		return "", err
+	}
+	// A copy of its own: whoever holds the item may go on with it.
+	var copied document.Item
+	if err := json.Unmarshal(data, &copied); err != nil {
+		return "", err
+	}
+	key, err := keyOf("item", document.Item{Build: item.Build, Log: telling(item.Log)})
+	if err != nil {
+		return "", err
+	}
+	d.mu.Lock()
+	defer d.mu.Unlock()
+	if d.items == nil || len(d.items) >= mostItems {
+		d.items = map[string]itemSeen{}
+	}
+	d.items[item.Build.ID] = itemSeen{copied, key}
+	return key, nil
+}
+
+// itemSeen is an item with its key.
+type itemSeen struct {
+	item document.Item
+	key  string
+}
+
+// mostItems bounds how many items are known by sight.
+const mostItems = 500
+
+// telling leaves out of a log what is only read: notes, lessons and pictures decide no plan.
+func telling(log []document.Entry) []document.Entry {
+	return slices.DeleteFunc(slices.Clone(log), func(e document.Entry) bool {
+		return e.Kind == document.Note || e.Kind == document.Lesson || e.Kind == document.Picture
+	})
+}
+
+// one derives all of a build that does not need the other builds.
+func (d *Deriver) one(
+	by shop,
+	item document.Item,
+	asOf time.Time,
+) (Plan, []path.Task, map[string][]string, error) {
+	w, own := by.Workshop, by.own
+	b := item.Build
+	shape, err := d.shaped(b, w)
+	if err != nil {
+		return Plan{}, nil, nil, err
+	}
+	p := shape.plan
+	p.Build, p.Name, p.Scale = b.ID, b.Name, b.Scale.String()
+	p.Sheets, p.Poses, p.Jobs = vehicle.SheetNames(b), b.Kit.Poses(), b.Kit.Jobs()
+	p.Conflicts, p.Timers = []string{}, []Timer{}
+	asked := shape.asked
+	findings, waits := strata.Check(b.Layers, asked.Zones, order.Gap(b, w, item.Log))
+	p.Findings = append(append([]strata.Finding{}, findings...), vehicle.RoomForMud(b, p.Gear)...)
+	p.Advice = order.Advice(b, asked.Zones)
+	tasks, why := order.Generate(b, asked, waits, w, own, asOf.Location())
+	if b.School(document.SchoolStrict) == document.LooseOrder {
+		tasks = order.Softened(tasks)
+	}
+	generated := tasks
+	tasks = order.Reworked(b.Order, tasks, why, order.Paced(asked, own))
+	p.Reworked = reworkLines(b.Order, append(generated, tasks...))
+	return p, order.Sorted(order.Mended(b, tasks, item.Log, why)), why, nil
+}
+
+// shaped is what follows from sizes, shapes, camouflage and stack: small beside the surface
+// that it was read from, and kept when that is forgotten.
+type shaped struct {
+	plan  Plan // the part of it that is known by then
+	asked order.Surface
+	laid  string // names the camouflage as it lies
+	shown map[form.Side]map[string]int
+}
+
+func (d *Deriver) shaped(whole document.Build, w document.Workshop) (shaped, error) {
+	// Nothing else of a build can decide it.
+	b := document.Build{
+		Scale: whole.Scale, Outline: whole.Outline, Sizes: whole.Sizes, Body: whole.Body, Wheels: whole.Wheels,
+		Link: whole.Link, Ground: whole.Ground, Scheme: whole.Scheme, Layers: whole.Layers,
+		Dimensions: whole.Dimensions, Fit: whole.Fit, Cables: whole.Cables,
+	}
+	return stage(d, "shape", []any{b, w.Stock}, func() (shaped, error) {
+		s, err := d.surface(b)
+		if err != nil {
+			return shaped{}, err
+		}
+		laid, err := d.scheme(b, s)
+		if err != nil {
+			return shaped{}, err
+		}
+		p := Plan{
+			Colours: colourLines(b, laid.Shares, laid.painted),
+			Zones:   zoneLines(b, s, laid),
+			Drawing: nameOf(s.drawing),
+			Places:  placesOf(s.zones),
+			Pieces:  piecesOf(b.Body),
+		}
+		if err := d.measured(&p, b, w, s); err != nil {
+			return shaped{}, err
+		}
+		asked := order.Surface{Zones: s.zones, Area: s.area, Links: s.stance.Loop.Links, Shares: laid.Shares}
+		shown, err := d.shown(b, s)
+		return shaped{p, asked, laid.key, shown}, err
+	})
+}
+
+// measured fills in what follows from sizes and shapes alone.
+func (d *Deriver) measured(p *Plan, b document.Build, w document.Workshop, s surface) (err error) {
+	if p.Views, err = d.views(b, s); err != nil {
+		return err
+	}
+	p.Sheet.Width, p.Sheet.Height = form.SheetSize(p.Views)
+	if p.Gear, err = stage(
+		d,
+		"gear",
+		[]any{s.key, b.Scale, b.Link, b.Body.Fenders, b.Body.Skirts, w.Stock, vehicle.MudDepth(b)},
+		func() (*vehicle.GearLine, error) {
+			return vehicle.GearOf(b, s.stance, w.Stock), nil
+		},
+	); err != nil {
+		return err
+	}
+	if p.Sizes, err = d.sizes(b, s); err != nil {
+		return err
+	}
+	if p.Kit, err = stage(d, "kit", []any{b.Sizes, b.Dimensions, b.Fit, b.Scale}, func() (*measure.KitReport, error) {
+		return document.KitCheck(b), nil
+	}); err != nil {
+		return err
+	}
+	p.Cables, err = stage(d, "cables", []any{s.key, b.Scale, b.Cables, w.Stock}, func() ([]CableLine, error) {
+		return cableLines(b, w.Stock, s.panels), nil
+	})
+	return err
+}
