@@ -4,6 +4,7 @@ import (
 	"context"
 	"io"
 	"os"
+	"slices"
 	"time"
 
 	"cinderpath/core/document"
@@ -68,8 +69,8 @@ func Restore(
 		return api.Restored{}, err
 	}
 	for i, b := range out.Builds {
-		if err := bringFiles(ctx, s, a, a.Items[i].Build, b.Id); err != nil {
-			return api.Restored{}, measure.At("files", err)
+		if err := bringFiles(ctx, s, a, a.Items[i], b.Id); err != nil {
+			return out, partly(err)
 		}
 	}
 	if out.Workshop {
@@ -78,30 +79,26 @@ func Restore(
 			_, err = s.KeepWorkshop(ctx, a.Workshop, revision)
 		}
 		if err != nil {
-			return api.Restored{}, err
+			return out, partly(err)
 		}
 	}
 	return out, nil
 }
 
+// partly tells that an archive's builds are kept, though something after them went wrong.
+func partly(err error) error {
+	return &measure.Fault{
+		Field:  "archive",
+		Reason: "its builds are here, but not all that belongs to them: " + err.Error(),
+		Remedy: "remove these builds and bring the archive in again",
+	}
+}
+
 // bringFiles keeps those files of an archive that a build names.
-func bringFiles(ctx context.Context, s *store.Store, a sheets.Archive, b document.Build, id string) error {
-	named := map[string]bool{}
-	for _, p := range b.Photos {
-		named[p.Hash] = true
-	}
-	for _, p := range b.Parts {
-		named[p.Hash] = true
-	}
-	for _, item := range a.Items {
-		for _, e := range item.Log {
-			if item.Build.ID == b.ID && e.Photo != "" {
-				named[e.Photo] = true
-			}
-		}
-	}
+func bringFiles(ctx context.Context, s *store.Store, a sheets.Archive, item document.Item, id string) error {
+	named := item.Files()
 	for _, f := range a.Files {
-		if !named[f.Hash] {
+		if !slices.Contains(named, f.Hash) {
 			continue
 		}
 		if err := bringFile(ctx, s, f, id); err != nil {

@@ -8,8 +8,8 @@ import (
 	"net/http"
 	"os"
 	"path/filepath"
-	"runtime"
 	"runtime/debug"
+	"runtime/metrics"
 	"slices"
 	"strings"
 	"testing"
@@ -127,10 +127,10 @@ func (b bench) watched(method, path, body string, headers ...string) answer {
 	stop, done := make(chan struct{}), make(chan struct{})
 	go func() {
 		defer close(done)
-		var m runtime.MemStats
+		heap := []metrics.Sample{{Name: "/memory/classes/heap/objects:bytes"}}
 		for {
-			runtime.ReadMemStats(&m)
-			peak = max(peak, m.HeapAlloc)
+			metrics.Read(heap)
+			peak = max(peak, heap[0].Value.Uint64())
 			select {
 			case <-stop:
 				return

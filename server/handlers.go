@@ -4,7 +4,6 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"reflect"
 	"regexp"
 	"slices"
 	"strconv"
@@ -78,15 +77,7 @@ func (h *handlers) KeepWorkshop(
 			Remedy: `write it like "Europe/Lisbon"`,
 		}
 	}
-	seen := revision(r.Params.IfMatch)
-	kept, err := h.store.KeepWorkshop(ctx, *r.Body, seen)
-	var older *store.StaleError
-	if errors.As(err, &older) {
-		// Who did not hear that it was kept sends the same again.
-		if now, at, _, e := h.store.Workshop(ctx); e == nil && at == seen+1 && reflect.DeepEqual(now, *r.Body) {
-			kept, err = at, nil
-		}
-	}
+	kept, err := h.store.KeepWorkshop(ctx, *r.Body, revision(r.Params.IfMatch))
 	return api.KeepWorkshop200JSONResponse{Workshop: *r.Body, Revision: kept}, err
 }
 

@@ -1,11 +1,12 @@
 package sheets
 
 import (
-	"cinderpath/core/measure"
 	"fmt"
 	"image/color"
 	"io"
 	"math"
+
+	"cinderpath/core/measure"
 
 	"gonum.org/v1/plot/font"
 	"gonum.org/v1/plot/font/liberation"

@@ -2,8 +2,6 @@ package main
 
 import (
 	"bytes"
-	"cinderpath/store/cluster"
-	"cinderpath/store/storetest"
 	"encoding/json"
 	"net"
 	"os"
@@ -15,6 +13,8 @@ import (
 	"cinderpath/samples/scene"
 	"cinderpath/server"
 	"cinderpath/sheets"
+	"cinderpath/store/cluster"
+	"cinderpath/store/storetest"
 
 	"github.com/getkin/kin-openapi/openapi3"
 	"github.com/stretchr/testify/assert"

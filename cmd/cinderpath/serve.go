@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"log/slog"
 	"net"
+	"net/http"
 	"os"
 	"path/filepath"
 	"runtime/debug"
@@ -166,24 +167,19 @@ func loadSamples(ctx context.Context, s *store.Store) error {
 	return err
 }
 
-// keepFiles stores what photographs and parts of builds name.
+// keepFiles stores what builds and their logs name.
 func keepFiles(ctx context.Context, s *store.Store, items []document.Item, files map[string][]byte) error {
 	for _, item := range items {
-		keep := func(hash, media string) error {
+		for _, hash := range item.Files() {
 			data, ok := files[hash]
 			if !ok {
 				return fmt.Errorf("%s: a file it names does not ship", item.Build.Name)
 			}
-			_, err := s.KeepFile(ctx, item.Build.ID, media, bytes.NewReader(data))
-			return err
-		}
-		for _, p := range item.Build.Photos {
-			if err := keep(p.Hash, "image/png"); err != nil {
-				return err
+			media := http.DetectContentType(data)
+			if !strings.HasPrefix(media, "image/") {
+				media = "model/stl"
 			}
-		}
-		for _, p := range item.Build.Parts {
-			if err := keep(p.Hash, "model/stl"); err != nil {
+			if _, err := s.KeepFile(ctx, item.Build.ID, media, bytes.NewReader(data)); err != nil {
 				return err
 			}
 		}

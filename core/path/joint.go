@@ -51,7 +51,7 @@ func (p *problem) joint(b bound, heads []int32, most float64) float64 {
 			}
 		}
 	}
-	first := box{low: slices.Clone(b.alone), high: make([]int32, len(b.alone))}
+	first := box{low: slices.Clone(b.alone), high: slices.Repeat([]int32{never}, len(b.alone))}
 	queue := &boxes{}
 	if j.raise(&first) {
 		heap.Push(queue, first)
@@ -124,11 +124,8 @@ func (j *jointly) raise(b *box) bool {
 		}
 		for _, k := range j.open {
 			// Later than this the whole would cost more than the known plan, whatever the others do.
-			latest := int32(math.Min((j.most-b.cost)/j.p.weight[k]+float64(b.low[k]), float64(never-1)))
-			if b.high[k] == 0 || latest < b.high[k] {
-				b.high[k] = latest
-			}
-			if b.high[k] < b.low[k] {
+			latest := (j.most-b.cost)/j.p.weight[k] + float64(b.low[k])
+			if b.high[k] = int32(math.Min(latest, float64(b.high[k]))); b.high[k] < b.low[k] {
 				return false
 			}
 		}

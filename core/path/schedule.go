@@ -188,7 +188,7 @@ func (s *search) further() {
 	s.budget, s.t.closed = most, nil
 	before := s.cost.end
 	keys := s.first()
-	s.walk(keys, spreadOf(keys), legs)
+	s.along(keys, spreadOf(keys), legs)
 	s.pack()
 	s.gather()
 	if s.cost.end < before {

@@ -158,9 +158,9 @@ func (s *search) climb(keys []float64) {
 		return
 	}
 	if len(s.p.jobs) > mostSeveral {
-		s.walk(keys, spread, single)
+		s.along(keys, spread, single)
 	} else {
-		s.walk(keys, spread, several)
+		s.along(keys, spread, several)
 	}
 }
 
@@ -173,8 +173,8 @@ func spreadOf(keys []float64) float64 {
 	return spread
 }
 
-// walk goes along the legs of a plan.
-func (s *search) walk(keys []float64, spread float64, plan []leg) {
+// along walks the legs of a plan.
+func (s *search) along(keys []float64, spread float64, plan []leg) {
 	w := newWalk(s)
 	rest := s.budget - s.nodes
 	for _, r := range plan {

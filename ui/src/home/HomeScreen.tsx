@@ -19,8 +19,9 @@ const counted = (n: number, what: string) => `${n} ${what}${n === 1 ? '' : 's'}`
 /** What came in, in a sentence. */
 function came({ builds, files, workshop }: Restored): string {
   const copies = builds.filter((b) => b.copied).length;
+  const shown = files > 0 ? `, with ${counted(files, 'file')} of pictures and meshes` : '';
   return [
-    `${counted(builds.length, 'build')} came in${files > 0 ? `, with ${counted(files, 'file')} of pictures and meshes` : ''}.`,
+    `${counted(builds.length, 'build')} came in${shown}.`,
     copies > 0 ? `${copies === 1 ? 'One was' : `${copies} were`} here already and came as a copy.` : '',
     workshop ? 'Hours, stock and tools came with them.' : '',
     !workshop && files > 0 ? 'Hours, stock and tools are those that were here.' : '',

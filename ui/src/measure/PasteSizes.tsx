@@ -40,7 +40,7 @@ export function PasteSizes({ tools, onDone }: { tools: BuildTools; onDone: () =>
         className={classes.area}
         aria-label="Table of dimensions"
         rows={5}
-        placeholder={'name, real size, kit size — from a spreadsheet, with headings or without; Ctrl+Enter takes them'}
+        placeholder={'name, real size, kit size — from a spreadsheet, headings or not; Ctrl+Enter takes them'}
         value={text}
         onChange={(e) => look(e.target.value)}
         onKeyDown={(e) => e.key === 'Enter' && (e.ctrlKey || e.metaKey) && table?.rows.length && take()}

@@ -42,6 +42,7 @@ export function PhotoPlate({ build, work }: { build: string; work: PhotoWork }) 
   ];
   const loupe = looked && points.find((p) => p.point === looked.point);
   const focus = held || loupe ? (loupe?.at ?? looked?.at) : undefined;
+  const near = photo.width / 40; // half of what the loupe shows
   return (
     <div className={classes.photo}>
       <svg
@@ -159,7 +160,7 @@ export function PhotoPlate({ build, work }: { build: string; work: PhotoWork }) 
         <svg
           className={classes.loupe}
           data-left={focus[0] > photo.width / 2 || undefined}
-          viewBox={`${focus[0] - photo.width / 40} ${focus[1] - photo.width / 40} ${photo.width / 20} ${photo.width / 20}`}
+          viewBox={`${focus[0] - near} ${focus[1] - near} ${2 * near} ${2 * near}`}
           aria-hidden="true"
         >
           <image href={url} width={photo.width} height={photo.height} preserveAspectRatio="none" />
