@@ -42,6 +42,8 @@ type bench struct {
 	router routers.Router
 	varrow string
 	s      *store.Store
+
+	patience time.Duration // with one answer; none is asked for when 0
 }
 
 func open(t testing.TB) bench { return openOn(t, storetest.Open(t)) }
@@ -67,7 +69,7 @@ func openOn(t testing.TB, s *store.Store) bench {
 	require.NoError(t, err)
 	router, err := gorillamux.NewRouter(contract)
 	require.NoError(t, err)
-	return bench{t, h, router, documents[0].Focus, s}
+	return bench{t: t, h: h, router: router, varrow: documents[0].Focus, s: s}
 }
 
 type answer struct {
