@@ -13,8 +13,8 @@ import (
 	"cinderpath/core/document"
 	"cinderpath/core/form"
 	"cinderpath/core/measure"
+	"cinderpath/core/paint"
 	"cinderpath/core/plan"
-	"cinderpath/core/strata"
 	"cinderpath/server/api"
 	"cinderpath/store"
 )
@@ -60,7 +60,7 @@ func (h *handlers) Health(ctx context.Context, _ api.HealthRequestObject) (api.H
 }
 
 func (h *handlers) Families(context.Context, api.FamiliesRequestObject) (api.FamiliesResponseObject, error) {
-	return api.Families200JSONResponse(strata.Families()), nil
+	return api.Families200JSONResponse(paint.Families()), nil
 }
 
 func (h *handlers) KeepWorkshop(

@@ -8,6 +8,7 @@ import (
 
 	"cinderpath/core/bench"
 	"cinderpath/core/measure"
+	"cinderpath/core/paint"
 	"cinderpath/core/path"
 	"cinderpath/core/strata"
 	"cinderpath/core/unit"
@@ -91,7 +92,7 @@ const (
 )
 
 func isFamily(family string) bool {
-	_, ok := strata.FamilyOf(family)
+	_, ok := paint.FamilyOf(family)
 	return ok
 }
 

@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"cinderpath/core/paint"
 	"cinderpath/core/path"
 	"cinderpath/core/strata"
 )
@@ -20,7 +21,7 @@ func (o *orderer) spray(id string, layer strata.Layer) {
 		t.Place = path.Outdoors
 		return
 	}
-	f, _ := strata.FamilyOf(layer.Family)
+	f, _ := paint.FamilyOf(layer.Family)
 	switch t.Paint = f.Name; {
 	case t.Colour > 0:
 		t.Paint = o.b.Scheme.Colours[t.Colour-1].Name + ", " + f.Name

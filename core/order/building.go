@@ -10,9 +10,9 @@ import (
 
 	"cinderpath/core/document"
 	"cinderpath/core/kit"
+	"cinderpath/core/paint"
 	"cinderpath/core/path"
 	"cinderpath/core/rule"
-	"cinderpath/core/strata"
 	"cinderpath/core/unit"
 	"cinderpath/core/zone"
 )
@@ -250,7 +250,7 @@ func (s *shop) outside() {
 				names = append(names, p.Name)
 				arrows = append(arrows, s.awaited(p)...)
 				arrows = append(arrows, s.ready[p.Material]...)
-				if f, ok := strata.FamilyOf(kit.GlueFor(p, kit.Plastic, false).Family); ok {
+				if f, ok := paint.FamilyOf(kit.GlueFor(p, kit.Plastic, false).Family); ok {
 					longest = max(longest, f.Handle)
 				}
 			}

@@ -9,6 +9,7 @@ import (
 	"cinderpath/core/bench"
 	"cinderpath/core/document"
 	"cinderpath/core/kit"
+	"cinderpath/core/paint"
 	"cinderpath/core/path"
 	"cinderpath/core/rule"
 	"cinderpath/core/strata"
@@ -270,7 +271,7 @@ func (e entry) decals() []string {
 
 // takenBack tells whether a wash must be taken back within the hours of a session.
 func (o *orderer) takenBack(l strata.Layer) bool {
-	f, _ := strata.FamilyOf(l.Family)
+	f, _ := paint.FamilyOf(l.Family)
 	return f.TakeBackTo > 30 && f.TakeBackTo <= 5*unit.Hour
 }
 
@@ -279,7 +280,7 @@ const longestGo = unit.Minutes(40)
 
 // sections enters a wash in parts, each taken back inside its time.
 func (e entry) sections() (ids []string) {
-	f, _ := strata.FamilyOf(e.layer.Family)
+	f, _ := paint.FamilyOf(e.layer.Family)
 	kind := string(e.layer.Kind)
 	whole, _ := bench.KindOf(kind).Minutes(e.area, e.layer.Coats)
 	n := int(math.Ceil(float64(whole / longestGo)))

@@ -9,6 +9,7 @@ import (
 
 	"cinderpath/core/document"
 	"cinderpath/core/measure"
+	"cinderpath/core/paint"
 	"cinderpath/core/path"
 	"cinderpath/core/plan"
 	"cinderpath/core/scheme"
@@ -46,7 +47,7 @@ func edit(t *rapid.T, b document.Build) document.Edit {
 		return document.Edit{Op: document.EditLayers, Layers: []strata.Edit{{Op: "move", ID: layer(), Before: layer()}}}
 	case 4:
 		kind := rapid.SampledFrom(layerKinds()).Draw(t, "kind")
-		family := rapid.SampledFrom(strata.Families()).Draw(t, "family")
+		family := rapid.SampledFrom(paint.Families()).Draw(t, "family")
 		return document.Edit{Op: document.EditLayers, Layers: []strata.Edit{
 			{
 				Op:     "insert",

@@ -198,7 +198,7 @@ func passed(all []Step) {
 }
 
 func describe(s *Step, b document.Build, l strata.Layer, cal path.Calendar) {
-	f, _ := strata.FamilyOf(l.Family)
+	f, _ := paint.FamilyOf(l.Family)
 	s.Product, s.Hex = f.Name, l.Hex
 	if l.IsScheme() {
 		colour := b.Scheme.Colours[min(max(s.Colour-1, 0), len(b.Scheme.Colours)-1)]

@@ -240,7 +240,7 @@ func (c *checker) barrier(column []int, at int) []Mend {
 	var out []Mend
 	for _, family := range []string{"clear_acrylic", "clear_lacquer"} {
 		clear := Layer{
-			Name:    products().byID[family].Name,
+			Name:    familyOf(family).Name,
 			Kind:    Clear,
 			Family:  family,
 			Zones:   slices.Clone(l.Zones),
@@ -268,7 +268,7 @@ func (c *checker) milder(column []int, at int) []Mend {
 			return []Mend{
 				{
 					ID:    "product." + id,
-					Label: "Use " + products().byID[id].Name + " instead",
+					Label: "Use " + familyOf(id).Name + " instead",
 					Edits: []Edit{{Op: "change", Layer: &other}},
 				},
 			}

@@ -19,7 +19,7 @@ func (c *checker) chipping(zones []string, column []int, at int) {
 		switch {
 		case next.Kind == ChippingWork:
 			if cover != nil {
-				f := products().byID[l.Family]
+				f := familyOf(l.Family)
 				c.wait(
 					Wait{
 						From:    cover.ID,

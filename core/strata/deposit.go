@@ -69,7 +69,7 @@ func side(name string) uint64 {
 
 // film is the mean dry film of a layer where it lands.
 func (l Layer) film(about About) paint.Film {
-	f := products().byID[l.Family]
+	f := familyOf(l.Family)
 	film := about.film
 	switch {
 	case l.DepthMM > 0:
@@ -156,7 +156,7 @@ func (l Layer) Material() (p paint.Paint, ok bool) {
 			Swatch: colour.Of(swatch),
 			Sheen:  colour.Matt,
 			Hiding: about.hiding,
-			Solids: products().byID[l.Family].Solids,
+			Solids: familyOf(l.Family).Solids,
 		}, swatch != "" &&
 			about.hiding > 0
 }
@@ -200,7 +200,7 @@ type Effect struct {
 // Effect of a layer.
 func (l Layer) Effect() Effect {
 	about := l.Kind.About()
-	f := products().byID[l.Family]
+	f := familyOf(l.Family)
 	e := Effect{Keeps: l.Kind == ChippingCoat, Reveals: about.reveals}
 	switch colour.Sheen(f.Sheen) {
 	case colour.Loose:

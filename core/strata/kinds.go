@@ -330,7 +330,7 @@ func (l Layer) finish() colour.Sheen {
 	if l.Sheen != "" {
 		return l.Sheen
 	}
-	switch s := colour.Sheen(products().byID[l.Family].Sheen); s {
+	switch s := colour.Sheen(familyOf(l.Family).Sheen); s {
 	case colour.Gloss, colour.Satin, colour.Matt:
 		return s
 	}

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"cinderpath/core/colour"
+	"cinderpath/core/paint"
 	"cinderpath/core/rule"
 	"cinderpath/core/unit"
 	"cinderpath/core/zone"
@@ -81,7 +82,7 @@ func (l Layer) Brings() string {
 	if l.Kind == Decals && l.Softener {
 		return "decal_softener"
 	}
-	f := products().byID[l.Family]
+	f := familyOf(l.Family)
 	if f.Brings != "carrier" && f.Brings != "same" {
 		return f.Brings
 	}
@@ -115,7 +116,7 @@ func (d Dry) Until(n rule.Need) unit.Minutes {
 // Dries gives a layer's drying times with the depth of pastes worked in: fillers grow
 // with the depth, textures and mud beyond 1 mm with its square.
 func (l Layer) Dries() Dry {
-	f := products().byID[l.Family]
+	f := familyOf(l.Family)
 	k := unit.Minutes(1)
 	if f.PerMM && l.DepthMM > 0 {
 		switch {
@@ -139,7 +140,7 @@ func (l Layer) Check() error {
 	if !l.Kind.known() {
 		return fmt.Errorf("layer %s: %q is not a kind of layer", l.Name, l.Kind)
 	}
-	if _, ok := products().byID[l.Family]; !ok {
+	if _, ok := paint.FamilyOf(l.Family); !ok {
 		return fmt.Errorf("layer %s: %q is not a family of products; choose one of the table", l.Name, l.Family)
 	}
 	switch {

@@ -9,6 +9,7 @@ import (
 	"testing"
 
 	"cinderpath/core/colour"
+	"cinderpath/core/paint"
 	"cinderpath/core/strata"
 
 	"github.com/stretchr/testify/assert"
@@ -32,7 +33,7 @@ func attacks(t testing.TB) map[[3]string]string {
 
 // times reads next-coat and curing times anew, minutes.
 func times(t testing.TB) map[string]map[string]string {
-	f, err := os.Open("tables/families.csv")
+	f, err := os.Open("../paint/tables/families.csv")
 	require.NoError(t, err)
 	defer f.Close()
 	rows, err := csv.NewReader(f).ReadAll()
@@ -151,7 +152,7 @@ func minutes(text string) (m float64) {
 // What is laid on other zones changes nothing, and neither does the order of the zones.
 func TestZonesAreJudgedByThemselves(t *testing.T) {
 	var families []string
-	for _, f := range strata.Families() {
+	for _, f := range paint.Families() {
 		families = append(families, f.ID)
 	}
 	rapid.Check(t, func(t *rapid.T) {

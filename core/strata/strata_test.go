@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	"cinderpath/core/colour"
+	"cinderpath/core/paint"
 	"cinderpath/core/rule"
 	"cinderpath/core/strata"
 	"cinderpath/core/unit"
@@ -238,7 +239,7 @@ func newIDs() func() string {
 // Every mend offered settles its finding, whatever the stack.
 func TestMendsSettleTheirFinding(t *testing.T) {
 	var families []string
-	for _, f := range strata.Families() {
+	for _, f := range paint.Families() {
 		families = append(families, f.ID)
 	}
 	rapid.Check(t, func(t *rapid.T) {
@@ -289,12 +290,12 @@ func TestApplyRefusesWhatIsGone(t *testing.T) {
 }
 
 func TestTablesAreWhole(t *testing.T) {
-	assert.Len(t, strata.Families(), 32)
-	f, ok := strata.FamilyOf("enamel_effect")
+	assert.Len(t, paint.Families(), 32)
+	f, ok := paint.FamilyOf("enamel_effect")
 	require.True(t, ok)
 	assert.Equal(t, unit.Day, f.Cured)
 	assert.Equal(t, 4*unit.Hour, f.TakeBackTo)
-	_, ok = strata.FamilyOf("marmalade")
+	_, ok = paint.FamilyOf("marmalade")
 	assert.False(t, ok)
 }
 

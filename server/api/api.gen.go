@@ -18,6 +18,7 @@ import (
 	"cinderpath/core/gear"
 	"cinderpath/core/kit"
 	"cinderpath/core/measure"
+	"cinderpath/core/paint"
 	tasks "cinderpath/core/path"
 	"cinderpath/core/plan"
 	"cinderpath/core/scheme"
@@ -300,7 +301,7 @@ type Evenings = plan.Evenings
 type Fact = measure.Fact
 
 // Family defines model for Family.
-type Family = strata.Family
+type Family = paint.Family
 
 // Fender defines model for Fender.
 type Fender = form.Fender
