@@ -30,14 +30,27 @@ type Amount struct {
 	Thinner int     // drops of thinner, rounded up
 }
 
-// Need computes the unthinned paint for an area in cm² with a dry film in µm, a
-// number of coats, the paint's share of volume solids and parts of thinner to one
-// of paint. It is area · film · coats / (solids · transfer) + loss / (1 + thinner).
-// Solids of zero (a decal, a pencil) give nothing.
-func Need(area, film float64, coats int, solids, thinner float64, w Way) Amount {
-	if solids <= 0 || area <= 0 {
+// Job is what an amount is asked for.
+type Job struct {
+	Area    float64 // on the model, cm²
+	Film    Film    // dry, of one coat
+	Coats   int
+	Solids  float64 // volume solids of the paint, 0 to 1
+	Thinner float64 // parts to one of paint
+	Fills   int     // of the cup
+	Way     Way
+}
+
+// Need computes the unthinned paint: area · film · coats / (solids · transfer) and what
+// stays in the cup at each fill, loss / (1 + thinner). Solids of zero (a decal, a pencil)
+// give nothing.
+func (j Job) Need() Amount {
+	if j.Solids <= 0 || j.Area <= 0 || j.Film <= 0 {
 		return Amount{}
 	}
-	ml := area*film*1e-4*float64(coats)/(solids*w.Transfer) + w.Loss/(1+thinner)
-	return Amount{ML: ml, Drops: int(math.Ceil(ml/Drop - 1e-9)), Thinner: int(math.Ceil(ml*thinner/Drop - 1e-9))}
+	ml := j.Area*float64(j.Film)*1e-4*float64(j.Coats)/(j.Solids*j.Way.Transfer) + float64(j.Fills)*j.Way.Loss/(1+j.Thinner)
+	return Amount{ML: ml, Drops: drops(ml), Thinner: drops(ml * j.Thinner)}
 }
+
+// drops that so many ml take, rounded up.
+func drops(ml float64) int { return int(math.Ceil(ml/Drop - 1e-9)) }

@@ -49,6 +49,22 @@ type worked struct {
 		Ratio  float64 `json:"thinner_ratio"`
 	}
 	Out map[string]json.RawMessage
+
+	raw json.RawMessage // what goes in
+}
+
+// UnmarshalJSON keeps what goes in as it is written, too.
+func (w *worked) UnmarshalJSON(data []byte) error {
+	type plain worked
+	var all struct{ In json.RawMessage }
+	if err := json.Unmarshal(data, &all); err != nil {
+		return err
+	}
+	if err := json.Unmarshal(data, (*plain)(w)); err != nil {
+		return err
+	}
+	w.raw = all.In
+	return nil
 }
 
 func cases(t testing.TB) []worked {
@@ -182,6 +198,107 @@ var workedKinds = map[string]func(t *testing.T, w worked){
 		w.holds(t, "Lab_ground", bare[:]...)
 		w.holds(t, "dE00_fixing", colour.Difference(loose, under))
 	},
+	"recipe": workedRecipe,
+	"coats": func(t *testing.T, w worked) {
+		p, ground := w.mixed(t), w.ground(t)
+		n, ok := p.Coats(w.In.Film, ground, w.In.Skin)
+		var each []float64
+		for i := 1; i <= n; i++ {
+			each = append(each, colour.Difference(
+				lab(w.In.Skin, p.Film(paint.Film(i)*w.In.Film, ground)), lab(w.In.Skin, p.Infinite())))
+		}
+		assert.True(t, ok)
+		w.holds(t, "coats", float64(n))
+		w.holds(t, "dE00_after_each", each...)
+	},
+	"passes": func(t *testing.T, w worked) {
+		p, ground := w.mixed(t), w.ground(t)
+		var in struct {
+			Wanted float64 `json:"wanted_dE00"`
+		}
+		require.NoError(t, json.Unmarshal(w.raw, &in))
+		n, ok := p.Passes(w.In.Film, ground, in.Wanted, w.In.Skin)
+		if string(w.Out["passes"]) == "null" {
+			assert.False(t, ok, w.ID)
+			n = 5
+		} else {
+			w.holds(t, "passes", float64(n))
+		}
+		var each []float64
+		for i := 1; i <= n; i++ {
+			each = append(each, colour.Difference(lab(w.In.Skin, p.Film(paint.Film(i)*w.In.Film, ground)), lab(w.In.Skin, ground)))
+		}
+		w.holds(t, "dE00_after_each", each...)
+		w.holds(t, "dE00_infinite", colour.Difference(lab(w.In.Skin, p.Infinite()), lab(w.In.Skin, ground)))
+	},
+	"lighten": func(t *testing.T, w worked) {
+		var in struct {
+			White workedPaint
+			N     float64
+		}
+		require.NoError(t, json.Unmarshal(w.raw, &in))
+		share := paint.WhiteShare(paint.UsualLightening, in.N)
+		r := paint.Lightened(w.In.Paint.pigment(t), in.White.pigment(t), share).Infinite()
+		l := lab(w.In.Skin, r)
+		w.holds(t, "white_share", share)
+		w.holds(t, "Lab", l[:]...)
+		w.says(t, "hex", hexOf(w.In.Skin, r))
+		w.holds(t, "dE00_to_unlightened", colour.Difference(l, lab(w.In.Skin, w.In.Paint.pigment(t).Infinite())))
+	},
+	"amount": func(t *testing.T, w worked) {
+		var in struct {
+			Area     float64    `json:"area_cm2"`
+			Film     paint.Film `json:"dry_film_um"`
+			Coats    int
+			Solids   float64 `json:"volume_solids"`
+			Transfer float64
+			Fills    int     `json:"cup_fills"`
+			Thinner  float64 `json:"thinner_ratio"`
+		}
+		require.NoError(t, json.Unmarshal(w.raw, &in))
+		a := paint.Job{
+			Area: in.Area, Film: in.Film, Coats: in.Coats, Solids: in.Solids, Thinner: in.Thinner, Fills: in.Fills,
+			Way: paint.Way{Transfer: in.Transfer, Loss: paint.CupLoss},
+		}.Need()
+		w.holds(t, "paint_ml", a.ML)
+		w.holds(t, "drops", a.ML/paint.Drop)
+		w.holds(t, "thinner_ml", a.ML*in.Thinner)
+	},
+	"survival": func(t *testing.T, w worked) {
+		var in struct {
+			Area   []float64
+			Layers []struct {
+				Paint workedPaint
+				Film  []paint.Film `json:"film_um"`
+				Loose bool
+			}
+		}
+		require.NoError(t, json.Unmarshal(w.raw, &in))
+		var layers []paint.Laid
+		for _, l := range in.Layers {
+			layers = append(layers, paint.Laid{Pigment: l.Paint.pigment(t), Film: l.Film, Loose: l.Loose})
+		}
+		parts, ends := paint.Survival(w.ground(t), layers, in.Area, w.In.Skin)
+		var told []*float64
+		var texels []int
+		var labs []colour.Lab
+		require.NoError(t, json.Unmarshal(w.Out["survival"], &told))
+		require.NoError(t, json.Unmarshal(w.Out["texels_counted"], &texels))
+		require.NoError(t, json.Unmarshal(w.Out["final_Lab"], &labs))
+		require.Len(t, parts, len(told))
+		for i, p := range parts {
+			assert.Equal(t, told[i] != nil, p.Seen, "%s, layer %d", w.ID, i)
+			assert.Equal(t, texels[i], p.Texels)
+			if told[i] != nil {
+				assert.InDelta(t, *told[i], p.Part, 1e-8, "%s, layer %d", w.ID, i)
+			}
+		}
+		for i, l := range ends {
+			for k := range l {
+				assert.InDelta(t, labs[i][k], l[k], 2e-7, "%s, texel %d", w.ID, i)
+			}
+		}
+	},
 	"thinned_pass": func(t *testing.T, w worked) {
 		w.holds(t, "dry_film_um", float64(paint.Thinned(w.In.Film, w.In.Ratio)))
 	},
@@ -195,7 +312,7 @@ func TestWorkedCases(t *testing.T) {
 			done++
 		}
 	}
-	assert.Equal(t, 39, done)
+	assert.Len(t, cases(t), done, "each of them is held to")
 }
 
 // A film thick enough is the paint itself, whatever lies below; hiding grows with the film;

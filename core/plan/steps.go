@@ -220,7 +220,7 @@ func describe(s *Step, b document.Build, l strata.Layer, cal path.Calendar) {
 		film = l.DepthMM * 1000
 	}
 	if film > 0 && l.Kind.About().Films && s.Kind == string(l.Kind) {
-		if a := paint.Need(area, film, l.Coats, f.Solids, thinner, way); a.ML > 0 {
+		if a := (paint.Job{Area: area, Film: paint.Film(film), Coats: l.Coats, Solids: f.Solids, Thinner: thinner, Fills: 1, Way: way}).Need(); a.ML > 0 {
 			s.Amount = fmt.Sprintf("%.1f ml of paint (%d drops) and %d drops of thinner", a.ML, a.Drops, a.Thinner)
 			if a.Drops > 200 {
 				s.Amount = fmt.Sprintf("%.1f ml", a.ML)
