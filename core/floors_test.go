@@ -19,8 +19,8 @@ import (
 var floors = [][]string{
 	{"core/length", "core/unit", "core/rule", "core/zone", "core/table", "proof"},
 	{"core/colour"},
-	{"core/measure", "core/gear", "core/paint"},
-	{"core/form"}, // stands on gear, whose wheels and track are part of the body
+	{"core/measure", "core/gear"},
+	{"core/form", "core/paint"}, // stands on gear, whose wheels and track are part of the body
 	{"core/scheme", "core/strata"},
 	{"core/look"},
 	{"core/path", "core/kit", "core/bench"},

@@ -2,6 +2,7 @@ package paint
 
 import (
 	"embed"
+	"slices"
 	"sync"
 
 	"cinderpath/core/table"
@@ -15,6 +16,7 @@ var tableFiles embed.FS
 type Family struct {
 	ID           string       `json:"id"`
 	Name         string       `json:"name"`
+	Carrier      string       `json:"-"`
 	Thinner      string       `json:"thinner"`
 	Brings       string       `json:"brings"` // carrier; "carrier" means as the product says; "none" attacks nothing
 	Touch        unit.Minutes `json:"touchMin"`
@@ -39,6 +41,7 @@ var families = sync.OnceValues(func() (all []Family, byID map[string]Family) {
 		f := Family{
 			ID:           row["id"],
 			Name:         row["name"],
+			Carrier:      row["carrier"],
 			Thinner:      row["thinner"],
 			Brings:       row["brings"],
 			Touch:        unit.Minutes(row.Number("touch_min")),
@@ -71,4 +74,45 @@ func FamilyOf(id string) (Family, bool) {
 	_, byID := families()
 	f, ok := byID[id]
 	return f, ok
+}
+
+// fluids are what a jar can hold besides: they are not laid as layers.
+var fluids = sync.OnceValue(func() (out []Fluid) {
+	for _, row := range table.Read(tableFiles, "fluids") {
+		out = append(out, Fluid{row["id"], row["name"], row["brings"]})
+	}
+	return out
+})
+
+// Fluid is a thinner, or what is brushed on and leaves nothing.
+type Fluid struct {
+	ID     string `json:"id"`
+	Name   string `json:"name"`
+	Brings string `json:"brings"`
+}
+
+// Fluids lists them in the order of the table.
+func Fluids() []Fluid { return slices.Clone(fluids()) }
+
+// kindName is the name of what a jar holds, by family or fluid; ok is false where there is
+// none.
+func kindName(id string) (name string, ok bool) {
+	if f, ok := FamilyOf(id); ok {
+		return f.Name, true
+	}
+	if i := slices.IndexFunc(fluids(), func(f Fluid) bool { return f.ID == id }); i >= 0 {
+		return fluids()[i].Name, true
+	}
+	return "", false
+}
+
+// mixes are the families whose paints can be mixed for a colour, by the carrier that they
+// share.
+var mixes = map[string]int{
+	"waterborne_acrylic": 1, "acrylic_wash": 1,
+	"alcohol_acrylic": 2,
+	"lacquer":         3,
+	"enamel_paint":    4, "enamel_effect": 4,
+	"oil_thin": 5, "oil_thick": 5,
+	"pigment_dry": 6,
 }

@@ -44,9 +44,9 @@ type Pigment struct {
 	Solids float64
 }
 
-// Pigment finds a paint's two constants: their ratio from the colour of a thick coat, and
+// solved finds a paint's two constants: their ratio from the colour of a thick coat, and
 // how strong they are from its hiding, by halving.
-func (p Paint) Pigment() Pigment {
+func (p Paint) solved() Pigment {
 	r := colour.Spectrum(p.Swatch, p.Sheen).Internal
 	ratio := colour.Bands{}
 	for i, v := range r {
