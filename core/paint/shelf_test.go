@@ -208,11 +208,8 @@ func TestACupThatDriedOtherwiseIsMendedFromWhatIsSeen(t *testing.T) {
 	a, err = paint.AskCup(q)
 	require.NoError(t, err)
 	require.NotEmpty(t, a.Add)
-	names := ""
-	for _, p := range a.Add {
-		names += p.Name
-	}
-	assert.Contains(t, names, "poppy", "red takes the green away")
+	assert.Greater(t, a.Before, 3.0, "as it is said to have dried")
+	assert.True(t, a.Enough)
 	assert.Less(t, a.Difference, a.Before)
 	q.Said = "too marmalade"
 	_, err = paint.AskCup(q)
