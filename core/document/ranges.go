@@ -8,6 +8,7 @@ import (
 	"cinderpath/core/gear"
 	"cinderpath/core/length"
 	"cinderpath/core/measure"
+	"cinderpath/core/paint"
 	"cinderpath/core/unit"
 )
 
@@ -18,17 +19,18 @@ var Ranges = unit.Table{Ranges: ranges(), List: 5_000, Text: longText}
 
 // Kinds of quantity that come again.
 var (
-	place    = unit.Range{Least: -farthest, Most: farthest, Unit: "real mm"}
-	extent   = unit.Range{Least: 0, Most: farthest, Unit: "real mm"}
-	angle    = unit.Range{Least: -360, Most: 360, Unit: "degrees"}
-	onModel  = unit.Range{Least: 0, Most: 1_000_000, Unit: "mm on the model"}
-	pixel    = unit.Range{Least: -100_000, Most: 100_000, Unit: "pixels"}
-	minutes  = unit.Range{Least: 0, Most: 525_600, Unit: "min"}
-	celsius  = unit.Range{Least: -50, Most: 70, Unit: "°C"}
-	share    = unit.Range{Least: 0, Most: 1}
-	counting = unit.Range{Least: 0, Most: 10_000}
-	scales   = unit.Range{Least: 0, Most: float64(length.CoarsestScale)}
-	realSize = unit.Range{Least: 0, Most: length.Longest, Unit: "real mm"}
+	place       = unit.Range{Least: -farthest, Most: farthest, Unit: "real mm"}
+	extent      = unit.Range{Least: 0, Most: farthest, Unit: "real mm"}
+	angle       = unit.Range{Least: -360, Most: 360, Unit: "degrees"}
+	onModel     = unit.Range{Least: 0, Most: 1_000_000, Unit: "mm on the model"}
+	pixel       = unit.Range{Least: -100_000, Most: 100_000, Unit: "pixels"}
+	minutes     = unit.Range{Least: 0, Most: 525_600, Unit: "min"}
+	celsius     = unit.Range{Least: -50, Most: 70, Unit: "°C"}
+	share       = unit.Range{Least: 0, Most: 1}
+	counting    = unit.Range{Least: 0, Most: 10_000}
+	scales      = unit.Range{Least: 0, Most: float64(length.CoarsestScale)}
+	millilitres = unit.Range{Least: 0, Most: paint.MostVolume, Unit: "ml"}
+	realSize    = unit.Range{Least: 0, Most: length.Longest, Unit: "real mm"}
 )
 
 func ranges() map[string]unit.Range {
@@ -74,6 +76,22 @@ func ranges() map[string]unit.Range {
 		"measure.Shelf.bend":                   {Least: 0, Most: 1000},
 		"measure.Printer.bed":                  {Least: 1, Most: 5000, Unit: "mm"},
 		"measure.Printer.feature":              {Least: 0.001, Most: 50, Unit: "mm"},
+
+		"paint.Jar.number":         {Least: 0, Most: 9999},
+		"paint.Jar.hiding":         share,
+		"paint.Jar.solids":         share,
+		"paint.Jar.volumeMl":       millilitres,
+		"paint.Jar.leftMl":         millilitres,
+		"paint.Jar.price":          {Least: 0, Most: 1_000_000},
+		"paint.Temper.thinner":     {Least: 0, Most: 40, Unit: "parts"},
+		"paint.Temper.brush":       {Least: 0, Most: 40, Unit: "parts"},
+		"paint.Temper.pressure":    {Least: 0, Most: 4, Unit: "bar"},
+		"paint.Temper.coats":       {Least: 0, Most: 20},
+		"paint.Trial.difference":   {Least: 0, Most: 200, Unit: "ΔE00"},
+		"paint.Part.drops":         counting,
+		"paint.Mixture.leftMl":     millilitres,
+		"paint.Unread.line":        {Least: 0, Most: 1_000_000},
+		"paint.Shelf.deliveryDays": {Least: 0, Most: 365, Unit: "days"},
 
 		"form.Hull.profile":   place,
 		"form.Hull.width":     extent,

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"cinderpath/core/measure"
+	"cinderpath/core/paint"
 	"cinderpath/core/path"
 )
 
@@ -18,6 +19,9 @@ type Workshop struct {
 	Printers []measure.Printer `json:"printers,omitempty"`
 
 	Airbrushes []path.Airbrush `json:"airbrushes,omitempty"`
+
+	Paint    paint.Shelf `json:"paint,omitzero"`     // jars and mixes
+	Pressure string      `json:"pressure,omitempty"` // the unit that one likes: bar when empty, or psi
 }
 
 // Check reports the first fault of a workshop.
@@ -30,6 +34,12 @@ func (w Workshop) Check() error {
 	}
 	if err := checkAll("printers", w.Printers, func(p measure.Printer) string { return p.ID }); err != nil {
 		return err
+	}
+	if err := w.Paint.Check(); err != nil {
+		return measure.At("paint", err)
+	}
+	if w.Pressure != "" && w.Pressure != "bar" && w.Pressure != "psi" {
+		return measure.Refuse("pressure", fmt.Sprintf("%q is no unit of pressure", w.Pressure), "use bar or psi")
 	}
 	if err := w.checkAirbrushes(); err != nil {
 		return err

@@ -98,7 +98,7 @@ func (o *orderer) seal(touch string) []path.Arrow {
 	closed := []path.Arrow{waits(then(touch, "what was touched up is dry"), rule.Touch, 60)}
 	if len(o.b.Layers) > 0 {
 		sheen := o.add(
-			step{kind: "sheen", subject: "all", units: layerArea(o.l, strata.Layer{})},
+			step{kind: "sheen", subject: "all", units: LayerArea(o.l, strata.Layer{})},
 			waits(then(touch, "the sheen is decided last, over what was touched up"), rule.Touch, 60),
 		)
 		closed = []path.Arrow{waits(then(sheen, "the last clear coat is dry"), rule.Touch, 60)}
@@ -133,7 +133,7 @@ func (o *orderer) polish() (last []path.Arrow) {
 		(answer != document.GraphiteLast && answer != document.MetalEarly) {
 		return nil
 	}
-	area := layerArea(o.l, strata.Layer{Zones: []string{zone.Track(zone.Left), zone.Track(zone.Right)}})
+	area := LayerArea(o.l, strata.Layer{Zones: []string{zone.Track(zone.Left), zone.Track(zone.Right)}})
 	if answer == document.MetalEarly {
 		first := slices.IndexFunc(
 			b.Layers,

@@ -11,6 +11,7 @@ import (
 	"cinderpath/core/path"
 	"cinderpath/core/strata"
 	"cinderpath/core/unit"
+	"cinderpath/core/zone"
 )
 
 // Waits of the joints while building, at 20 °C and 50 % humidity, families.csv.
@@ -27,9 +28,9 @@ const deepest = 1.0
 // Surface is what an order needs to know of the vehicle.
 type Surface struct {
 	Zones  []string
-	Area   map[string]float64 // on the model by zone, cm²
-	Links  int                // of the track, a side
-	Shares []unit.Share       // of the scheme's colours
+	Area   map[string]float64      // on the model by zone, cm²
+	Links  int                     // of the track, a side
+	Shares map[string][]unit.Share // of the scheme's colours by zone
 }
 
 // orderer turns a build into tasks, every arrow pointing back.
@@ -151,12 +152,26 @@ func (o *orderer) firstOf(layer string) string {
 	return o.tasks[i].ID
 }
 
-// layerArea is the area that a layer covers on the model, cm².
-func layerArea(l Surface, layer strata.Layer) float64 {
+// LayerArea is the area that a layer covers on the model, cm².
+func LayerArea(l Surface, layer strata.Layer) float64 {
 	sum := 0.0
 	for _, z := range l.Zones {
-		if layer.Covers(z) {
+		if layer.Covers(z) && !(layer.IsScheme() && zone.Bare(z)) {
 			sum += l.Area[z]
+		}
+	}
+	return sum
+}
+
+// colourArea is what of a scheme's layer one colour covers, cm²; the first lies under all.
+func colourArea(l Surface, layer strata.Layer, colour int) float64 {
+	if colour == 0 {
+		return LayerArea(l, layer)
+	}
+	sum := 0.0
+	for _, z := range l.Zones {
+		if shares := l.Shares[z]; layer.Covers(z) && colour < len(shares) {
+			sum += shares[colour].Of(l.Area[z])
 		}
 	}
 	return sum

@@ -76,7 +76,7 @@ func (o *orderer) beforeColour(primed string, layer strata.Layer) []path.Arrow {
 	sprayed := layer.Applied == strata.Misted
 	if primed != "" && sprayed && o.b.School(document.SchoolUndertone) != document.NoUndertone {
 		id := o.add(
-			step{kind: "shade", subject: "under", units: layerArea(o.l, layer)},
+			step{kind: "shade", subject: "under", units: LayerArea(o.l, layer)},
 			dries(stop(primed, "P1", "the primer must take the next coat"), rule.NextCoat, o.layer(primed)),
 		)
 		o.task(id).Spray, o.task(id).Subject = true, path.Subject{Layer: layer.ID}
@@ -103,11 +103,11 @@ func (o *orderer) afterColour(layer strata.Layer) string {
 	school := o.b.School(document.SchoolLighten)
 	if layer.Applied == strata.Misted && (school == document.LightSlight || school == document.LightFull) {
 		id := o.add(
-			step{kind: "lighten", subject: layer.ID, units: layerArea(o.l, layer)},
+			step{kind: "lighten", subject: layer.ID, units: LayerArea(o.l, layer)},
 			dries(stop(from, "P1", "the colour must take the next coat"), rule.NextCoat, layer),
 		)
 		t := o.task(id)
-		t.Spray, t.Subject, t.Zones, t.AreaCM = true, path.Subject{Layer: layer.ID}, layer.Zones, layerArea(o.l, layer)
+		t.Spray, t.Subject, t.Zones, t.AreaCM = true, path.Subject{Layer: layer.ID}, layer.Zones, LayerArea(o.l, layer)
 		o.last[layer.ID], from = id, id
 	}
 	rubber := 0
@@ -147,7 +147,7 @@ func (o *orderer) details(coloured string) string {
 // addLayer adds the tasks of a layer: one; one for each colour of the scheme; for
 // decals, their rounds of softener; for a wash, its sections each with its take-back.
 func (o *orderer) addLayer(layer strata.Layer, stage string) []string {
-	e := entry{orderer: o, layer: layer, stage: stage, area: layerArea(o.l, layer)}
+	e := entry{orderer: o, layer: layer, stage: stage, area: LayerArea(o.l, layer)}
 	switch {
 	case layer.IsScheme() && len(o.b.Scheme.Colours) > 1:
 		return e.colours()
@@ -207,10 +207,9 @@ func (e entry) colours() (ids []string) {
 	hard := e.b.Scheme.Feather == 0
 	name := e.layer.Name
 	for i, c := range e.b.Scheme.Colours {
-		part := e.area
+		part := colourArea(e.l, e.layer, i)
 		var after []path.Arrow
 		if i > 0 {
-			part = e.l.Shares[i].Of(e.area)
 			last := ids[len(ids)-1]
 			next := dries(stop(last, "P1", "the colour below must take the next one of its range"), rule.NextCoat, e.layer)
 			if hard {

@@ -23,7 +23,7 @@ type measured func(document.OwnStep) (minutes unit.Minutes, area float64, why []
 func Paced(l Surface, own map[string]bench.Learned) measured {
 	return func(s document.OwnStep) (unit.Minutes, float64, []string) {
 		kind := bench.KindOf(s.Kind)
-		area := layerArea(l, s.AsLayer())
+		area := LayerArea(l, s.AsLayer())
 		if s.Minutes > 0 {
 			return s.Minutes, area, []string{"typed by you"}
 		}

@@ -21,6 +21,7 @@ type derived struct {
 	plan     Plan
 	tasks    []path.Task
 	why      map[string][]string
+	from     materials
 	happened map[string]path.Done
 	key      string // of all of it
 	tasksKey string // of the tasks alone
@@ -54,12 +55,13 @@ func (d *Deriver) build(s shop, item document.Item, asOf time.Time) (derived, er
 		return derived{}, err
 	}
 	return stage(d, "build", inputs, func() (derived, error) {
-		p, tasks, why, err := d.one(s, item, asOf)
+		out, err := d.one(s, item, asOf)
 		if err != nil {
 			return derived{}, err
 		}
-		tasksKey, err := keyOf("tasks", tasks)
-		return derived{p, tasks, why, document.Happened(item.Log), key, tasksKey}, err
+		out.happened, out.key = document.Happened(item.Log), key
+		out.tasksKey, err = keyOf("tasks", out.tasks)
+		return out, err
 	})
 }
 
@@ -115,12 +117,12 @@ func (d *Deriver) one(
 	by shop,
 	item document.Item,
 	asOf time.Time,
-) (Plan, []path.Task, map[string][]string, error) {
+) (derived, error) {
 	w, own := by.Workshop, by.own
-	b := item.Build
+	b := w.Filled(item.Build)
 	shape, err := d.shaped(b, w)
 	if err != nil {
-		return Plan{}, nil, nil, err
+		return derived{}, err
 	}
 	p := shape.plan
 	p.Build, p.Name, p.Scale = b.ID, b.Name, b.Scale.String()
@@ -137,7 +139,8 @@ func (d *Deriver) one(
 	generated := tasks
 	tasks = order.Reworked(b.Order, tasks, why, order.Paced(asked, own))
 	p.Reworked = reworkLines(b.Order, append(generated, tasks...))
-	return p, order.Sorted(order.Mended(b, tasks, item.Log, why)), why, nil
+	tasks = order.Sorted(order.Mended(b, tasks, item.Log, why))
+	return derived{plan: p, tasks: tasks, why: why, from: shape.from}, nil
 }
 
 // shaped is what follows from sizes, shapes, camouflage and stack: small beside the surface
@@ -145,6 +148,7 @@ func (d *Deriver) one(
 type shaped struct {
 	plan  Plan // the part of it that is known by then
 	asked order.Surface
+	from  materials
 	laid  string // names the camouflage as it lies
 	shown map[form.Side]map[string]int
 }
@@ -175,9 +179,16 @@ func (d *Deriver) shaped(whole document.Build, w document.Workshop) (shaped, err
 		if err := d.measured(&p, b, w, s); err != nil {
 			return shaped{}, err
 		}
-		asked := order.Surface{Zones: s.zones, Area: s.area, Links: s.stance.Loop.Links, Shares: laid.Shares}
+		asked := order.Surface{Zones: s.zones, Area: s.area, Links: s.stance.Loop.Links, Shares: laid.Zones}
+		from := materials{areas: map[string]float64{}}
+		if from.spreads, err = d.spreads(b, s); err != nil {
+			return shaped{}, err
+		}
+		for _, l := range b.Layers {
+			from.areas[l.ID] = order.LayerArea(asked, l)
+		}
 		shown, err := d.shown(b, s)
-		return shaped{p, asked, laid.key, shown}, err
+		return shaped{p, asked, from, laid.key, shown}, err
 	})
 }
 

@@ -284,9 +284,9 @@ func TestAmounts(t *testing.T) {
 	}
 	primer := step(t, p, "Primer")
 	assert.InDelta(t, area, primer.AreaCM, 5e-3)
-	want := paint.Job{Area: area, Film: 20, Coats: 1, Solids: 0.35, Thinner: 0.15, Fills: 1, Way: paint.Airbrush}.Need()
+	want := paint.Job{Area: area, Film: 20, Coats: 1, Solids: 0.35, Thinner: 0.15, Fills: 2, Way: paint.Airbrush}.Need()
 	assert.Contains(t, primer.Amount, fmt.Sprintf("%.1f ml", want.ML))
-	assert.Empty(t, step(t, p, "Chips").Amount)
+	assert.Equal(t, "0.1 ml of paint (2 drops)", step(t, p, "Chips").Amount, "a hundredth of the surface")
 	assert.NotEmpty(t, step(t, p, "Pin wash").Amount)
 }
 

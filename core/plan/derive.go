@@ -125,10 +125,11 @@ func (d *Deriver) stepped(
 	if b.plan.Trouble != nil {
 		return b.plan, nil
 	}
+	item.Build = w.Filled(item.Build)
 	out, err := stage(d, "steps", inputs, func() (dressed, error) {
 		p := b.plan
 		p.AsOf = asOf
-		p.Steps = steps(item, w, b.tasks, schedule.Placed[p.Build], b.why, told)
+		p.Steps = steps(item, w, b.tasks, schedule.Placed[p.Build], b.why, told, b.from)
 		p.Ends, p.Bound = schedule.Ends[p.Build], schedule.Bound[p.Build]
 		p.Conflicts = []string{}
 		for _, c := range schedule.Conflicts {

@@ -33,7 +33,8 @@ func wears(b document.Build, steps []Step) (coats []coated, after []int) {
 			known[id] = true
 			c := coated{layer: b.Layers[at], colour: s.Colour}
 			if c.layer.IsScheme() {
-				c.hex = b.Scheme.Colours[min(max(s.Colour-1, 0), len(b.Scheme.Colours)-1)].Hex
+				of := b.Scheme.Colours[min(max(s.Colour-1, 0), len(b.Scheme.Colours)-1)]
+				c.hex, c.layer.Pot = of.Hex, of.Pot
 			}
 			coats = append(coats, c)
 		}
@@ -44,7 +45,7 @@ func wears(b document.Build, steps []Step) (coats []coated, after []int) {
 
 // visible names what of a layer the eye could see: what else changes does not paint anew.
 func visible(l strata.Layer) []any {
-	return []any{l.ID, l.Kind, l.Family, l.Zones, l.Applied, l.Coats, l.Hex, l.Sheen, l.DepthMM}
+	return []any{l.ID, l.Kind, l.Family, l.Zones, l.Applied, l.Coats, l.Hex, l.Sheen, l.DepthMM, l.Pot.Paint}
 }
 
 // looks gives the surface's coats along the path with the keys of what is seen after each,

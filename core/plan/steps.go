@@ -39,6 +39,7 @@ type Step struct {
 	path.Placed
 	Product  string       `json:"product,omitempty"`
 	Amount   string       `json:"amount,omitempty"`
+	Needs    []Need       `json:"needs"`          // what it takes, each with its why
 	Mix      string       `json:"mix,omitempty"`  // paint to thinner by brush
 	Air      string       `json:"air,omitempty"`  // thinning, pressure, distance
 	Dries    []string     `json:"dries"`          // what its family's times are in this room
@@ -60,23 +61,6 @@ type Step struct {
 	touch time.Time // dry to the touch, once it is done
 }
 
-// airbrush holds the handbook's starting values: parts of thinner to one of paint
-// in the middle of the range, and what to set.
-var airbrush = map[string]struct {
-	thinner float64
-	words   string
-}{
-	"waterborne_acrylic": {0.6, "1 : 0.6 with its thinner, 1.2–1.6 bar, 80–120 mm"},
-	"alcohol_acrylic":    {1.5, "1 : 1.5 with its thinner, 0.9–1.3 bar, 80–120 mm"},
-	"lacquer":            {2, "1 : 2 with lacquer thinner, 0.8–1.2 bar, 80–120 mm"},
-	"primer_acrylic":     {0.15, "as sold to 1 : 0.3, 1.1–1.8 bar, 80–120 mm"},
-	"primer_lacquer":     {0.15, "as sold to 1 : 0.3, 1.1–1.8 bar, 80–120 mm"},
-	"clear_acrylic":      {0.5, "1 : 0.5 with its thinner, 1.2–1.5 bar, 80–120 mm"},
-	"clear_lacquer":      {0.5, "1 : 0.5 with lacquer thinner, 1.2–1.5 bar, 80–120 mm"},
-}
-
-const brushThinner = 0.3 // parts to one of paint, middle of the brush range
-
 // steps joins tasks and places. Tasks without a layer have no product.
 func steps(
 	item document.Item,
@@ -85,6 +69,7 @@ func steps(
 	placed []path.Placed,
 	why map[string][]string,
 	told []Reminder,
+	from materials,
 ) []Step {
 	b := item.Build
 	out := make([]Step, len(tasks))
@@ -94,6 +79,7 @@ func steps(
 		s := Step{
 			Task:     t,
 			Placed:   placed[i],
+			Needs:    []Need{},
 			Dries:    []string{},
 			Cautions: kind.Cautions(),
 			Tools:    kind.Tools,
@@ -113,14 +99,14 @@ func steps(
 			s.Spans = []path.Span{}
 		}
 		if at := slices.IndexFunc(b.Layers, func(l strata.Layer) bool { return l.ID == t.Layer }); at >= 0 && t.Layer != "" {
-			describe(&s, b, b.Layers[at], w.Calendar)
+			describe(&s, b, b.Layers[at], w, from)
 		}
 		if at := slices.IndexFunc(
 			b.Order.Own,
 			func(o document.OwnStep) bool { return t.Own == o.ID },
 		); at >= 0 && t.Own != "" &&
 			b.Order.Own[at].Family != "" {
-			describe(&s, b, b.Order.Own[at].AsLayer(), w.Calendar)
+			describe(&s, b, b.Order.Own[at].AsLayer(), w, from)
 		}
 		for _, m := range bench.Mishaps(t.Stage, t.Kind) {
 			if slices.Contains(kind.Wrong, m.ID) {
@@ -197,35 +183,26 @@ func passed(all []Step) {
 	}
 }
 
-func describe(s *Step, b document.Build, l strata.Layer, cal path.Calendar) {
+func describe(s *Step, b document.Build, l strata.Layer, w document.Workshop, from materials) {
+	cal := w.Calendar
 	f, _ := paint.FamilyOf(l.Family)
 	s.Product, s.Hex = f.Name, l.Hex
 	if l.IsScheme() {
 		colour := b.Scheme.Colours[min(max(s.Colour-1, 0), len(b.Scheme.Colours)-1)]
 		s.Hex, s.Product = colour.Hex, colour.Name+", "+f.Name
 	}
-	area := s.AreaCM
-	film, thinner, way := f.FilmBrush, brushThinner, paint.Brush
-	if l.Applied == strata.Misted {
-		film, way = f.FilmSpray, paint.Airbrush
-		thinner = 0.5
-		if a, ok := airbrush[f.ID]; ok {
-			thinner, s.Air = a.thinner, a.words
+	if lays, ok := layingOf(s, b, l, from.spreads, from.areas[l.ID]); ok {
+		s.Product = lays.said()
+		if f := lays.family(); lays.pot.ID != "" {
+			s.Product += ", " + f.Name
 		}
-	}
-	if l.Applied == strata.Brushed && s.Kind == string(l.Kind) && f.Thinner != "none" {
-		s.Mix = l.Kind.About().Brush
-	}
-	if l.DepthMM > 0 {
-		film = l.DepthMM * 1000
-	}
-	if film > 0 && l.Kind.About().Films && s.Kind == string(l.Kind) {
-		if a := (paint.Job{Area: area, Film: paint.Film(film), Coats: l.Coats, Solids: f.Solids, Thinner: thinner, Fills: 1, Way: way}).Need(); a.ML > 0 {
-			s.Amount = fmt.Sprintf("%.1f ml of paint (%d drops) and %d drops of thinner", a.ML, a.Drops, a.Thinner)
-			if a.Drops > 200 {
-				s.Amount = fmt.Sprintf("%.1f ml", a.ML)
-			}
+		n := lays.need(w, s.Fine)
+		s.Needs, s.Amount = []Need{n}, n.words()
+		if _, s.Air = lays.thinned(w.Pressure, s.Fine); s.Air == "" {
+			s.Mix = n.mixing()
 		}
+	} else if s.Kind == string(l.Kind) && l.Applied == strata.Misted {
+		_, s.Air, _ = paint.AirbrushWords(l.Family, l.Pot.Temper, w.Pressure, s.Fine)
 	}
 	dry, rate := l.Dries(), unit.Minutes(cal.Rate(l.Water()))
 	for _, need := range []rule.Need{rule.Touch, rule.NextCoat, rule.Handle, rule.Cured} {

@@ -7,6 +7,7 @@ import (
 
 	"cinderpath/core/colour"
 	"cinderpath/core/form"
+	"cinderpath/core/paint"
 	"cinderpath/core/unit"
 	"cinderpath/core/zone"
 )
@@ -14,8 +15,11 @@ import (
 // Colour is one colour of a scheme, in spraying order.
 type Colour struct {
 	Name  string     `json:"name"`
-	Hex   string     `json:"hex"`   // as the eye sees it, #rrggbb
-	Share unit.Share `json:"share"` // wanted part of the painted surface, 0 to 1; the first colour takes what is left
+	Hex   string     `json:"hex"`           // as the eye sees it, #rrggbb
+	Share unit.Share `json:"share"`         // wanted part of the painted surface, 0 to 1; the first colour takes what is left
+	Jar   string     `json:"jar,omitempty"` // the jar or the mix that it is sprayed from; its swatch rules
+
+	Pot paint.Pot `json:"-"` // what is known of it
 }
 
 // Pattern is the rule that a scheme follows.
@@ -69,7 +73,7 @@ func (p Pattern) WithColour() Pattern {
 func (p Pattern) Laid() Pattern {
 	p.Colours = slices.Clone(p.Colours)
 	for i := range p.Colours {
-		p.Colours[i].Name, p.Colours[i].Hex = "x", "#000000"
+		p.Colours[i] = Colour{Name: "x", Hex: "#000000", Share: p.Colours[i].Share}
 	}
 	return p
 }
@@ -89,6 +93,9 @@ func (p Pattern) Check() error {
 		}
 		if _, err := colour.Parse(c.Hex); err != nil {
 			return fmt.Errorf("colour %s: %w", c.Name, err)
+		}
+		if len(c.Jar) > 64 {
+			return fmt.Errorf("colour %s: that is not the id of a jar; choose one of the shelf", c.Name)
 		}
 		if i > 0 {
 			if !(c.Share > 0 && c.Share < 1) {

@@ -263,7 +263,7 @@ func (c *checker) milder(column []int, at int) []Mend {
 	l := c.stack[column[at]]
 	for _, id := range l.Kind.About().Milder {
 		other := l
-		other.Family, other.Carrier = id, ""
+		other.Family, other.Carrier, other.Jar = id, "", ""
 		if id != l.Family && c.harmless(column, at, other.Brings(), l.Applied) {
 			return []Mend{
 				{

@@ -152,13 +152,11 @@ func (l Layer) Material() (p paint.Paint, ok bool) {
 	if swatch == "" {
 		swatch = about.swatch
 	}
-	return paint.Paint{
-			Swatch: colour.Of(swatch),
-			Sheen:  colour.Matt,
-			Hiding: about.hiding,
-			Solids: familyOf(l.Family).Solids,
-		}, swatch != "" &&
-			about.hiding > 0
+	p = paint.Paint{Swatch: colour.Of(swatch), Sheen: colour.Matt, Hiding: about.hiding, Solids: familyOf(l.Family).Solids}
+	if l.Pot.Seen {
+		p = l.Pot.Paint
+	}
+	return p, swatch != "" && about.hiding > 0
 }
 
 // Undressed gives what track and rubber look like while no layer paints them.

@@ -24,8 +24,8 @@ type About struct {
 	Creeps bool `json:"-"` // runs under the edge of what is not sealed (M3)
 	Ground bool `json:"-"` // gives the surface its sheen for what comes next
 
-	Brush  string   `json:"-"` // how far it is thinned for work by brush, handbook 2
-	Milder []string `json:"-"` // families for the same purpose, the mildest first
+	Thin   paint.Thinning `json:"-"` // how far it is thinned for work by brush, handbook 2
+	Milder []string       `json:"-"` // families for the same purpose, the mildest first
 
 	family  string       // that is usually taken for it
 	sprayed bool         // it is usually sprayed
@@ -36,11 +36,6 @@ type About struct {
 	swatch  string       // of one that names no colour
 	reveals bool         // takes off what lies over the chipping coat
 }
-
-const (
-	brushed = "1 : 0.2 to 1 : 0.5, strokes one way"
-	kept    = "" // thinned as its product says
-)
 
 var (
 	paints  = []string{"waterborne_acrylic", "alcohol_acrylic"}
@@ -57,13 +52,13 @@ var abouts = []About{
 		sprayed: true,
 		Films:   true,
 		Ground:  true,
-		Brush:   brushed,
+		Thin:    paint.ByBrush,
 		Milder:  []string{"primer_acrylic"},
 		land:    all{},
 		hiding:  paint.Good,
 		swatch:  "#6b6b6b",
 	},
-	{ID: ChippingCoat, Name: "Chipping coat", family: "chipping_coat", sprayed: true, Films: true, Brush: kept},
+	{ID: ChippingCoat, Name: "Chipping coat", family: "chipping_coat", sprayed: true, Films: true, Thin: paint.Unthinned},
 	{
 		ID:      Colour,
 		Name:    "Colour",
@@ -71,7 +66,7 @@ var abouts = []About{
 		sprayed: true,
 		Films:   true,
 		Ground:  true,
-		Brush:   brushed,
+		Thin:    paint.ByBrush,
 		Milder:  paints,
 		land:    all{},
 		hiding:  paint.Good,
@@ -81,7 +76,6 @@ var abouts = []About{
 		ID:      ChippingWork,
 		Name:    "Work the chipping coat",
 		family:  "chipping_coat",
-		Brush:   kept,
 		land:    times{plus{edge(60), scaled{0.3, low{0, 1200}}, scaled{0.2, up(2)}}, noise{120, 3}},
 		share:   0.15,
 		reveals: true,
@@ -94,7 +88,7 @@ var abouts = []About{
 		sprayed: true,
 		Films:   true,
 		Ground:  true,
-		Brush:   brushed,
+		Thin:    paint.ByBrush,
 		Milder:  []string{"clear_acrylic"},
 		land:    all{},
 	},
@@ -106,7 +100,7 @@ var abouts = []About{
 		Wears:  true,
 		Films:  true,
 		Creeps: true,
-		Brush:  "1 : 10 to 1 : 20",
+		Thin:   paint.ForFilter,
 		Milder: effects,
 		land:   all{},
 		film:   0.7,
@@ -121,7 +115,7 @@ var abouts = []About{
 		Wears:  true,
 		Films:  true,
 		Creeps: true,
-		Brush:  "1 : 2 to 1 : 6",
+		Thin:   paint.ForWash,
 		Milder: effects,
 		land:   plus{scaled{0.05, all{}}, recess(28)},
 		film:   5,
@@ -187,7 +181,7 @@ var abouts = []About{
 		Loose:  true,
 		Films:  true,
 		Creeps: true,
-		Brush:  "1 : 10 to 1 : 30, in thin passes",
+		Thin:   paint.ForDust,
 		Milder: effects,
 		land: plus{
 			times{low{0, 1500}, plus{scaled{0.7, all{}}, scaled{0.3, upright{}}}},
@@ -231,7 +225,6 @@ var abouts = []About{
 		Name:   "Wet spots",
 		family: "wet_gloss",
 		Wears:  true,
-		Brush:  "as it comes, few places",
 		land:   times{low{0, 700}, recess(120), noise{150, 2}},
 		share:  0.06,
 		film:   4,

@@ -60,6 +60,7 @@ type Layer struct {
 	Applied  Application   `json:"applied"`
 	Coats    int           `json:"coats"`
 	Hex      string        `json:"hex,omitempty"`      // as the eye sees it
+	Jar      string        `json:"jar,omitempty"`      // the jar or the mix that it is laid from; its family and swatch rule
 	Sheen    colour.Sheen  `json:"sheen,omitempty"`    // where the family leaves it open
 	Carrier  string        `json:"carrier,omitempty"`  // where the family leaves it to the product
 	Softener bool          `json:"softener,omitempty"` // decals: worked with softener
@@ -67,6 +68,8 @@ type Layer struct {
 	Together string        `json:"together,omitempty"` // wet group: worked into each other while wet
 	Meant    []string      `json:"meant,omitempty"`    // rules the modeller overrules for this layer
 	WaitMin  *unit.Minutes `json:"waitMin,omitempty"`  // wait after the layer below, pinned by the modeller, minutes
+
+	Pot paint.Pot `json:"-"` // what is known of the jar that it names
 }
 
 // Covers tells whether the layer lies on a zone.
@@ -152,6 +155,8 @@ func (l Layer) Check() error {
 		return fmt.Errorf("layer %s: depth %.1f mm; give 0 to 20 mm on the model", l.Name, l.DepthMM)
 	case l.WaitMin != nil && !(*l.WaitMin >= 0 && *l.WaitMin <= 60*24*60):
 		return fmt.Errorf("layer %s: a pinned wait lies between 0 and 60 days", l.Name)
+	case len(l.Jar) > 64:
+		return fmt.Errorf("layer %s: %q is not the id of a jar; choose one of the shelf", l.Name, l.Jar[:64]+"…")
 	case l.Sheen != "" && l.Sheen != colour.Gloss && l.Sheen != colour.Satin && l.Sheen != colour.Matt:
 		return fmt.Errorf("layer %s: sheen must be gloss, satin or matt, not %q", l.Name, l.Sheen)
 	}
