@@ -8,11 +8,13 @@ import (
 	"embed"
 	"encoding/csv"
 	"encoding/hex"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"strconv"
 	"time"
 
+	"cinderpath/core/paint"
 	"cinderpath/core/path"
 	"cinderpath/sheets"
 )
@@ -44,6 +46,10 @@ var names = []string{"varrow", "pellick", "drumble"}
 
 // Documents reads the demo builds; their times are still relative.
 func Documents() ([]sheets.Document, error) {
+	shelf, err := Shelf()
+	if err != nil {
+		return nil, err
+	}
 	var out []sheets.Document
 	for _, name := range names {
 		data, err := files.ReadFile(name + ".json")
@@ -54,9 +60,21 @@ func Documents() ([]sheets.Document, error) {
 		if err != nil {
 			return nil, fmt.Errorf("sample %s: %w", name, err)
 		}
+		d.Workshop.Paint = shelf
 		out = append(out, d)
 	}
 	return out, nil
+}
+
+// Shelf is the demo's jars and mixes; when an ordered one arrives is counted from the moment
+// of loading.
+func Shelf() (paint.Shelf, error) {
+	var out paint.Shelf
+	data, err := files.ReadFile("shelf.json")
+	if err == nil {
+		err = json.Unmarshal(data, &out)
+	}
+	return out, errors.Join(err, out.Check())
 }
 
 // Weather is a simulated late autumn on the coast, dated from a day on: a stand-in for a

@@ -169,10 +169,17 @@ func notJSON(err error) error {
 }
 
 // Resolve turns the relative times of samples into instants: minutesBefore counts
-// back from now. Entries with an instant keep it.
+// back from now. Entries with an instant keep it. What is on order arrives so many days from
+// now.
 func (d Document) Resolve(now time.Time) Document {
 	out := d
 	out.Items = nil
+	out.Workshop.Paint.Jars = slices.Clone(d.Workshop.Paint.Jars)
+	for i := range out.Workshop.Paint.Jars {
+		if j := &out.Workshop.Paint.Jars[i]; j.ArrivesIn != nil {
+			j.Arrives, j.ArrivesIn = now.AddDate(0, 0, *j.ArrivesIn).Format(time.DateOnly), nil
+		}
+	}
 	for _, item := range d.Items {
 		log := make([]document.Entry, len(item.Log))
 		for i, e := range item.Log {

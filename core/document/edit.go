@@ -322,6 +322,10 @@ func mend(b *Build, e Edit, m means) error {
 	}
 	for _, mend := range findings[at].Mends {
 		if mend.ID == e.Mend {
+			if mend.Colour > 0 && mend.Colour <= len(b.Scheme.Colours) {
+				b.Scheme.Colours = slices.Clone(b.Scheme.Colours)
+				b.Scheme.Colours[mend.Colour-1].Jar = mend.Jar
+			}
 			return read(&b.Layers, "mend", func() ([]strata.Layer, error) { return strata.Apply(b.Layers, mend.Edits, m.newID) })
 		}
 	}

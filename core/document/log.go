@@ -8,6 +8,7 @@ import (
 
 	"cinderpath/core/bench"
 	"cinderpath/core/measure"
+	"cinderpath/core/paint"
 	"cinderpath/core/path"
 	"cinderpath/core/unit"
 )
@@ -67,6 +68,7 @@ type Entry struct {
 	Mishap   string       `json:"mishap,omitempty"` // of the table
 	Choice   string       `json:"choice,omitempty"` // repair or leave
 	Photo    string       `json:"photo,omitempty"`  // hash of the file
+	Used     []paint.Used `json:"used,omitempty"`   // what was taken of jars and mixes
 }
 
 // Check reports the first fault of an entry.
@@ -93,6 +95,8 @@ func (e Entry) Check() error {
 		return measure.Refuse("photo", "there is no picture", "choose one first")
 	case e.Photo != "" && !measure.IsHash(e.Photo):
 		return measure.Refuse("photo", "it is not the hash of a file", "upload the picture first and give the hash told")
+	case len(e.Used) > 40:
+		return measure.Refuse("used", "more than 40 jars", "name those that matter")
 	case len(e.Measured) > 40 || len(e.Checks) > 40:
 		return measure.Refuse("measured", "more than 40 values", "write the rest into a note")
 	}

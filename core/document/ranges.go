@@ -82,6 +82,8 @@ func ranges() map[string]unit.Range {
 		"paint.Jar.solids":         share,
 		"paint.Jar.volumeMl":       millilitres,
 		"paint.Jar.leftMl":         millilitres,
+		"paint.Jar.arrivesInDays":  {Least: 0, Most: 365, Unit: "days"},
+		"paint.Used.ml":            millilitres,
 		"paint.Jar.price":          {Least: 0, Most: 1_000_000},
 		"paint.Temper.thinner":     {Least: 0, Most: 40, Unit: "parts"},
 		"paint.Temper.brush":       {Least: 0, Most: 40, Unit: "parts"},

@@ -5,6 +5,7 @@ import (
 	"math"
 	"slices"
 	"strings"
+	"time"
 
 	"cinderpath/core/bench"
 	"cinderpath/core/document"
@@ -48,6 +49,7 @@ func (o *orderer) painting(built []path.Arrow) {
 			}
 		}
 		ids := o.addLayer(layer, stage)
+		o.awaitJar(layer, ids)
 		at := o.task(ids[0])
 		for _, w := range o.waits {
 			if w.To == layer.ID {
@@ -70,11 +72,29 @@ func (o *orderer) painting(built []path.Arrow) {
 	}
 }
 
+// awaitJar holds back what is laid from a jar that is on order until it arrives.
+func (o *orderer) awaitJar(layer strata.Layer, ids []string) {
+	for _, id := range ids {
+		t := o.task(id)
+		pot := layer.Pot
+		if layer.IsScheme() {
+			pot = o.b.Scheme.Colours[min(max(t.Colour-1, 0), len(o.b.Scheme.Colours)-1)].Pot
+		}
+		if t.Kind != string(layer.Kind) || pot.From == "" {
+			continue
+		}
+		if day, err := time.ParseInLocation(time.DateOnly, pot.From, o.zone); err == nil {
+			t.NotFrom = day
+			o.why[id] = append(o.why[id], pot.Name+" is on order, and arrives on "+day.Format("Monday 2 January"))
+		}
+	}
+}
+
 // beforeColour enters shading and test piece.
 func (o *orderer) beforeColour(primed string, layer strata.Layer) []path.Arrow {
 	var out []path.Arrow
 	sprayed := layer.Applied == strata.Misted
-	if primed != "" && sprayed && o.b.School(document.SchoolUndertone) != document.NoUndertone {
+	if primed != "" && sprayed && o.shaded(o.layer(primed), layer) {
 		id := o.add(
 			step{kind: "shade", subject: "under", units: LayerArea(o.l, layer)},
 			dries(stop(primed, "P1", "the primer must take the next coat"), rule.NextCoat, o.layer(primed)),

@@ -65,7 +65,11 @@ type Jar struct {
 	State   State        `json:"state"`
 	Arrives string       `json:"arrives,omitempty"` // of what is ordered, a date
 	Temper  *Temper      `json:"temper,omitempty"`
-	Trials  []Trial      `json:"trials,omitempty"`
+
+	Since     time.Time `json:"since,omitzero"`          // when its level was said; later use takes from it
+	ArrivesIn *int      `json:"arrivesInDays,omitempty"` // samples: from the moment of loading
+
+	Trials []Trial `json:"trials,omitempty"`
 }
 
 // Limits of a jar.

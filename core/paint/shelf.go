@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"time"
 
 	"cinderpath/core/colour"
 	"cinderpath/core/measure"
@@ -25,6 +26,14 @@ type Mixture struct {
 	For   []string `json:"for,omitempty"` // builds and colours, in words
 	Left  float64  `json:"leftMl"`
 	In    string   `json:"in,omitempty"` // which empty jar it is kept in
+
+	Since time.Time `json:"since,omitzero"` // when its level was said; later use takes from it
+}
+
+// Used is what was taken of a jar or a mix at the bench.
+type Used struct {
+	Pot string  `json:"pot"`
+	ML  float64 `json:"ml"` // unthinned
 }
 
 // Shelf is all that one can paint with.
@@ -109,13 +118,18 @@ type Pot struct {
 	Seen   bool // it has a colour
 	Temper *Temper
 	Sheen  colour.Sheen // that it leaves, where the jar says
+	From   string       // the day on which what is on order arrives
 }
 
 // Pot finds a jar or a mix by its id.
 func (s Shelf) Pot(id string) (Pot, bool) {
 	if j, ok := s.Jar(id); ok {
 		p, seen := j.Paint()
-		return Pot{j.ID, j.Said(), j.Family, false, j.Left, p, seen, j.Temper, j.Sheen}, true
+		out := Pot{ID: j.ID, Name: j.Said(), Family: j.Family, Left: j.Left, Paint: p, Seen: seen, Temper: j.Temper, Sheen: j.Sheen}
+		if j.State == Ordered {
+			out.From = j.Arrives
+		}
+		return out, true
 	}
 	m, ok := s.Mix(id)
 	if !ok {
@@ -194,4 +208,23 @@ func (s Shelf) Like(c colour.RGB) (ids []string, differences []float64) {
 		ids, differences = append(ids, n.id), append(differences, n.d)
 	}
 	return ids, differences
+}
+
+// Less is the shelf after so much was taken from it at an instant. What was taken before a
+// level was said is in that level already.
+func (s Shelf) Less(at time.Time, used ...Used) Shelf {
+	s.Jars, s.Mixes = slices.Clone(s.Jars), slices.Clone(s.Mixes)
+	for _, u := range used {
+		for i := range s.Jars {
+			if j := &s.Jars[i]; j.ID == u.Pot && at.After(j.Since) {
+				j.Left = max(0, j.Left-u.ML)
+			}
+		}
+		for i := range s.Mixes {
+			if m := &s.Mixes[i]; m.ID == u.Pot && at.After(m.Since) {
+				m.Left = max(0, m.Left-u.ML)
+			}
+		}
+	}
+	return s
 }

@@ -36,6 +36,7 @@ type shop struct {
 
 func taught(w document.Workshop, items []document.Item) (shop, error) {
 	own := learned(items)
+	w = w.Levels(items)
 	key, err := keyOf("workshop", []any{w, own})
 	return shop{w, own, key}, err
 }
@@ -49,7 +50,8 @@ func (d *Deriver) build(s shop, item document.Item, asOf time.Time) (derived, er
 		return derived{}, err
 	}
 	item.Log = telling(item.Log)
-	inputs := []any{s.key, itemKey, asOf.Location().String()}
+	// Of the instant, the day decides: what a jar is on it.
+	inputs := []any{s.key, itemKey, asOf.Location().String(), asOf.Format(time.DateOnly)}
 	key, err := keyOf("build", inputs)
 	if err != nil {
 		return derived{}, err
@@ -112,6 +114,17 @@ func telling(log []document.Entry) []document.Entry {
 	})
 }
 
+// open tells whether a layer may still be laid: a jar that was poured is not looked at again.
+func open(l strata.Layer, log []document.Entry) bool {
+	done := document.Happened(log)
+	for _, e := range log {
+		if e.Layer == l.ID && !done[e.Task].Ended.IsZero() && bench.KindOf(e.StepKind).Lays {
+			return false
+		}
+	}
+	return true
+}
+
 // one derives all of a build that does not need the other builds.
 func (d *Deriver) one(
 	by shop,
@@ -131,6 +144,9 @@ func (d *Deriver) one(
 	asked := shape.asked
 	findings, waits := strata.Check(b.Layers, asked.Zones, order.Gap(b, w, item.Log))
 	p.Findings = append(append([]strata.Finding{}, findings...), vehicle.RoomForMud(b, p.Gear)...)
+	day := asOf.Format(time.DateOnly)
+	p.Findings = append(p.Findings, paintRules(b, w, func(l strata.Layer) bool { return open(l, item.Log) }, day)...)
+	p.Pots = potLines(b, w, asOf)
 	p.Advice = order.Advice(b, asked.Zones)
 	tasks, why := order.Generate(b, asked, waits, w, own, asOf.Location())
 	if b.School(document.SchoolStrict) == document.LooseOrder {
@@ -139,8 +155,10 @@ func (d *Deriver) one(
 	generated := tasks
 	tasks = order.Reworked(b.Order, tasks, why, order.Paced(asked, own))
 	p.Reworked = reworkLines(b.Order, append(generated, tasks...))
+	from := shape.from
+	from.forecasts = forecasts(b)
 	tasks = order.Sorted(order.Mended(b, tasks, item.Log, why))
-	return derived{plan: p, tasks: tasks, why: why, from: shape.from}, nil
+	return derived{plan: p, tasks: tasks, why: why, from: from}, nil
 }
 
 // shaped is what follows from sizes, shapes, camouflage and stack: small beside the surface

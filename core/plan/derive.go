@@ -26,6 +26,7 @@ func (d *Deriver) Plans(w document.Workshop, items []document.Item, asOf time.Ti
 type All struct {
 	Plans    []Plan
 	Evenings Evenings
+	Shopping Shopping
 }
 
 // All derives the plans and the evenings that they share.
@@ -88,11 +89,12 @@ func (d *Deriver) all(ctx context.Context, w document.Workshop, items []document
 	}
 	for i := range out.Plans {
 		inputs := []any{s.key, told, all[i].key, key, asOf}
-		out.Plans[i], err = d.stepped(w, items[i], all[i], schedule, told, asOf, inputs)
+		out.Plans[i], err = d.stepped(s.Workshop, items[i], all[i], schedule, told, asOf, inputs)
 		if err != nil {
 			return All{}, err
 		}
 	}
+	out.Shopping = shopping(s.Workshop, out.Plans, asOf)
 	out.Evenings = evenings(request.Airbrush, out.Plans, schedule, asOf)
 	return out, nil
 }

@@ -26,6 +26,8 @@ func has(tasks []path.Task, prefix string) bool {
 func TestDefaultsOfSchoolsHold(t *testing.T) {
 	of := stepsOf()
 	b := boxed(t)
+	b.Layers[1].Coats = 1 // thin enough to let shading show
+	b.Layers[1].Family = "alcohol_acrylic"
 	b.Schools = nil
 	unasked, err := of(b)
 	require.NoError(t, err)
@@ -46,6 +48,23 @@ func TestDefaultsOfSchoolsHold(t *testing.T) {
 		assert.False(t, has(without, gone), school)
 		assert.Len(t, without, len(asked)-1, school)
 	}
+}
+
+// By default nothing is shaded that the colour would bury (P2); who asks for it is told.
+func TestShadingThatWouldBeBuried(t *testing.T) {
+	of := stepsOf()
+	b := boxed(t)
+	tasks, err := of(b)
+	require.NoError(t, err)
+	assert.False(t, has(tasks, "shade:"), "two coats bury it")
+	b.Schools = map[string]string{document.SchoolUndertone: "black + light mottle"}
+	tasks, err = of(b)
+	require.NoError(t, err)
+	assert.True(t, has(tasks, "shade:"))
+	p := planOf(t, b)
+	at := slices.IndexFunc(p.Findings, func(f strata.Finding) bool { return f.Rule == "P2" })
+	require.GreaterOrEqual(t, at, 0)
+	assert.Contains(t, p.Findings[at].Reason, "2 coats")
 }
 
 // On a base: it is made beside the rest, and the vehicle is fixed on it when both are dry.

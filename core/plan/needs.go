@@ -49,6 +49,8 @@ const cup = 7.0
 type materials struct {
 	spreads map[string]strata.Spread // by layer that lands unevenly
 	areas   map[string]float64       // of its zones, model cm²
+
+	forecasts map[string][]Forecast // by layer
 }
 
 // laying is one piece of a layer's work: a layer, or a colour or section of it.

@@ -66,6 +66,7 @@ type Plan struct {
 	Colours  []ColourLine       `json:"colours"`
 	Findings []strata.Finding   `json:"findings"`
 	Steps    []Step             `json:"steps"`
+	Pots     []PotLine          `json:"pots"` // what each layer is laid from, or could be
 
 	Advice    []kit.Advice   `json:"advice"`   // which parts stay off, and why
 	Reworked  []ReworkLine   `json:"reworked"` // changes of the modeller's own to the order

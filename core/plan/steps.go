@@ -39,9 +39,10 @@ type Step struct {
 	path.Placed
 	Product  string       `json:"product,omitempty"`
 	Amount   string       `json:"amount,omitempty"`
-	Needs    []Need       `json:"needs"`          // what it takes, each with its why
-	Mix      string       `json:"mix,omitempty"`  // paint to thinner by brush
-	Air      string       `json:"air,omitempty"`  // thinning, pressure, distance
+	Needs    []Need       `json:"needs"`         // what it takes, each with its why
+	Mix      string       `json:"mix,omitempty"` // paint to thinner by brush
+	Air      string       `json:"air,omitempty"` // thinning, pressure, distance
+	Forecast []Forecast   `json:"forecast,omitempty"`
 	Dries    []string     `json:"dries"`          // what its family's times are in this room
 	Work     string       `json:"work,omitempty"` // how long it can be moved
 	Cautions []string     `json:"cautions"`
@@ -198,6 +199,9 @@ func describe(s *Step, b document.Build, l strata.Layer, w document.Workshop, fr
 		}
 		n := lays.need(w, s.Fine)
 		s.Needs, s.Amount = []Need{n}, n.words()
+		if !l.IsScheme() || s.Colour <= 1 {
+			s.Forecast = from.forecasts[l.ID]
+		}
 		if _, s.Air = lays.thinned(w.Pressure, s.Fine); s.Air == "" {
 			s.Mix = n.mixing()
 		}

@@ -58,6 +58,7 @@ func troubled(b document.Build, asOf time.Time, err error) Plan {
 		},
 		Sizes:     []SizeLine{},
 		Cables:    []CableLine{},
+		Pots:      []PotLine{},
 		Views:     []form.View{},
 		Sheets:    []string{},
 		Zones:     []ZoneLine{},

@@ -113,7 +113,7 @@ func (c *checker) result() ([]Finding, []Wait) {
 // find notes a finding for zones; the same finding on several zones is one.
 func (c *checker) find(zones []string, f Finding, mends func() []Mend) {
 	layer := c.layer(f.Layer)
-	if f.Severity != rule.Stop && layer.means(f.Rule) {
+	if f.Severity != rule.Stop && layer.MeansRule(f.Rule) {
 		return
 	}
 	f.ID = f.Rule + ":" + f.Layer

@@ -14,7 +14,7 @@ func (c *checker) decals(zones []string, column []int, at int) {
 		return
 	}
 	if ground, ok := c.ground(column, at); ok {
-		sheen := ground.finish()
+		sheen := ground.Finish()
 		if sheen == colour.Matt || (sheen == colour.Satin && !l.Softener) {
 			c.find(zones, Finding{Rule: "M1", Severity: rule.Warn, Layer: l.ID, Below: ground.ID,
 				Title:  fmt.Sprintf("%s may silver on %s %s", l.Name, sheen, lower(ground.Name)),

@@ -205,13 +205,13 @@ func (l Layer) Effect() Effect {
 		e.Loose = true
 	case "":
 	default:
-		e.Sheen = l.finish()
+		e.Sheen = l.Finish()
 	}
 	if f.ID == "pigment_dry" || f.ID == "pastel" {
 		e.Loose, e.Sheen = true, ""
 	}
 	if about.Ground || l.Kind == Fix {
-		e.Sheen = l.finish()
+		e.Sheen = l.Finish()
 	}
 	if l.Kind == Wet {
 		e.Sheen = colour.Gloss

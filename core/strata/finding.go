@@ -23,6 +23,10 @@ type Mend struct {
 	ID    string `json:"id"`
 	Label string `json:"label"`
 	Edits []Edit `json:"edits"`
+
+	// Of the scheme's colour Colour, from 1, the jar becomes Jar.
+	Colour int    `json:"colour,omitempty"`
+	Jar    string `json:"jar,omitempty"`
 }
 
 // Wait is the least time between the end of one layer and the start of another,

@@ -318,8 +318,8 @@ var undressed = []struct {
 	on     func(zone string) bool
 }{{"#4b4641", zone.IsTrack}, {"#3c3b3a", zone.IsRubber}}
 
-// finish is the sheen that the layer leaves.
-func (l Layer) finish() colour.Sheen {
+// Finish is the sheen that the layer leaves.
+func (l Layer) Finish() colour.Sheen {
 	if l.Sheen != "" {
 		return l.Sheen
 	}

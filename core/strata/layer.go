@@ -171,4 +171,5 @@ func (l Layer) isAcrylic() bool { return slices.Contains(acrylics, l.Family) }
 
 var acrylics = []string{"waterborne_acrylic", "alcohol_acrylic", "acrylic_wash"}
 
-func (l Layer) means(rule string) bool { return slices.Contains(l.Meant, rule) }
+// MeansRule tells whether the modeller overrules a rule for this layer.
+func (l Layer) MeansRule(rule string) bool { return slices.Contains(l.Meant, rule) }

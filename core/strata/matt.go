@@ -16,7 +16,7 @@ func (c *checker) matt(zones []string, column []int, at int) {
 		return
 	}
 	ground, ok := c.ground(column, at)
-	if !ok || ground.finish() != colour.Matt {
+	if !ok || ground.Finish() != colour.Matt {
 		return
 	}
 	c.find(zones, Finding{

@@ -1,0 +1,51 @@
+package order
+
+import (
+	"cinderpath/core/colour"
+	"cinderpath/core/document"
+	"cinderpath/core/paint"
+	"cinderpath/core/strata"
+)
+
+// Buried is the difference, ΔE00, below which shading under the colour is not seen (P2).
+const Buried = 2.0
+
+// The mottle below the first colour: near black, by a film that just shows.
+const (
+	shadeSwatch            = "#2a2a2b"
+	shadeFilm   paint.Film = 4
+)
+
+// MaterialOf is what a layer, or the first colour of a scheme, is made of, and its dry film of
+// one coat; ok is false where nothing of it is seen.
+func MaterialOf(b document.Build, l strata.Layer) (p paint.Paint, film paint.Film, ok bool) {
+	if l.IsScheme() {
+		l.Hex, l.Pot = b.Scheme.Colours[0].Hex, b.Scheme.Colours[0].Pot
+	}
+	p, ok = l.Material()
+	return p, paint.Film(l.EvenFilm()) / paint.Film(max(l.Coats, 1)), ok
+}
+
+// ShadingShows is by how much shading below a colour is seen through so many coats of it over
+// a ground, ΔE00.
+func ShadingShows(l strata.Layer, p paint.Pigment, film paint.Film, coats int, ground colour.Bands) float64 {
+	dark := paint.Paint{Swatch: colour.Of(shadeSwatch), Sheen: colour.Matt, Hiding: paint.Full, Solids: 0.3}.Pigment()
+	over, x := paint.Seen(l.Finish()), film*paint.Film(coats)
+	return colour.Difference(over.Lab(p.Film(x, dark.Film(shadeFilm, ground))), over.Lab(p.Film(x, ground)))
+}
+
+// WhereItShows tells of a build whose school shades only where the colour is thin enough to let
+// it show, as most do.
+func WhereItShows(b document.Build) bool {
+	return b.School(document.SchoolUndertone) == (document.Build{}).School(document.SchoolUndertone)
+}
+
+// shaded tells whether shading goes under a colour.
+func (o *orderer) shaded(primer, l strata.Layer) bool {
+	if !WhereItShows(o.b) {
+		return o.b.School(document.SchoolUndertone) != document.NoUndertone
+	}
+	p, film, ok := MaterialOf(o.b, l)
+	ground, known := primer.Material()
+	return !ok || !known || ShadingShows(l, p.Pigment(), film, l.Coats, ground.Pigment().Infinite()) >= Buried
+}

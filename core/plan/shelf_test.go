@@ -1,0 +1,253 @@
+package plan_test
+
+import (
+	"math"
+	"slices"
+	"strings"
+	"testing"
+	"time"
+
+	"cinderpath/core/document"
+	"cinderpath/core/paint"
+	"cinderpath/core/plan"
+	"cinderpath/core/strata"
+	"cinderpath/core/zone"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// shelved is a workshop with a few jars, and a tank whose layers name them.
+func shelved(t *testing.T) (document.Workshop, document.Build) {
+	w := workshop()
+	jar := func(id, family, hex string, left float64) paint.Jar {
+		return paint.Jar{ID: id, Name: id, Family: family, Hex: hex, Volume: 17, Left: left, State: paint.Fine, Hiding: 0.95}
+	}
+	w.Paint = paint.Shelf{Delivery: 5, Jars: []paint.Jar{
+		jar("green", "waterborne_acrylic", "#66704f", 17),
+		jar("grey", "waterborne_acrylic", "#50524f", 17),
+		jar("brown", "waterborne_acrylic", "#5d4836", 17),
+		jar("other brown", "waterborne_acrylic", "#604b39", 17),
+		jar("ground", "primer_acrylic", "#6b6b6b", 2),
+		jar("wash", "enamel_effect", "#3b2f25", 35),
+	}}
+	b := tank(t)
+	for i := range b.Layers {
+		switch b.Layers[i].Kind {
+		case strata.Prime:
+			b.Layers[i].Jar = "ground"
+		case strata.Wash:
+			b.Layers[i].Jar = "wash"
+		}
+	}
+	for i, id := range []string{"green", "grey", "brown"} {
+		if i < len(b.Scheme.Colours) {
+			b.Scheme.Colours[i].Jar = id
+		}
+	}
+	return w, b
+}
+
+// first step of a kind.
+func first(t *testing.T, p plan.Plan, kind string) plan.Step {
+	at := slices.IndexFunc(p.Steps, func(s plan.Step) bool { return s.Kind == kind })
+	require.GreaterOrEqual(t, at, 0, kind)
+	return p.Steps[at]
+}
+
+// One thinning holds everywhere a step speaks of it; a scheme takes no track and no rubber; what
+// is needed is the area times the film.
+func TestAmountsAgreeWithWhatIsSaid(t *testing.T) {
+	w, b := shelved(t)
+	plans, err := new(plan.Deriver).Plans(w, []document.Item{{Build: b}}, monday)
+	require.NoError(t, err)
+	p := plans[0]
+	painted := 0.0
+	for _, z := range p.Zones {
+		if !zone.Bare(z.Zone) {
+			painted += z.AreaCM
+		}
+	}
+	seen := 0
+	for _, s := range p.Steps {
+		for _, n := range s.Needs {
+			seen++
+			said := s.Air + s.Mix
+			assert.Contains(t, said, paint.Ratio(n.Ratio), "%s: %s", s.Title, s.Amount)
+			if n.Drops > 0 {
+				assert.InDelta(t, float64(n.Drops)*n.Ratio, n.Thinner, n.Ratio+1, s.Title)
+				assert.InDelta(t, n.ML, float64(n.Drops)*paint.Drop, paint.Drop, s.Title)
+			}
+			assert.NotEmpty(t, n.Why.Inputs)
+		}
+		if s.Kind == "colour" && s.Colour == 1 {
+			assert.InDelta(t, painted, s.AreaCM, 0.02, "the first colour lies under all that takes a scheme")
+		}
+	}
+	assert.Greater(t, seen, 8)
+	// The first of the sections and the last take alike, and together what the layer takes.
+	sum, whole := 0.0, 0.0
+	for _, s := range p.Steps {
+		if s.Kind == "wash" {
+			sum += s.Needs[0].ML
+			whole += s.AreaCM
+		}
+	}
+	assert.InDelta(t, sum/whole, first(t, p, "wash").Needs[0].ML/first(t, p, "wash").AreaCM, 1e-9)
+}
+
+// The list by hand: primer wants so much, the jar holds 2 ml.
+func TestShoppingIsWhatIsMissing(t *testing.T) {
+	w, b := shelved(t)
+	items := []document.Item{{Build: b}}
+	list, err := new(plan.Deriver).ShoppingOf(w, items, monday)
+	require.NoError(t, err)
+	at := slices.IndexFunc(list.Buy, func(x plan.Buy) bool { return x.Pot == "ground" })
+	require.GreaterOrEqual(t, at, 0)
+	ground := list.Buy[at]
+	assert.InDelta(t, ground.Wanted-2, ground.Short, 1e-9)
+	assert.Equal(t, "Primer", ground.First.Title)
+	assert.Equal(t, ground.First.At.AddDate(0, 0, -5).Format(time.DateOnly), ground.Last)
+	assert.True(t, slices.ContainsFunc(list.Buy, func(x plan.Buy) bool { return x.Pot == "" && x.Family == "clear_acrylic" }), "what no jar is named for is wanted whole")
+	assert.False(t, slices.ContainsFunc(list.Buy, func(x plan.Buy) bool { return x.Pot == "green" }))
+
+	// Twice the same vehicle wants twice as much.
+	second := b
+	second.ID = "01997a00-0000-7000-8000-00000000abcd"
+	both, err := new(plan.Deriver).ShoppingOf(w, append(items, document.Item{Build: second}), monday)
+	require.NoError(t, err)
+	at = slices.IndexFunc(both.Buy, func(x plan.Buy) bool { return x.Pot == "ground" })
+	assert.InDelta(t, 2*ground.Wanted, both.Buy[at].Wanted, 1e-9)
+
+	// What is nearly out has a stand-in, the likest first.
+	w.Paint.Jars[2].Left = 0.1
+	list, err = new(plan.Deriver).ShoppingOf(w, items, monday)
+	require.NoError(t, err)
+	at = slices.IndexFunc(list.Buy, func(x plan.Buy) bool { return x.Pot == "brown" })
+	if assert.GreaterOrEqual(t, at, 0) {
+		assert.Equal(t, "other brown", list.Buy[at].Like[0].Pot)
+	}
+}
+
+// A mix that runs out wants its jars, and a third more for touch-ups.
+func TestAMixThatRunsOutWantsItsJars(t *testing.T) {
+	w, b := shelved(t)
+	w.Paint.Jars[3].Left, w.Paint.Jars[1].Left = 0, 0
+	w.Paint.Mixes = []paint.Mixture{{
+		ID: "mix", Name: "brown, mixed", Hex: "#5d4836", Made: "2026-11-02", Left: 0.5,
+		Parts: []paint.Part{{Jar: "other brown", Drops: 3}, {Jar: "grey", Drops: 1}},
+	}}
+	b.Scheme.Colours[2].Jar, b.Scheme.Colours[1].Jar = "mix", "brown"
+	all, err := new(plan.Deriver).All(w, []document.Item{{Build: b}}, monday)
+	require.NoError(t, err)
+	need := 0.0
+	for _, s := range all.Plans[0].Steps {
+		for _, n := range s.Needs {
+			if n.Pot == "mix" {
+				need += n.ML
+				require.Len(t, n.Split, 2)
+				assert.Equal(t, int(math.Ceil(n.ML/paint.Drop*0.75-1e-9)), n.Split[0].Drops)
+			}
+		}
+	}
+	require.Greater(t, need, 0.5)
+	for pot, part := range map[string]float64{"other brown": 0.75, "grey": 0.25} {
+		at := slices.IndexFunc(all.Shopping.Buy, func(x plan.Buy) bool { return x.Pot == pot })
+		require.GreaterOrEqual(t, at, 0, pot)
+		assert.InDelta(t, (need-0.5)*part*4/3, all.Shopping.Buy[at].Wanted, 1e-9)
+	}
+}
+
+// What is laid from a jar on order waits for the day on which it arrives.
+func TestAStepWaitsForItsJar(t *testing.T) {
+	w, b := shelved(t)
+	day := monday.AddDate(0, 0, 20).Format(time.DateOnly)
+	w.Paint.Jars[5].State, w.Paint.Jars[5].Arrives = paint.Ordered, day
+	plans, err := new(plan.Deriver).Plans(w, []document.Item{{Build: b}}, monday)
+	require.NoError(t, err)
+	s := first(t, plans[0], "wash")
+	require.NotEmpty(t, s.Spans)
+	assert.GreaterOrEqual(t, s.Spans[0].From.Format(time.DateOnly), day)
+	assert.Contains(t, strings.Join(s.TimeWhy.Inputs, " "), "on order")
+}
+
+// What was taken at the bench is gone from the jar; taken back, it is there again.
+func TestLevelsFollowTheLog(t *testing.T) {
+	w, b := shelved(t)
+	used := []paint.Used{{Pot: "ground", ML: 1.5}}
+	log := []document.Entry{
+		{Key: "1", Kind: document.Finished, Task: "prime", Title: "Primer", At: monday.Add(-time.Hour), Used: used},
+	}
+	level := func(log []document.Entry) float64 {
+		j, _ := w.Levels([]document.Item{{Build: b, Log: log}}).Paint.Jar("ground")
+		return j.Left
+	}
+	assert.InDelta(t, 0.5, level(log), 1e-9)
+	assert.InDelta(t, 2, level(append(log, document.Entry{Key: "2", Kind: document.Undone, Task: "prime", Title: "Primer", At: monday})), 1e-9)
+	w.Paint.Jars[4].Since = monday
+	assert.InDelta(t, 2, level(log), 1e-9, "the level was said afterwards")
+}
+
+// A jar past its date, or half dry, is found with what may stand in for it; the mend takes it.
+func TestJarsThatWantALook(t *testing.T) {
+	w, b := shelved(t)
+	w.Paint.Jars[2].Best = "2020-01-01"
+	var d plan.Deriver
+	plans, err := d.Plans(w, []document.Item{{Build: b}}, monday)
+	require.NoError(t, err)
+	at := slices.IndexFunc(plans[0].Findings, func(f strata.Finding) bool { return f.Rule == "P11" })
+	require.GreaterOrEqual(t, at, 0)
+	f := plans[0].Findings[at]
+	assert.Contains(t, f.Reason, "past its date")
+	next, err := d.Apply(w, document.Item{Build: b}, []document.Edit{{Op: document.ApplyMend, Finding: f.ID, Mend: f.Mends[0].ID}},
+		func() string { return "new" }, monday)
+	require.NoError(t, err)
+	assert.Equal(t, "other brown", next.Scheme.Colours[2].Jar)
+	plans, err = d.Plans(w, []document.Item{{Build: next}}, monday)
+	require.NoError(t, err)
+	assert.False(t, slices.ContainsFunc(plans[0].Findings, func(f strata.Finding) bool { return f.Rule == "P11" }))
+}
+
+// A black ground below a light colour wants too many coats (P12); a lighter ground settles it.
+func TestAGroundFarFromTheColour(t *testing.T) {
+	w, b := shelved(t)
+	w.Paint.Jars[4].Hex = "#101010"
+	w.Paint.Jars[0].Hex, w.Paint.Jars[0].Hiding = "#e8e2cf", 0.85
+	w.Paint.Jars = append(w.Paint.Jars, paint.Jar{
+		ID: "light", Name: "light ground", Family: "primer_acrylic", Hex: "#e4dfce", Volume: 60, Left: 60, State: paint.Fine,
+	})
+	var d plan.Deriver
+	plans, err := d.Plans(w, []document.Item{{Build: b}}, monday)
+	require.NoError(t, err)
+	at := slices.IndexFunc(plans[0].Findings, func(f strata.Finding) bool { return f.Rule == "P12" })
+	require.GreaterOrEqual(t, at, 0)
+	f := plans[0].Findings[at]
+	assert.Equal(t, "ground.light", f.Mends[0].ID)
+	next, err := d.Apply(w, document.Item{Build: b}, []document.Edit{{Op: document.ApplyMend, Finding: f.ID, Mend: f.Mends[0].ID}},
+		func() string { return "new" }, monday)
+	require.NoError(t, err)
+	plans, err = d.Plans(w, []document.Item{{Build: next}}, monday)
+	require.NoError(t, err)
+	assert.False(t, slices.ContainsFunc(plans[0].Findings, func(f strata.Finding) bool { return f.Rule == "P12" }))
+	colour := first(t, plans[0], "colour")
+	require.NotEmpty(t, colour.Forecast)
+	assert.Contains(t, colour.Forecast[0].Words, "cover the ground")
+}
+
+// A layer without a jar says so and proposes the nearest of its family.
+func TestALayerWithoutAJarSaysSo(t *testing.T) {
+	w, b := shelved(t)
+	b.Scheme.Colours[2].Jar = ""
+	b.Scheme.Colours[1].Jar = "gone"
+	plans, err := new(plan.Deriver).Plans(w, []document.Item{{Build: b}}, monday)
+	require.NoError(t, err)
+	words := map[int]plan.PotLine{}
+	for _, l := range plans[0].Pots {
+		if l.Colour > 0 {
+			words[l.Colour] = l
+		}
+	}
+	assert.Equal(t, "green", words[1].Pot)
+	assert.True(t, words[2].Lost)
+	assert.Contains(t, words[3].Words, "no jar is named; nearest on the shelf: brown")
+}
