@@ -110,12 +110,12 @@ const mostCovering = 4
 // paintRules are P2, P11, P12 and P14 on a build with its jars, on a day.
 func paintRules(b document.Build, w document.Workshop, asked func(strata.Layer) bool, day string) (out []strata.Finding) {
 	inner := plasticInner()
-	primer := -1
+	beneath, primer := inner, -1
 	for i, l := range b.Layers {
 		p, film, ok := order.MaterialOf(b, l)
 		first := l.Kind == strata.Colour && len(l.Zones) == 0 && primer >= 0
 		if first && ok && asked(l) {
-			if f, found := covering(b, w, primer, l, p.Pigment(), film, inner, day); found {
+			if f, found := covering(b, w, primer, l, p.Pigment(), film, [2]colour.Bands{beneath, inner}, day); found {
 				out = append(out, f)
 			}
 			if f, found := undertone(b, l, p.Pigment(), film, inner); found {
@@ -126,6 +126,7 @@ func paintRules(b document.Build, w document.Workshop, asked func(strata.Layer) 
 			primer = -1
 		}
 		if ok && (l.Kind == strata.Prime || l.Kind == strata.Colour) && len(l.Zones) == 0 {
+			beneath = inner
 			inner = p.Pigment().Film(film*paint.Film(l.Coats), inner)
 			if l.Kind == strata.Prime {
 				primer = i
@@ -138,11 +139,11 @@ func paintRules(b document.Build, w document.Workshop, asked func(strata.Layer) 
 	return out
 }
 
-// covering is P12: a ground so far from the first colour that too many coats are needed.
+// covering is P12, of the grounds below and above the primer: one so far from the first colour that too many coats are needed.
 func covering(
-	b document.Build, w document.Workshop, primer int, l strata.Layer, p paint.Pigment, film paint.Film, ground colour.Bands, day string,
+	b document.Build, w document.Workshop, primer int, l strata.Layer, p paint.Pigment, film paint.Film, grounds [2]colour.Bands, day string,
 ) (strata.Finding, bool) {
-	n, covers := p.Coats(film, ground, l.Finish())
+	n, covers := p.Coats(film, grounds[1], l.Finish())
 	below := b.Layers[primer]
 	if covers && n <= mostCovering || l.MeansRule("P12") {
 		return strata.Finding{}, false
@@ -160,7 +161,8 @@ func covering(
 		if !ok || j.Family != below.Family || j.ID == below.Jar || !j.There(day) {
 			continue
 		}
-		other, ok := p.Coats(film, jp.Pigment().Infinite(), l.Finish())
+		lies := paint.Film(below.EvenFilm())
+		other, ok := p.Coats(film, jp.Pigment().Film(lies, grounds[0]), l.Finish())
 		if !ok || other >= n {
 			continue
 		}

@@ -228,10 +228,11 @@ func TestAGroundFarFromTheColour(t *testing.T) {
 	require.NoError(t, err)
 	plans, err = d.Plans(w, []document.Item{{Build: next}}, monday)
 	require.NoError(t, err)
-	assert.False(t, slices.ContainsFunc(plans[0].Findings, func(f strata.Finding) bool { return f.Rule == "P12" }))
 	colour := first(t, plans[0], "colour")
 	require.NotEmpty(t, colour.Forecast)
-	assert.Contains(t, colour.Forecast[0].Words, "cover the ground")
+	_, promised, _ := strings.Cut(f.Mends[0].Label, ": ")
+	assert.Contains(t, colour.Forecast[0].Words, strings.TrimSuffix(promised, " then"), "what the mend promised")
+	assert.NotContains(t, colour.Forecast[0].Words, f.Title)
 }
 
 // A layer without a jar says so and proposes the nearest of its family.
