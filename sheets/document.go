@@ -101,25 +101,11 @@ func (d Document) check() error {
 // Plan derives the plan of the build in focus, or of the first one, as of the
 // document's own instant. The zone database is the caller's.
 func (d Document) Plan(deriver *plan.Deriver) (plan.Plan, error) {
-	if len(d.Items) == 0 {
-		return plan.Plan{}, &measure.Fault{Field: "items", Reason: "the document has no build", Remedy: "export one"}
-	}
-	if d.AsOf.IsZero() {
-		return plan.Plan{}, &measure.Fault{
-			Field:  "asOf",
-			Reason: "the instant of planning is missing",
-			Remedy: `write it like "2026-11-23T19:00:00Z"`,
-		}
-	}
-	zone, err := time.LoadLocation(d.Workshop.Zone)
+	asOf, err := d.instant()
 	if err != nil {
-		return plan.Plan{}, &measure.Fault{
-			Field:  "workshop.zone",
-			Reason: fmt.Sprintf("%q is not a time zone", d.Workshop.Zone),
-			Remedy: `write it like "Europe/Lisbon"`,
-		}
+		return plan.Plan{}, err
 	}
-	plans, err := deriver.Plans(d.Workshop, d.Items, d.AsOf.In(zone))
+	plans, err := deriver.Plans(d.Workshop, d.Items, asOf)
 	if err != nil {
 		return plan.Plan{}, err
 	}
@@ -128,6 +114,38 @@ func (d Document) Plan(deriver *plan.Deriver) (plan.Plan, error) {
 		return plan.Plan{}, &measure.Fault{Field: t.Field, Reason: t.Reason, Remedy: t.Remedy}
 	}
 	return plans[at], nil
+}
+
+// instant is when the document is to be planned, in the workshop's zone.
+func (d Document) instant() (time.Time, error) {
+	if len(d.Items) == 0 {
+		return time.Time{}, &measure.Fault{Field: "items", Reason: "the document has no build", Remedy: "export one"}
+	}
+	if d.AsOf.IsZero() {
+		return time.Time{}, &measure.Fault{
+			Field:  "asOf",
+			Reason: "the instant of planning is missing",
+			Remedy: `write it like "2026-11-23T19:00:00Z"`,
+		}
+	}
+	zone, err := time.LoadLocation(d.Workshop.Zone)
+	if err != nil {
+		return time.Time{}, &measure.Fault{
+			Field:  "workshop.zone",
+			Reason: fmt.Sprintf("%q is not a time zone", d.Workshop.Zone),
+			Remedy: `write it like "Europe/Lisbon"`,
+		}
+	}
+	return d.AsOf.In(zone), nil
+}
+
+// Shopping is what the builds of the document want that is not on its shelf.
+func (d Document) Shopping(deriver *plan.Deriver) (plan.Shopping, error) {
+	asOf, err := d.instant()
+	if err != nil {
+		return plan.Shopping{}, err
+	}
+	return deriver.ShoppingOf(d.Workshop, d.Items, asOf)
 }
 
 // CheckHead tells a foreign document, or one of a newer program, from ours.

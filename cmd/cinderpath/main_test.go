@@ -44,7 +44,7 @@ func TestEveryPrintedExampleIsAnswered(t *testing.T) {
 	contract, err := server.Contract()
 	require.NoError(t, err)
 	for _, x := range topics {
-		if x.name == "plan" || x.name == "mesh" {
+		if x.name == "plan" || x.name == "shopping" || x.name == "mesh" {
 			continue // of an export, and of a file: tested by themselves
 		}
 		t.Run(x.name, func(t *testing.T) {

@@ -161,8 +161,8 @@ func loadSamples(ctx context.Context, s *store.Store) error {
 	if err != nil || revision > 1 || len(documents) == 0 {
 		return err
 	}
-	demo := documents[0].Workshop
-	w.Stock, w.Airbrushes, w.Calendar.Places = demo.Stock, demo.Airbrushes, demo.Calendar.Places
+	demo := documents[0].Resolve(time.Now()).Workshop
+	w.Stock, w.Airbrushes, w.Calendar.Places, w.Paint = demo.Stock, demo.Airbrushes, demo.Calendar.Places, demo.Paint
 	_, err = s.KeepWorkshop(ctx, w, revision)
 	return err
 }

@@ -13,6 +13,7 @@ import (
 	"time"
 
 	"cinderpath/core/measure"
+	"cinderpath/core/paint"
 	"cinderpath/core/plan"
 	"cinderpath/core/vehicle"
 	"cinderpath/server"
@@ -103,6 +104,35 @@ var topics = []topic{
 
 		sheets.AskSchedule,
 	),
+	asks("mix", "what some drops of some jars give", paint.AskMix),
+	asks(
+		"recipe",
+		"the best mixes of what is owned for a colour, also as it shall look at the end",
+		func(q paint.RecipeQuestion) (paint.RecipeAnswer, error) { return paint.AskRecipe(q, nil) },
+	),
+	asks(
+		"relatives",
+		"lighter, darker, faded and shadowed relatives of a colour, each with its recipe",
+		func(q paint.RelativesQuestion) ([]paint.Relative, error) { return paint.AskRelatives(q, nil) },
+	),
+	asks("cup", "the fewest drops that bring a cup to a colour", paint.AskCup),
+	asks("spectrum", "what a swatch tells of a surface, in 36 bands", paint.AskSpectrum),
+	asks("difference", "how far two swatches are apart, ΔE00", paint.AskDifference),
+	asks("coats", "how many coats hide a ground, or how many passes show", paint.AskCoats),
+	asks("amount", "what a job takes: paint and thinner in ml and drops", paint.AskAmount),
+	{
+		"shopping",
+		"what all builds of an exported document want that is not on the shelf",
+		"cinderpath export | cinderpath calc shopping",
+		func(in io.Reader) (any, error) {
+			d, err := sheets.Read(in)
+			if err != nil {
+				return nil, err
+			}
+			var deriver plan.Deriver
+			return d.Shopping(&deriver)
+		},
+	},
 	{
 		"plan",
 		"the plan of the build in focus of an exported document",

@@ -40,6 +40,7 @@ type orderer struct {
 	w       document.Workshop
 	waits   []strata.Wait
 	learned map[string]bench.Learned
+	done    map[string]path.Done // what was begun stays in the plan, whatever one would advise now
 	zone    *time.Location
 
 	tasks []path.Task
@@ -96,6 +97,7 @@ func Generate(
 	waits []strata.Wait,
 	w document.Workshop,
 	learned map[string]bench.Learned,
+	done map[string]path.Done,
 	zone *time.Location,
 ) ([]path.Task, map[string][]string) {
 	o := &orderer{
@@ -104,6 +106,7 @@ func Generate(
 		w:       w,
 		waits:   waits,
 		learned: learned,
+		done:    done,
 		zone:    zone,
 		index:   map[string]int{},
 		why:     map[string][]string{},

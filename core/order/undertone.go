@@ -45,6 +45,9 @@ func (o *orderer) shaded(primer, l strata.Layer) bool {
 	if !WhereItShows(o.b) {
 		return o.b.School(document.SchoolUndertone) != document.NoUndertone
 	}
+	if _, begun := o.done["shade:under:1"]; begun {
+		return true
+	}
 	p, film, ok := MaterialOf(o.b, l)
 	ground, known := primer.Material()
 	return !ok || !known || ShadingShows(l, p.Pigment(), film, l.Coats, ground.Pigment().Infinite()) >= Buried

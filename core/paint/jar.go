@@ -225,3 +225,24 @@ func (j Jar) Unstirred(day string) bool {
 	now, errNow := time.Parse(time.DateOnly, day)
 	return last != "" && err == nil && errNow == nil && now.Sub(from) > unstirred*24*time.Hour
 }
+
+// Note is what is to be minded of a jar on a day; nothing of most.
+func (j Jar) Note(day string) string {
+	switch {
+	case j.State == Ordered && j.Arrives != "":
+		return "on order, arrives " + j.Arrives
+	case j.State == Ordered:
+		return "on order"
+	case j.State == Empty || j.Left <= 0:
+		return "empty: buy"
+	case j.Past(day):
+		return "past its date: a trial first"
+	case j.State == HalfDry:
+		return "half dry: thin and strain"
+	case j.State == Settled || j.Unstirred(day):
+		return "settled: stir well"
+	case j.Volume > 0 && j.Left < j.Volume/8:
+		return "nearly out"
+	}
+	return ""
+}

@@ -148,7 +148,7 @@ func (d *Deriver) one(
 	p.Findings = append(p.Findings, paintRules(b, w, func(l strata.Layer) bool { return open(l, item.Log) }, day)...)
 	p.Pots = potLines(b, w, asOf)
 	p.Advice = order.Advice(b, asked.Zones)
-	tasks, why := order.Generate(b, asked, waits, w, own, asOf.Location())
+	tasks, why := order.Generate(b, asked, waits, w, own, document.Happened(item.Log), asOf.Location())
 	if b.School(document.SchoolStrict) == document.LooseOrder {
 		tasks = order.Softened(tasks)
 	}

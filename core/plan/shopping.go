@@ -244,12 +244,9 @@ type PotLine struct {
 	Layer  string       `json:"layer"`
 	Colour int          `json:"colour,omitempty"` // of the scheme, from 1
 	Pot    string       `json:"pot,omitempty"`
-	Name   string       `json:"name,omitempty"`
 	Hex    string       `json:"hex,omitempty"`
-	Family string       `json:"family"`
-	Left   float64      `json:"leftMl"`
 	Lost   bool         `json:"lost,omitempty"` // it names a jar that is not on the shelf
-	Near   []paint.Like `json:"near"`           // owned ones to choose from, the likest first
+	Near   []paint.Like `json:"near,omitempty"` // where none is named: owned ones to choose from, the likest first
 	Words  string       `json:"words"`
 }
 
@@ -258,8 +255,10 @@ func potLines(b document.Build, w document.Workshop, asOf time.Time) []PotLine {
 	out := []PotLine{}
 	day := asOf.Format(time.DateOnly)
 	add := func(layer string, n int, named string, p paint.Pot, family, hex string) {
-		l := PotLine{Layer: layer, Colour: n, Pot: p.ID, Name: p.Name, Hex: hex, Family: family, Left: p.Left, Lost: named != "" && p.ID == ""}
-		l.Near = standIns(w, Buy{Pot: p.ID, Family: family, Hex: hex}, day)
+		l := PotLine{Layer: layer, Colour: n, Pot: p.ID, Hex: hex, Lost: named != "" && p.ID == ""}
+		if p.ID == "" {
+			l.Near = standIns(w, Buy{Family: family, Hex: hex}, day)
+		}
 		switch {
 		case p.ID != "":
 			l.Words = fmt.Sprintf("%s, %.1f ml left", p.Name, p.Left)

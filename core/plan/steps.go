@@ -122,6 +122,9 @@ func steps(
 		if d, ok := done[t.ID]; ok && !d.Ended.IsZero() && !d.Skipped {
 			s.Real = unit.MinutesOf(d.Ended.Sub(d.Started))
 		}
+		if s.Status.Over() {
+			s.Needs, s.Forecast = []Need{}, nil // what was poured is told by the log
+		}
 		s.touch = touchOf(s, b, w.Calendar)
 		out[i] = s
 	}

@@ -190,6 +190,15 @@ type Air = tasks.Air
 // Airbrush defines model for Airbrush.
 type Airbrush = tasks.Airbrush
 
+// AmountAnswer defines model for AmountAnswer.
+type AmountAnswer = paint.AmountAnswer
+
+// AmountQuestion defines model for AmountQuestion.
+type AmountQuestion = paint.AmountQuestion
+
+// Becomes defines model for Becomes.
+type Becomes = paint.Becomes
+
 // Bends Least bend radius in diameters.
 type Bends = map[string]float64
 
@@ -239,12 +248,28 @@ type Calendar struct {
 // Coats defines model for Coats.
 type Coats = document.Coats
 
+// CoatsAnswer defines model for CoatsAnswer.
+type CoatsAnswer = paint.CoatsAnswer
+
+// CoatsQuestion defines model for CoatsQuestion.
+type CoatsQuestion = paint.CoatsQuestion
+
 // Colour defines model for Colour.
 type Colour struct {
 	Hex   string  `json:"hex"`
+	Jar   *string `json:"jar,omitempty"`
 	Name  string  `json:"name"`
 	Share float32 `json:"share"`
 }
+
+// ColourWanted defines model for ColourWanted.
+type ColourWanted = paint.Target
+
+// CupAnswer defines model for CupAnswer.
+type CupAnswer = paint.CupAnswer
+
+// CupQuestion defines model for CupQuestion.
+type CupQuestion = paint.CupQuestion
 
 // Cut defines model for Cut.
 type Cut = document.Cut
@@ -267,6 +292,12 @@ type DiaryDay = plan.DiaryDay
 // DiaryLine defines model for DiaryLine.
 type DiaryLine = plan.DiaryLine
 
+// DifferenceAnswer defines model for DifferenceAnswer.
+type DifferenceAnswer = paint.DifferenceAnswer
+
+// DifferenceQuestion defines model for DifferenceQuestion.
+type DifferenceQuestion = paint.DifferenceQuestion
+
 // DimensionEdit defines model for DimensionEdit.
 type DimensionEdit = document.DimensionEdit
 
@@ -284,6 +315,9 @@ type DrillAnswer = measure.DrillAnswer
 
 // DrillQuestion defines model for DrillQuestion.
 type DrillQuestion = measure.DrillQuestion
+
+// Dropped defines model for Dropped.
+type Dropped = plan.Dropped
 
 // Edit defines model for Edit.
 type Edit = document.Edit
@@ -328,6 +362,12 @@ type FindingSeverity string
 
 // Fitting defines model for Fitting.
 type Fitting = form.Fitting
+
+// Fluid defines model for Fluid.
+type Fluid = paint.Fluid
+
+// Forecast defines model for Forecast.
+type Forecast = plan.Forecast
 
 // FormAnswer defines model for FormAnswer.
 type FormAnswer = vehicle.FormAnswer
@@ -384,6 +424,9 @@ type Imported struct {
 
 // Item defines model for Item.
 type Item = measure.Item
+
+// Jar defines model for Jar.
+type Jar = paint.Jar
 
 // Kit defines model for Kit.
 type Kit = kit.Kit
@@ -456,6 +499,12 @@ type Library struct {
 	Weather   []Air       `json:"weather"`
 }
 
+// LiesAbove defines model for LiesAbove.
+type LiesAbove = paint.Above
+
+// LikePot defines model for LikePot.
+type LikePot = paint.Like
+
 // Link defines model for Link.
 type Link = gear.Link
 
@@ -491,6 +540,18 @@ type Mishap struct {
 	Stages []string `json:"stages"`
 }
 
+// MixAnswer defines model for MixAnswer.
+type MixAnswer = paint.MixAnswer
+
+// MixPart defines model for MixPart.
+type MixPart = paint.Part
+
+// MixQuestion defines model for MixQuestion.
+type MixQuestion = paint.MixQuestion
+
+// Mixture defines model for Mixture.
+type Mixture = paint.Mixture
+
 // MovedStep defines model for MovedStep.
 type MovedStep = document.Move
 
@@ -525,6 +586,15 @@ type Overall struct {
 
 // OwnStep defines model for OwnStep.
 type OwnStep = document.OwnStep
+
+// PaintNeed defines model for PaintNeed.
+type PaintNeed = plan.Need
+
+// PaintShelf defines model for PaintShelf.
+type PaintShelf = paint.Shelf
+
+// PaintUse defines model for PaintUse.
+type PaintUse = plan.Use
 
 // PairResult defines model for PairResult.
 type PairResult = measure.PairResult
@@ -599,6 +669,9 @@ type Point3 = []float32
 // PoseHint defines model for PoseHint.
 type PoseHint = kit.PoseHint
 
+// PotLine defines model for PotLine.
+type PotLine = plan.PotLine
+
 // PrintSheet defines model for PrintSheet.
 type PrintSheet = plan.Print
 
@@ -627,6 +700,24 @@ type ReadValue = document.Measured
 
 // Reading defines model for Reading.
 type Reading = measure.Reading
+
+// RecipeAnswer defines model for RecipeAnswer.
+type RecipeAnswer = paint.RecipeAnswer
+
+// RecipeLine defines model for RecipeLine.
+type RecipeLine = paint.RecipeLine
+
+// RecipePart defines model for RecipePart.
+type RecipePart = paint.RecipePart
+
+// RecipeQuestion defines model for RecipeQuestion.
+type RecipeQuestion = paint.RecipeQuestion
+
+// Relative defines model for Relative.
+type Relative = paint.Relative
+
+// RelativesQuestion defines model for RelativesQuestion.
+type RelativesQuestion = paint.RelativesQuestion
 
 // Reminder defines model for Reminder.
 type Reminder = plan.Reminder
@@ -684,6 +775,28 @@ type SetUp = tasks.SetUp
 // Shelf What a workshop changed in the table of stock, and what it owns.
 type Shelf = measure.Shelf
 
+// ShelfEdit defines model for ShelfEdit.
+type ShelfEdit = document.ShelfEdit
+
+// ShelfState defines model for ShelfState.
+type ShelfState struct {
+	// Columns Of a list of jars as CSV.
+	Columns  []string `json:"columns"`
+	Families []Family `json:"families"`
+	Fluids   []Fluid  `json:"fluids"`
+
+	// Hiding By jar: how it hides, in a word.
+	Hiding map[string]string `json:"hiding"`
+
+	// Notes By jar: what is to be minded of it.
+	Notes    map[string]string `json:"notes"`
+	Revision int64             `json:"revision"`
+	Shelf    PaintShelf        `json:"shelf"`
+}
+
+// Shopping defines model for Shopping.
+type Shopping = plan.Shopping
+
 // Sitting defines model for Sitting.
 type Sitting = plan.Sitting
 
@@ -715,6 +828,12 @@ type Solid = form.Solid
 
 // Span defines model for Span.
 type Span = measure.Span
+
+// SpectrumAnswer defines model for SpectrumAnswer.
+type SpectrumAnswer = paint.SpectrumAnswer
+
+// SpectrumQuestion defines model for SpectrumQuestion.
+type SpectrumQuestion = paint.SpectrumQuestion
 
 // StaleProblem defines model for StaleProblem.
 type StaleProblem struct {
@@ -760,6 +879,7 @@ type Step struct {
 	Dries    []string    `json:"dries"`
 	Failed   *string     `json:"failed,omitempty"`
 	Fine     *bool       `json:"fine,omitempty"`
+	Forecast *[]Forecast `json:"forecast,omitempty"`
 	Hex      *string     `json:"hex,omitempty"`
 	Id       string      `json:"id"`
 	Kind     *string     `json:"kind,omitempty"`
@@ -771,6 +891,7 @@ type Step struct {
 	MadeFrom  *[]string   `json:"madeFrom,omitempty"`
 	Minutes   float32     `json:"minutes"`
 	Mix       *string     `json:"mix,omitempty"`
+	Needs     []PaintNeed `json:"needs"`
 	NotBefore *time.Time  `json:"notBefore,omitempty"`
 	Own       *string     `json:"own,omitempty"`
 	Paint     *string     `json:"paint,omitempty"`
@@ -849,6 +970,9 @@ type StockTable struct {
 // Stocked defines model for Stocked.
 type Stocked = measure.Stocked
 
+// Temper defines model for Temper.
+type Temper = paint.Temper
+
 // Thick defines model for Thick.
 type Thick = measure.Thick
 
@@ -858,11 +982,17 @@ type TimeSpan = tasks.Span
 // Timer defines model for Timer.
 type Timer = plan.Timer
 
+// ToBuy defines model for ToBuy.
+type ToBuy = plan.Buy
+
 // Tonight defines model for Tonight.
 type Tonight = plan.Tonight
 
 // TrackQuestion defines model for TrackQuestion.
 type TrackQuestion = vehicle.TrackQuestion
+
+// Trial defines model for Trial.
+type Trial = paint.Trial
 
 // Trouble Why nothing can be derived from a build as it is stored.
 type Trouble = plan.Trouble
@@ -873,6 +1003,9 @@ type Turning = plan.Solid
 // Turret defines model for Turret.
 type Turret = form.Turret
 
+// UnreadRow defines model for UnreadRow.
+type UnreadRow = paint.Unread
+
 // Uploaded defines model for Uploaded.
 type Uploaded struct {
 	Hash   string `json:"hash"`
@@ -881,6 +1014,9 @@ type Uploaded struct {
 	Solid  *Solid `json:"solid,omitempty"`
 	Width  *int   `json:"width,omitempty"`
 }
+
+// UsedPaint defines model for UsedPaint.
+type UsedPaint = paint.Used
 
 // View defines model for View.
 type View struct {
@@ -1027,6 +1163,17 @@ type CalcPlaceJSONBody struct {
 	Text string `json:"text"`
 }
 
+// EditShelfJSONBody defines parameters for EditShelf.
+type EditShelfJSONBody struct {
+	Edits []ShelfEdit `json:"edits"`
+}
+
+// ShelfSheetParams defines parameters for ShelfSheet.
+type ShelfSheetParams struct {
+	// Paper Pages of a PDF; A4 when not given.
+	Paper *string `form:"paper,omitempty" json:"paper,omitempty"`
+}
+
 // KeepWorkshopParams defines parameters for KeepWorkshop.
 type KeepWorkshopParams struct {
 	// IfMatch The revision that the writer saw, in quotes.
@@ -1051,8 +1198,20 @@ type RankJSONRequestBody RankJSONBody
 // WhatIfJSONRequestBody defines body for WhatIf for application/json ContentType.
 type WhatIfJSONRequestBody = WhatIf
 
+// CalcAmountJSONRequestBody defines body for CalcAmount for application/json ContentType.
+type CalcAmountJSONRequestBody = AmountQuestion
+
 // CalcClearanceJSONRequestBody defines body for CalcClearance for application/json ContentType.
 type CalcClearanceJSONRequestBody = FormQuestion
+
+// CalcCoatsJSONRequestBody defines body for CalcCoats for application/json ContentType.
+type CalcCoatsJSONRequestBody = CoatsQuestion
+
+// CalcCupJSONRequestBody defines body for CalcCup for application/json ContentType.
+type CalcCupJSONRequestBody = CupQuestion
+
+// CalcDifferenceJSONRequestBody defines body for CalcDifference for application/json ContentType.
+type CalcDifferenceJSONRequestBody = DifferenceQuestion
 
 // CalcDrillJSONRequestBody defines body for CalcDrill for application/json ContentType.
 type CalcDrillJSONRequestBody = DrillQuestion
@@ -1069,6 +1228,9 @@ type CalcLengthJSONRequestBody = LengthQuestion
 // CalcMeshJSONRequestBody defines body for CalcMesh for application/json ContentType.
 type CalcMeshJSONRequestBody = MeshQuestion
 
+// CalcMixJSONRequestBody defines body for CalcMix for application/json ContentType.
+type CalcMixJSONRequestBody = MixQuestion
+
 // CalcOrderJSONRequestBody defines body for CalcOrder for application/json ContentType.
 type CalcOrderJSONRequestBody = OrderQuestion
 
@@ -1081,14 +1243,26 @@ type CalcPlaceJSONRequestBody CalcPlaceJSONBody
 // CalcPlanJSONRequestBody defines body for CalcPlan for application/json ContentType.
 type CalcPlanJSONRequestBody = Document
 
+// CalcRecipeJSONRequestBody defines body for CalcRecipe for application/json ContentType.
+type CalcRecipeJSONRequestBody = RecipeQuestion
+
+// CalcRelativesJSONRequestBody defines body for CalcRelatives for application/json ContentType.
+type CalcRelativesJSONRequestBody = RelativesQuestion
+
 // CalcRopeJSONRequestBody defines body for CalcRope for application/json ContentType.
 type CalcRopeJSONRequestBody = RopeQuestion
 
 // CalcScheduleJSONRequestBody defines body for CalcSchedule for application/json ContentType.
 type CalcScheduleJSONRequestBody = ScheduleQuestion
 
+// CalcShoppingJSONRequestBody defines body for CalcShopping for application/json ContentType.
+type CalcShoppingJSONRequestBody = Document
+
 // CalcSizesJSONRequestBody defines body for CalcSizes for application/json ContentType.
 type CalcSizesJSONRequestBody = SizeText
+
+// CalcSpectrumJSONRequestBody defines body for CalcSpectrum for application/json ContentType.
+type CalcSpectrumJSONRequestBody = SpectrumQuestion
 
 // CalcStockJSONRequestBody defines body for CalcStock for application/json ContentType.
 type CalcStockJSONRequestBody = StockQuestion
@@ -1101,6 +1275,9 @@ type CalcWheelsJSONRequestBody = WheelsQuestion
 
 // ImportBuildsJSONRequestBody defines body for ImportBuilds for application/json ContentType.
 type ImportBuildsJSONRequestBody = Document
+
+// EditShelfJSONRequestBody defines body for EditShelf for application/json ContentType.
+type EditShelfJSONRequestBody EditShelfJSONBody
 
 // KeepWorkshopJSONRequestBody defines body for KeepWorkshop for application/json ContentType.
 type KeepWorkshopJSONRequestBody = Workshop
@@ -1180,8 +1357,20 @@ type ServerInterface interface {
 	// (POST /api/builds/{id}/whatif)
 	WhatIf(c *gin.Context, id Id)
 
+	// (POST /api/calc/amount)
+	CalcAmount(c *gin.Context)
+
 	// (POST /api/calc/clearance)
 	CalcClearance(c *gin.Context)
+
+	// (POST /api/calc/coats)
+	CalcCoats(c *gin.Context)
+
+	// (POST /api/calc/cup)
+	CalcCup(c *gin.Context)
+
+	// (POST /api/calc/difference)
+	CalcDifference(c *gin.Context)
 
 	// (POST /api/calc/drill)
 	CalcDrill(c *gin.Context)
@@ -1198,6 +1387,9 @@ type ServerInterface interface {
 	// (POST /api/calc/mesh)
 	CalcMesh(c *gin.Context)
 
+	// (POST /api/calc/mix)
+	CalcMix(c *gin.Context)
+
 	// (POST /api/calc/order)
 	CalcOrder(c *gin.Context)
 
@@ -1210,14 +1402,26 @@ type ServerInterface interface {
 	// (POST /api/calc/plan)
 	CalcPlan(c *gin.Context)
 
+	// (POST /api/calc/recipe)
+	CalcRecipe(c *gin.Context)
+
+	// (POST /api/calc/relatives)
+	CalcRelatives(c *gin.Context)
+
 	// (POST /api/calc/rope)
 	CalcRope(c *gin.Context)
 
 	// (POST /api/calc/schedule)
 	CalcSchedule(c *gin.Context)
 
+	// (POST /api/calc/shopping)
+	CalcShopping(c *gin.Context)
+
 	// (POST /api/calc/sizes)
 	CalcSizes(c *gin.Context)
+
+	// (POST /api/calc/spectrum)
+	CalcSpectrum(c *gin.Context)
 
 	// (POST /api/calc/stock)
 	CalcStock(c *gin.Context)
@@ -1248,6 +1452,18 @@ type ServerInterface interface {
 
 	// (GET /api/printers/{printer}/calibration.stl)
 	Calibration(c *gin.Context, printer string)
+
+	// (GET /api/shelf)
+	GetShelf(c *gin.Context)
+
+	// (POST /api/shelf)
+	EditShelf(c *gin.Context)
+
+	// (GET /api/shelf/{sheet})
+	ShelfSheet(c *gin.Context, sheet string, params ShelfSheetParams)
+
+	// (GET /api/shopping)
+	Shopping(c *gin.Context)
 
 	// (GET /api/stock)
 	Stock(c *gin.Context)
@@ -2110,6 +2326,19 @@ func (siw *ServerInterfaceWrapper) WhatIf(c *gin.Context) {
 	siw.Handler.WhatIf(c, id)
 }
 
+// CalcAmount operation middleware
+func (siw *ServerInterfaceWrapper) CalcAmount(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcAmount(c)
+}
+
 // CalcClearance operation middleware
 func (siw *ServerInterfaceWrapper) CalcClearance(c *gin.Context) {
 
@@ -2121,6 +2350,45 @@ func (siw *ServerInterfaceWrapper) CalcClearance(c *gin.Context) {
 	}
 
 	siw.Handler.CalcClearance(c)
+}
+
+// CalcCoats operation middleware
+func (siw *ServerInterfaceWrapper) CalcCoats(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcCoats(c)
+}
+
+// CalcCup operation middleware
+func (siw *ServerInterfaceWrapper) CalcCup(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcCup(c)
+}
+
+// CalcDifference operation middleware
+func (siw *ServerInterfaceWrapper) CalcDifference(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcDifference(c)
 }
 
 // CalcDrill operation middleware
@@ -2188,6 +2456,19 @@ func (siw *ServerInterfaceWrapper) CalcMesh(c *gin.Context) {
 	siw.Handler.CalcMesh(c)
 }
 
+// CalcMix operation middleware
+func (siw *ServerInterfaceWrapper) CalcMix(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcMix(c)
+}
+
 // CalcOrder operation middleware
 func (siw *ServerInterfaceWrapper) CalcOrder(c *gin.Context) {
 
@@ -2240,6 +2521,32 @@ func (siw *ServerInterfaceWrapper) CalcPlan(c *gin.Context) {
 	siw.Handler.CalcPlan(c)
 }
 
+// CalcRecipe operation middleware
+func (siw *ServerInterfaceWrapper) CalcRecipe(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcRecipe(c)
+}
+
+// CalcRelatives operation middleware
+func (siw *ServerInterfaceWrapper) CalcRelatives(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcRelatives(c)
+}
+
 // CalcRope operation middleware
 func (siw *ServerInterfaceWrapper) CalcRope(c *gin.Context) {
 
@@ -2266,6 +2573,19 @@ func (siw *ServerInterfaceWrapper) CalcSchedule(c *gin.Context) {
 	siw.Handler.CalcSchedule(c)
 }
 
+// CalcShopping operation middleware
+func (siw *ServerInterfaceWrapper) CalcShopping(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcShopping(c)
+}
+
 // CalcSizes operation middleware
 func (siw *ServerInterfaceWrapper) CalcSizes(c *gin.Context) {
 
@@ -2277,6 +2597,19 @@ func (siw *ServerInterfaceWrapper) CalcSizes(c *gin.Context) {
 	}
 
 	siw.Handler.CalcSizes(c)
+}
+
+// CalcSpectrum operation middleware
+func (siw *ServerInterfaceWrapper) CalcSpectrum(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcSpectrum(c)
 }
 
 // CalcStock operation middleware
@@ -2419,6 +2752,81 @@ func (siw *ServerInterfaceWrapper) Calibration(c *gin.Context) {
 	}
 
 	siw.Handler.Calibration(c, printer)
+}
+
+// GetShelf operation middleware
+func (siw *ServerInterfaceWrapper) GetShelf(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.GetShelf(c)
+}
+
+// EditShelf operation middleware
+func (siw *ServerInterfaceWrapper) EditShelf(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.EditShelf(c)
+}
+
+// ShelfSheet operation middleware
+func (siw *ServerInterfaceWrapper) ShelfSheet(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "sheet" -------------
+	var sheet string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "sheet", c.Param("sheet"), &sheet, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter sheet: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params ShelfSheetParams
+
+	// ------------- Optional query parameter "paper" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "paper", c.Request.URL.Query(), &params.Paper, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter paper: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ShelfSheet(c, sheet, params)
+}
+
+// Shopping operation middleware
+func (siw *ServerInterfaceWrapper) Shopping(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Shopping(c)
 }
 
 // Stock operation middleware
@@ -2580,6 +2988,19 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/calc/clearance", wrapper.CalcClearance)
 	router.POST(options.BaseURL+"/api/calc/mesh", wrapper.CalcMesh)
 	router.POST(options.BaseURL+"/api/calc/sizes", wrapper.CalcSizes)
+	router.GET(options.BaseURL+"/api/shelf", wrapper.GetShelf)
+	router.POST(options.BaseURL+"/api/shelf", wrapper.EditShelf)
+	router.GET(options.BaseURL+"/api/shelf/:sheet", wrapper.ShelfSheet)
+	router.GET(options.BaseURL+"/api/shopping", wrapper.Shopping)
+	router.POST(options.BaseURL+"/api/calc/mix", wrapper.CalcMix)
+	router.POST(options.BaseURL+"/api/calc/recipe", wrapper.CalcRecipe)
+	router.POST(options.BaseURL+"/api/calc/relatives", wrapper.CalcRelatives)
+	router.POST(options.BaseURL+"/api/calc/cup", wrapper.CalcCup)
+	router.POST(options.BaseURL+"/api/calc/spectrum", wrapper.CalcSpectrum)
+	router.POST(options.BaseURL+"/api/calc/difference", wrapper.CalcDifference)
+	router.POST(options.BaseURL+"/api/calc/coats", wrapper.CalcCoats)
+	router.POST(options.BaseURL+"/api/calc/amount", wrapper.CalcAmount)
+	router.POST(options.BaseURL+"/api/calc/shopping", wrapper.CalcShopping)
 	router.POST(options.BaseURL+"/api/calc/plan", wrapper.CalcPlan)
 }
 
@@ -3829,6 +4250,45 @@ func (response WhatIfdefaultApplicationProblemPlusJSONResponse) VisitWhatIfRespo
 	return err
 }
 
+type CalcAmountRequestObject struct {
+	Body *CalcAmountJSONRequestBody
+}
+
+type CalcAmountResponseObject interface {
+	VisitCalcAmountResponse(w http.ResponseWriter) error
+}
+
+type CalcAmount200JSONResponse AmountAnswer
+
+func (response CalcAmount200JSONResponse) VisitCalcAmountResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcAmountdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcAmountdefaultApplicationProblemPlusJSONResponse) VisitCalcAmountResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type CalcClearanceRequestObject struct {
 	Body *CalcClearanceJSONRequestBody
 }
@@ -3857,6 +4317,123 @@ type CalcClearancedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response CalcClearancedefaultApplicationProblemPlusJSONResponse) VisitCalcClearanceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcCoatsRequestObject struct {
+	Body *CalcCoatsJSONRequestBody
+}
+
+type CalcCoatsResponseObject interface {
+	VisitCalcCoatsResponse(w http.ResponseWriter) error
+}
+
+type CalcCoats200JSONResponse CoatsAnswer
+
+func (response CalcCoats200JSONResponse) VisitCalcCoatsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcCoatsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcCoatsdefaultApplicationProblemPlusJSONResponse) VisitCalcCoatsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcCupRequestObject struct {
+	Body *CalcCupJSONRequestBody
+}
+
+type CalcCupResponseObject interface {
+	VisitCalcCupResponse(w http.ResponseWriter) error
+}
+
+type CalcCup200JSONResponse CupAnswer
+
+func (response CalcCup200JSONResponse) VisitCalcCupResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcCupdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcCupdefaultApplicationProblemPlusJSONResponse) VisitCalcCupResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcDifferenceRequestObject struct {
+	Body *CalcDifferenceJSONRequestBody
+}
+
+type CalcDifferenceResponseObject interface {
+	VisitCalcDifferenceResponse(w http.ResponseWriter) error
+}
+
+type CalcDifference200JSONResponse DifferenceAnswer
+
+func (response CalcDifference200JSONResponse) VisitCalcDifferenceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcDifferencedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcDifferencedefaultApplicationProblemPlusJSONResponse) VisitCalcDifferenceResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4063,6 +4640,45 @@ func (response CalcMeshdefaultApplicationProblemPlusJSONResponse) VisitCalcMeshR
 	return err
 }
 
+type CalcMixRequestObject struct {
+	Body *CalcMixJSONRequestBody
+}
+
+type CalcMixResponseObject interface {
+	VisitCalcMixResponse(w http.ResponseWriter) error
+}
+
+type CalcMix200JSONResponse MixAnswer
+
+func (response CalcMix200JSONResponse) VisitCalcMixResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcMixdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcMixdefaultApplicationProblemPlusJSONResponse) VisitCalcMixResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type CalcOrderRequestObject struct {
 	Body *CalcOrderJSONRequestBody
 }
@@ -4221,6 +4837,84 @@ func (response CalcPlandefaultApplicationProblemPlusJSONResponse) VisitCalcPlanR
 	return err
 }
 
+type CalcRecipeRequestObject struct {
+	Body *CalcRecipeJSONRequestBody
+}
+
+type CalcRecipeResponseObject interface {
+	VisitCalcRecipeResponse(w http.ResponseWriter) error
+}
+
+type CalcRecipe200JSONResponse RecipeAnswer
+
+func (response CalcRecipe200JSONResponse) VisitCalcRecipeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcRecipedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcRecipedefaultApplicationProblemPlusJSONResponse) VisitCalcRecipeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcRelativesRequestObject struct {
+	Body *CalcRelativesJSONRequestBody
+}
+
+type CalcRelativesResponseObject interface {
+	VisitCalcRelativesResponse(w http.ResponseWriter) error
+}
+
+type CalcRelatives200JSONResponse []Relative
+
+func (response CalcRelatives200JSONResponse) VisitCalcRelativesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcRelativesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcRelativesdefaultApplicationProblemPlusJSONResponse) VisitCalcRelativesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type CalcRopeRequestObject struct {
 	Body *CalcRopeJSONRequestBody
 }
@@ -4299,6 +4993,45 @@ func (response CalcScheduledefaultApplicationProblemPlusJSONResponse) VisitCalcS
 	return err
 }
 
+type CalcShoppingRequestObject struct {
+	Body *CalcShoppingJSONRequestBody
+}
+
+type CalcShoppingResponseObject interface {
+	VisitCalcShoppingResponse(w http.ResponseWriter) error
+}
+
+type CalcShopping200JSONResponse Shopping
+
+func (response CalcShopping200JSONResponse) VisitCalcShoppingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcShoppingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcShoppingdefaultApplicationProblemPlusJSONResponse) VisitCalcShoppingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type CalcSizesRequestObject struct {
 	Body *CalcSizesJSONRequestBody
 }
@@ -4327,6 +5060,45 @@ type CalcSizesdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response CalcSizesdefaultApplicationProblemPlusJSONResponse) VisitCalcSizesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcSpectrumRequestObject struct {
+	Body *CalcSpectrumJSONRequestBody
+}
+
+type CalcSpectrumResponseObject interface {
+	VisitCalcSpectrumResponse(w http.ResponseWriter) error
+}
+
+type CalcSpectrum200JSONResponse SpectrumAnswer
+
+func (response CalcSpectrum200JSONResponse) VisitCalcSpectrumResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcSpectrumdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcSpectrumdefaultApplicationProblemPlusJSONResponse) VisitCalcSpectrumResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4739,6 +5511,199 @@ func (response CalibrationdefaultApplicationProblemPlusJSONResponse) VisitCalibr
 	return err
 }
 
+type GetShelfRequestObject struct {
+}
+
+type GetShelfResponseObject interface {
+	VisitGetShelfResponse(w http.ResponseWriter) error
+}
+
+type GetShelf200JSONResponse ShelfState
+
+func (response GetShelf200JSONResponse) VisitGetShelfResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GetShelfdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GetShelfdefaultApplicationProblemPlusJSONResponse) VisitGetShelfResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EditShelfRequestObject struct {
+	Body *EditShelfJSONRequestBody
+}
+
+type EditShelfResponseObject interface {
+	VisitEditShelfResponse(w http.ResponseWriter) error
+}
+
+type EditShelf200JSONResponse ShelfState
+
+func (response EditShelf200JSONResponse) VisitEditShelfResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type EditShelfdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response EditShelfdefaultApplicationProblemPlusJSONResponse) VisitEditShelfResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ShelfSheetRequestObject struct {
+	Sheet  string `json:"sheet"`
+	Params ShelfSheetParams
+}
+
+type ShelfSheetResponseObject interface {
+	VisitShelfSheetResponse(w http.ResponseWriter) error
+}
+
+type ShelfSheet200ResponseHeaders struct {
+	ContentDisposition *string
+}
+
+type ShelfSheet200ApplicationpdfResponse struct {
+	Body          io.Reader
+	Headers       ShelfSheet200ResponseHeaders
+	ContentLength int64
+}
+
+func (response ShelfSheet200ApplicationpdfResponse) VisitShelfSheetResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "application/pdf")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ShelfSheet200TextcsvResponse struct {
+	Body          io.Reader
+	Headers       ShelfSheet200ResponseHeaders
+	ContentLength int64
+}
+
+func (response ShelfSheet200TextcsvResponse) VisitShelfSheetResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "text/csv")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.ContentDisposition != nil {
+		w.Header().Set("Content-Disposition", fmt.Sprint(*response.Headers.ContentDisposition))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ShelfSheetdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ShelfSheetdefaultApplicationProblemPlusJSONResponse) VisitShelfSheetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ShoppingRequestObject struct {
+}
+
+type ShoppingResponseObject interface {
+	VisitShoppingResponse(w http.ResponseWriter) error
+}
+
+type Shopping200JSONResponse Shopping
+
+func (response Shopping200JSONResponse) VisitShoppingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ShoppingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ShoppingdefaultApplicationProblemPlusJSONResponse) VisitShoppingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type StockRequestObject struct {
 }
 
@@ -4968,8 +5933,20 @@ type StrictServerInterface interface {
 	// (POST /api/builds/{id}/whatif)
 	WhatIf(ctx context.Context, request WhatIfRequestObject) (WhatIfResponseObject, error)
 
+	// (POST /api/calc/amount)
+	CalcAmount(ctx context.Context, request CalcAmountRequestObject) (CalcAmountResponseObject, error)
+
 	// (POST /api/calc/clearance)
 	CalcClearance(ctx context.Context, request CalcClearanceRequestObject) (CalcClearanceResponseObject, error)
+
+	// (POST /api/calc/coats)
+	CalcCoats(ctx context.Context, request CalcCoatsRequestObject) (CalcCoatsResponseObject, error)
+
+	// (POST /api/calc/cup)
+	CalcCup(ctx context.Context, request CalcCupRequestObject) (CalcCupResponseObject, error)
+
+	// (POST /api/calc/difference)
+	CalcDifference(ctx context.Context, request CalcDifferenceRequestObject) (CalcDifferenceResponseObject, error)
 
 	// (POST /api/calc/drill)
 	CalcDrill(ctx context.Context, request CalcDrillRequestObject) (CalcDrillResponseObject, error)
@@ -4986,6 +5963,9 @@ type StrictServerInterface interface {
 	// (POST /api/calc/mesh)
 	CalcMesh(ctx context.Context, request CalcMeshRequestObject) (CalcMeshResponseObject, error)
 
+	// (POST /api/calc/mix)
+	CalcMix(ctx context.Context, request CalcMixRequestObject) (CalcMixResponseObject, error)
+
 	// (POST /api/calc/order)
 	CalcOrder(ctx context.Context, request CalcOrderRequestObject) (CalcOrderResponseObject, error)
 
@@ -4998,14 +5978,26 @@ type StrictServerInterface interface {
 	// (POST /api/calc/plan)
 	CalcPlan(ctx context.Context, request CalcPlanRequestObject) (CalcPlanResponseObject, error)
 
+	// (POST /api/calc/recipe)
+	CalcRecipe(ctx context.Context, request CalcRecipeRequestObject) (CalcRecipeResponseObject, error)
+
+	// (POST /api/calc/relatives)
+	CalcRelatives(ctx context.Context, request CalcRelativesRequestObject) (CalcRelativesResponseObject, error)
+
 	// (POST /api/calc/rope)
 	CalcRope(ctx context.Context, request CalcRopeRequestObject) (CalcRopeResponseObject, error)
 
 	// (POST /api/calc/schedule)
 	CalcSchedule(ctx context.Context, request CalcScheduleRequestObject) (CalcScheduleResponseObject, error)
 
+	// (POST /api/calc/shopping)
+	CalcShopping(ctx context.Context, request CalcShoppingRequestObject) (CalcShoppingResponseObject, error)
+
 	// (POST /api/calc/sizes)
 	CalcSizes(ctx context.Context, request CalcSizesRequestObject) (CalcSizesResponseObject, error)
+
+	// (POST /api/calc/spectrum)
+	CalcSpectrum(ctx context.Context, request CalcSpectrumRequestObject) (CalcSpectrumResponseObject, error)
 
 	// (POST /api/calc/stock)
 	CalcStock(ctx context.Context, request CalcStockRequestObject) (CalcStockResponseObject, error)
@@ -5036,6 +6028,18 @@ type StrictServerInterface interface {
 
 	// (GET /api/printers/{printer}/calibration.stl)
 	Calibration(ctx context.Context, request CalibrationRequestObject) (CalibrationResponseObject, error)
+
+	// (GET /api/shelf)
+	GetShelf(ctx context.Context, request GetShelfRequestObject) (GetShelfResponseObject, error)
+
+	// (POST /api/shelf)
+	EditShelf(ctx context.Context, request EditShelfRequestObject) (EditShelfResponseObject, error)
+
+	// (GET /api/shelf/{sheet})
+	ShelfSheet(ctx context.Context, request ShelfSheetRequestObject) (ShelfSheetResponseObject, error)
+
+	// (GET /api/shopping)
+	Shopping(ctx context.Context, request ShoppingRequestObject) (ShoppingResponseObject, error)
 
 	// (GET /api/stock)
 	Stock(ctx context.Context, request StockRequestObject) (StockResponseObject, error)
@@ -5853,6 +6857,48 @@ func (sh *strictHandler) WhatIf(ctx *gin.Context, id Id) {
 	}
 }
 
+// CalcAmount operation middleware
+func (sh *strictHandler) CalcAmount(ctx *gin.Context) {
+	var request CalcAmountRequestObject
+
+	var body CalcAmountJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcAmount(ctx, request.(CalcAmountRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcAmount")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcAmountResponseObject); ok {
+		if err := validResponse.VisitCalcAmountResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // CalcClearance operation middleware
 func (sh *strictHandler) CalcClearance(ctx *gin.Context) {
 	var request CalcClearanceRequestObject
@@ -5888,6 +6934,132 @@ func (sh *strictHandler) CalcClearance(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(CalcClearanceResponseObject); ok {
 		if err := validResponse.VisitCalcClearanceResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CalcCoats operation middleware
+func (sh *strictHandler) CalcCoats(ctx *gin.Context) {
+	var request CalcCoatsRequestObject
+
+	var body CalcCoatsJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcCoats(ctx, request.(CalcCoatsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcCoats")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcCoatsResponseObject); ok {
+		if err := validResponse.VisitCalcCoatsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CalcCup operation middleware
+func (sh *strictHandler) CalcCup(ctx *gin.Context) {
+	var request CalcCupRequestObject
+
+	var body CalcCupJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcCup(ctx, request.(CalcCupRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcCup")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcCupResponseObject); ok {
+		if err := validResponse.VisitCalcCupResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CalcDifference operation middleware
+func (sh *strictHandler) CalcDifference(ctx *gin.Context) {
+	var request CalcDifferenceRequestObject
+
+	var body CalcDifferenceJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcDifference(ctx, request.(CalcDifferenceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcDifference")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcDifferenceResponseObject); ok {
+		if err := validResponse.VisitCalcDifferenceResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -6105,6 +7277,48 @@ func (sh *strictHandler) CalcMesh(ctx *gin.Context) {
 	}
 }
 
+// CalcMix operation middleware
+func (sh *strictHandler) CalcMix(ctx *gin.Context) {
+	var request CalcMixRequestObject
+
+	var body CalcMixJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcMix(ctx, request.(CalcMixRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcMix")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcMixResponseObject); ok {
+		if err := validResponse.VisitCalcMixResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // CalcOrder operation middleware
 func (sh *strictHandler) CalcOrder(ctx *gin.Context) {
 	var request CalcOrderRequestObject
@@ -6273,6 +7487,90 @@ func (sh *strictHandler) CalcPlan(ctx *gin.Context) {
 	}
 }
 
+// CalcRecipe operation middleware
+func (sh *strictHandler) CalcRecipe(ctx *gin.Context) {
+	var request CalcRecipeRequestObject
+
+	var body CalcRecipeJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcRecipe(ctx, request.(CalcRecipeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcRecipe")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcRecipeResponseObject); ok {
+		if err := validResponse.VisitCalcRecipeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CalcRelatives operation middleware
+func (sh *strictHandler) CalcRelatives(ctx *gin.Context) {
+	var request CalcRelativesRequestObject
+
+	var body CalcRelativesJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcRelatives(ctx, request.(CalcRelativesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcRelatives")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcRelativesResponseObject); ok {
+		if err := validResponse.VisitCalcRelativesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // CalcRope operation middleware
 func (sh *strictHandler) CalcRope(ctx *gin.Context) {
 	var request CalcRopeRequestObject
@@ -6357,6 +7655,48 @@ func (sh *strictHandler) CalcSchedule(ctx *gin.Context) {
 	}
 }
 
+// CalcShopping operation middleware
+func (sh *strictHandler) CalcShopping(ctx *gin.Context) {
+	var request CalcShoppingRequestObject
+
+	var body CalcShoppingJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcShopping(ctx, request.(CalcShoppingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcShopping")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcShoppingResponseObject); ok {
+		if err := validResponse.VisitCalcShoppingResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // CalcSizes operation middleware
 func (sh *strictHandler) CalcSizes(ctx *gin.Context) {
 	var request CalcSizesRequestObject
@@ -6392,6 +7732,48 @@ func (sh *strictHandler) CalcSizes(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(CalcSizesResponseObject); ok {
 		if err := validResponse.VisitCalcSizesResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CalcSpectrum operation middleware
+func (sh *strictHandler) CalcSpectrum(ctx *gin.Context) {
+	var request CalcSpectrumRequestObject
+
+	var body CalcSpectrumJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcSpectrum(ctx, request.(CalcSpectrumRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcSpectrum")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcSpectrumResponseObject); ok {
+		if err := validResponse.VisitCalcSpectrumResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -6706,6 +8088,123 @@ func (sh *strictHandler) Calibration(ctx *gin.Context, printer string) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(CalibrationResponseObject); ok {
 		if err := validResponse.VisitCalibrationResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// GetShelf operation middleware
+func (sh *strictHandler) GetShelf(ctx *gin.Context) {
+	var request GetShelfRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.GetShelf(ctx, request.(GetShelfRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "GetShelf")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GetShelfResponseObject); ok {
+		if err := validResponse.VisitGetShelfResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// EditShelf operation middleware
+func (sh *strictHandler) EditShelf(ctx *gin.Context) {
+	var request EditShelfRequestObject
+
+	var body EditShelfJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.EditShelf(ctx, request.(EditShelfRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "EditShelf")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(EditShelfResponseObject); ok {
+		if err := validResponse.VisitEditShelfResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ShelfSheet operation middleware
+func (sh *strictHandler) ShelfSheet(ctx *gin.Context, sheet string, params ShelfSheetParams) {
+	var request ShelfSheetRequestObject
+
+	request.Sheet = sheet
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ShelfSheet(ctx, request.(ShelfSheetRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ShelfSheet")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ShelfSheetResponseObject); ok {
+		if err := validResponse.VisitShelfSheetResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Shopping operation middleware
+func (sh *strictHandler) Shopping(ctx *gin.Context) {
+	var request ShoppingRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Shopping(ctx, request.(ShoppingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Shopping")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ShoppingResponseObject); ok {
+		if err := validResponse.VisitShoppingResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

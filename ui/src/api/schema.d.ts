@@ -845,6 +845,204 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["getShelf"];
+        put?: never;
+        /** @description Changes jars and mixes; what carries an id made by the client is done once, however often it is sent. */
+        post: operations["editShelf"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/{sheet}": {
+        parameters: {
+            query?: {
+                /** @description Pages of a PDF; A4 when not given. */
+                paper?: "A4" | "Letter";
+            };
+            header?: never;
+            path: {
+                sheet: "jars.csv" | "shopping.csv" | "shopping.pdf";
+            };
+            cookie?: never;
+        };
+        get: operations["shelfSheet"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shopping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["shopping"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/mix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcMix"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/recipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcRecipe"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/relatives": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcRelatives"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/cup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcCup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/spectrum": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcSpectrum"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/difference": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcDifference"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/coats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcCoats"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/amount": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcAmount"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/shopping": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcShopping"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calc/plan": {
         parameters: {
             query?: never;
@@ -1030,6 +1228,8 @@ export interface components {
             applied: "brushed" | "misted";
             coats: number;
             hex?: string;
+            /** @description The jar or the mix that it is laid from, of the shelf. */
+            jar?: string;
             /** @enum {string} */
             sheen?: "" | "gloss" | "satin" | "matt";
             /** @enum {string} */
@@ -1081,6 +1281,7 @@ export interface components {
             name: string;
             hex: string;
             share: number;
+            jar?: string;
         };
         Pattern: {
             colours: components["schemas"]["Colour"][];
@@ -1148,6 +1349,9 @@ export interface components {
             stock?: components["schemas"]["Shelf"];
             printers?: components["schemas"]["Printer"][];
             airbrushes?: components["schemas"]["Airbrush"][];
+            paint?: components["schemas"]["PaintShelf"];
+            /** @enum {string} */
+            pressure?: "" | "bar" | "psi";
         };
         Item: {
             id: string;
@@ -1677,6 +1881,11 @@ export interface components {
             round?: number;
             again?: boolean;
             photo?: string;
+            used?: components["schemas"]["UsedPaint"][];
+        };
+        UsedPaint: {
+            pot: string;
+            ml: number;
         };
         Document: {
             format: string;
@@ -1730,6 +1939,7 @@ export interface components {
             inputs: string[];
         };
         Plan: {
+            pots: components["schemas"]["PotLine"][];
             advice: components["schemas"]["Advice"][] | null;
             poses?: components["schemas"]["PoseHint"][];
             jobs: components["schemas"]["KitJob"][] | null;
@@ -2580,6 +2790,8 @@ export interface components {
             setUp?: components["schemas"]["SetUp"];
             product?: string;
             amount?: string;
+            needs: components["schemas"]["PaintNeed"][];
+            forecast?: components["schemas"]["Forecast"][];
             mix?: string;
             air?: string;
             dries: string[];
@@ -2610,6 +2822,375 @@ export interface components {
             rule?: string;
             severity?: string;
             reason: string;
+        };
+        PaintShelf: {
+            jars?: components["schemas"]["Jar"][];
+            mixes?: components["schemas"]["Mixture"][];
+            unread?: components["schemas"]["UnreadRow"][];
+            deliveryDays?: number;
+        };
+        ShelfEdit: {
+            /** @enum {string} */
+            op: "line" | "jar" | "dropJar" | "list" | "forget" | "level" | "make" | "mix" | "dropMix" | "trial" | "delivery";
+            id?: string;
+            text?: string;
+            jar?: components["schemas"]["Jar"];
+            mix?: components["schemas"]["Mixture"];
+            ml?: number;
+            days?: number;
+            trial?: components["schemas"]["Trial"];
+        };
+        MixQuestion: {
+            jars?: components["schemas"]["Jar"][];
+            parts: components["schemas"]["MixPart"][];
+            sheen?: string;
+        };
+        RecipeQuestion: {
+            jars?: components["schemas"]["Jar"][];
+            mixes?: components["schemas"]["Mixture"][];
+            target: components["schemas"]["ColourWanted"];
+            maxPaints?: number;
+            maxParts?: number;
+            must?: string[];
+            exclude?: string[];
+            family?: string;
+            inStock?: boolean;
+            day?: string;
+            ml?: number;
+            thinner?: number;
+            above?: components["schemas"]["LiesAbove"][];
+            atEnd?: boolean;
+            white?: string;
+            scale?: number;
+            share35?: number;
+            together?: boolean;
+        };
+        RelativesQuestion: {
+            jars?: components["schemas"]["Jar"][];
+            mixes?: components["schemas"]["Mixture"][];
+            target: components["schemas"]["ColourWanted"];
+            maxPaints?: number;
+            maxParts?: number;
+            must?: string[];
+            exclude?: string[];
+            family?: string;
+            inStock?: boolean;
+            day?: string;
+            ml?: number;
+            thinner?: number;
+            above?: components["schemas"]["LiesAbove"][];
+            atEnd?: boolean;
+            white?: string;
+            scale?: number;
+            share35?: number;
+            together?: boolean;
+            step?: number;
+        };
+        CupQuestion: {
+            jars?: components["schemas"]["Jar"][];
+            mixes?: components["schemas"]["Mixture"][];
+            cup: components["schemas"]["MixPart"][];
+            seen?: string;
+            said?: string;
+            target: components["schemas"]["ColourWanted"];
+            wanted?: number;
+            most?: number;
+        };
+        SpectrumQuestion: {
+            hex: string;
+            sheen?: string;
+        };
+        DifferenceQuestion: {
+            a: string;
+            b: string;
+        };
+        CoatsQuestion: {
+            hex: string;
+            family?: string;
+            hiding?: number;
+            ground: string;
+            filmUm: number;
+            wanted?: number;
+            sheen?: string;
+        };
+        AmountQuestion: {
+            areaCm2: number;
+            filmUm: number;
+            coats: number;
+            family?: string;
+            solids?: number;
+            thinner: number;
+            transfer?: number;
+            sprayed?: boolean;
+            fills?: number;
+        };
+        MixAnswer: {
+            hex: string;
+            lab: number[];
+            solids: number;
+            hiding: number;
+            ml: number;
+            becomes: components["schemas"]["Becomes"][];
+            like: components["schemas"]["LikePot"][];
+            why: components["schemas"]["Why"];
+        };
+        RecipeAnswer: {
+            target: string;
+            beyond?: boolean;
+            recipes: components["schemas"]["RecipeLine"][];
+            preferred: number;
+            byPaints: {
+                [key: string]: number;
+            };
+            candidates: number;
+            computed: number;
+            like: components["schemas"]["LikePot"][];
+            why: components["schemas"]["Why"];
+        };
+        Relative: {
+            name: string;
+            target: string;
+            recipe: components["schemas"]["RecipeLine"];
+        };
+        CupAnswer: {
+            add: components["schemas"]["RecipePart"][];
+            is: string;
+            becomes: string;
+            target: string;
+            before: number;
+            difference: number;
+            words: string;
+            enough: boolean;
+            drops: number;
+            ml: number;
+            why: components["schemas"]["Why"];
+        };
+        SpectrumAnswer: {
+            solved: number[];
+            internal: number[];
+            clamped: number;
+            lab: number[];
+            seen: string;
+            difference: number;
+            why: components["schemas"]["Why"];
+        };
+        DifferenceAnswer: {
+            difference: number;
+            words: string;
+            labA: number[];
+            labB: number[];
+            why: components["schemas"]["Why"];
+        };
+        CoatsAnswer: {
+            coats: number;
+            ever: boolean;
+            words: string;
+            after: string[];
+            why: components["schemas"]["Why"];
+        };
+        AmountAnswer: {
+            ml: number;
+            drops: number;
+            thinnerDrops: number;
+            why: components["schemas"]["Why"];
+        };
+        Shopping: {
+            day: string;
+            deliveryDays: number;
+            buy: components["schemas"]["ToBuy"][];
+            enough: number;
+            price?: number;
+        };
+        PotLine: {
+            layer: string;
+            colour?: number;
+            pot?: string;
+            hex?: string;
+            lost?: boolean;
+            near?: components["schemas"]["LikePot"][];
+            words: string;
+        };
+        PaintNeed: {
+            pot?: string;
+            name: string;
+            family: string;
+            hex?: string;
+            ml: number;
+            drops?: number;
+            grams?: number;
+            ratio: number;
+            thinnerDrops?: number;
+            with?: string;
+            passes?: number;
+            split?: components["schemas"]["Dropped"][];
+            shortMl?: number;
+            why: components["schemas"]["Why"];
+        };
+        Forecast: {
+            words: string;
+            from?: string;
+            to?: string;
+            why: components["schemas"]["Why"];
+        };
+        Fluid: {
+            id: string;
+            name: string;
+            brings: string;
+        };
+        Jar: {
+            id: string;
+            number?: number;
+            name: string;
+            family: string;
+            hex?: string;
+            sheen?: string;
+            hiding?: number;
+            solids?: number;
+            volumeMl: number;
+            leftMl: number;
+            opened?: string;
+            stirred?: string;
+            bestBefore?: string;
+            place?: string;
+            price?: number;
+            /** @enum {string} */
+            state: "fine" | "settled" | "half dry" | "expired" | "empty" | "ordered";
+            arrives?: string;
+            temper?: components["schemas"]["Temper"];
+            /** Format: date-time */
+            since?: string;
+            arrivesInDays?: number;
+            trials?: components["schemas"]["Trial"][];
+        };
+        Mixture: {
+            id: string;
+            name: string;
+            parts: components["schemas"]["MixPart"][];
+            hex: string;
+            made: string;
+            for?: string[];
+            leftMl: number;
+            in?: string;
+            /** Format: date-time */
+            since?: string;
+        };
+        UnreadRow: {
+            line: number;
+            text: string;
+            reason: string;
+        };
+        Trial: {
+            on: string;
+            forecast: string;
+            seen: string;
+            difference: number;
+            beside?: string;
+            corrected?: boolean;
+        };
+        MixPart: {
+            jar: string;
+            drops: number;
+        };
+        ColourWanted: {
+            hex?: string;
+            lab?: number[];
+            pot?: string;
+        };
+        LiesAbove: {
+            name: string;
+            hex?: string;
+            hiding?: number;
+            filmUm: number;
+            loose?: boolean;
+            sheen?: string;
+        };
+        Becomes: {
+            under: string;
+            hex: string;
+            difference: number;
+        };
+        LikePot: {
+            pot: string;
+            name: string;
+            hex: string;
+            difference: number;
+        };
+        RecipeLine: {
+            parts: components["schemas"]["RecipePart"][];
+            hex: string;
+            end: string;
+            difference: number;
+            words: string;
+            family: string;
+            drops: number;
+            ml: number;
+            thinnerDrops: number;
+            becomes: components["schemas"]["Becomes"][];
+        };
+        RecipePart: {
+            jar: string;
+            name: string;
+            hex: string;
+            parts: number;
+            drops: number;
+            short?: boolean;
+        };
+        ToBuy: {
+            pot?: string;
+            name: string;
+            family: string;
+            hex?: string;
+            wantedMl: number;
+            leftMl: number;
+            shortMl: number;
+            jars?: number;
+            price?: number;
+            first: components["schemas"]["PaintUse"];
+            lastOrder?: string;
+            late?: boolean;
+            arrives?: string;
+            uses: components["schemas"]["PaintUse"][];
+            like: components["schemas"]["LikePot"][];
+            words: string;
+            why: components["schemas"]["Why"];
+        };
+        Dropped: {
+            name: string;
+            hex?: string;
+            drops: number;
+        };
+        Temper: {
+            thinner?: number;
+            brush?: number;
+            pressure?: number;
+            coats?: number;
+            note?: string;
+        };
+        PaintUse: {
+            build: string;
+            name: string;
+            task: string;
+            title: string;
+            ml: number;
+            /** Format: date-time */
+            at?: string;
+        };
+        ShelfState: {
+            /** Format: int64 */
+            revision: number;
+            shelf: components["schemas"]["PaintShelf"];
+            /** @description By jar: what is to be minded of it. */
+            notes: {
+                [key: string]: string;
+            };
+            families: components["schemas"]["Family"][];
+            fluids: components["schemas"]["Fluid"][];
+            /** @description By jar: how it hides, in a word. */
+            hiding: {
+                [key: string]: string;
+            };
+            /** @description Of a list of jars as CSV. */
+            columns: string[];
         };
     };
     responses: {
@@ -3943,6 +4524,328 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SizeTable"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    getShelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Jars and mixes, with what is left of them. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfState"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    editShelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    edits: components["schemas"]["ShelfEdit"][];
+                };
+            };
+        };
+        responses: {
+            /** @description The shelf as it is then. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfState"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    shelfSheet: {
+        parameters: {
+            query?: {
+                /** @description Pages of a PDF; A4 when not given. */
+                paper?: "A4" | "Letter";
+            };
+            header?: never;
+            path: {
+                sheet: "jars.csv" | "shopping.csv" | "shopping.pdf";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The jars as a list, or what is to be bought. */
+            200: {
+                headers: {
+                    "Content-Disposition"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                    "application/pdf": string;
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    shopping: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What the open steps of all builds want that is not on the shelf. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shopping"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcMix: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MixQuestion"];
+            };
+        };
+        responses: {
+            /** @description What some drops of some jars give. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MixAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcRecipe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipeQuestion"];
+            };
+        };
+        responses: {
+            /** @description The best mixes of what is owned for a colour. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipeAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcRelatives: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RelativesQuestion"];
+            };
+        };
+        responses: {
+            /** @description Lighter, darker, faded and shadowed relatives of a colour, each with its recipe. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Relative"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcCup: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CupQuestion"];
+            };
+        };
+        responses: {
+            /** @description What to add to a cup. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CupAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcSpectrum: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpectrumQuestion"];
+            };
+        };
+        responses: {
+            /** @description What a swatch tells of a surface. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpectrumAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcDifference: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DifferenceQuestion"];
+            };
+        };
+        responses: {
+            /** @description How far two swatches are apart. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DifferenceAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcCoats: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CoatsQuestion"];
+            };
+        };
+        responses: {
+            /** @description How many coats hide a ground, or how many passes show. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoatsAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcAmount: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AmountQuestion"];
+            };
+        };
+        responses: {
+            /** @description What a job takes. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AmountAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcShopping: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Document"];
+            };
+        };
+        responses: {
+            /** @description What a workshop with its builds has to buy. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shopping"];
                 };
             };
             default: components["responses"]["Problem"];
