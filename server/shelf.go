@@ -73,6 +73,20 @@ func (h *handlers) EditShelf(ctx context.Context, r api.EditShelfRequestObject) 
 	}
 }
 
+// Above tells what is planned over a build's scheme.
+func (h *handlers) Above(ctx context.Context, r api.AboveRequestObject) (api.AboveResponseObject, error) {
+	s, err := h.bench.look(ctx)
+	if err != nil {
+		return nil, err
+	}
+	at := itemAt(s.Items, r.Id)
+	if at < 0 {
+		return nil, store.ErrNotFound
+	}
+	a, err := h.deriver.Above(s.Workshop, s.Items[at].Build)
+	return api.Above200JSONResponse(a), err
+}
+
 func (h *handlers) Shopping(ctx context.Context, _ api.ShoppingRequestObject) (api.ShoppingResponseObject, error) {
 	s, err := h.bench.look(ctx)
 	if err != nil {
@@ -158,6 +172,14 @@ func (h *handlers) CalcCup(ctx context.Context, r api.CalcCupRequestObject) (api
 	}
 	a, err := paint.AskCup(*r.Body)
 	return api.CalcCup200JSONResponse(a), err
+}
+
+func (h *handlers) CalcLike(ctx context.Context, r api.CalcLikeRequestObject) (api.CalcLikeResponseObject, error) {
+	if err := h.owned(ctx, &r.Body.Jars, &r.Body.Mixes); err != nil {
+		return nil, err
+	}
+	a, err := paint.AskLike(*r.Body)
+	return api.CalcLike200JSONResponse(a), err
 }
 
 func (h *handlers) CalcSpectrum(_ context.Context, r api.CalcSpectrumRequestObject) (api.CalcSpectrumResponseObject, error) {

@@ -116,6 +116,7 @@ var topics = []topic{
 		func(q paint.RelativesQuestion) ([]paint.Relative, error) { return paint.AskRelatives(q, nil) },
 	),
 	asks("cup", "the fewest drops that bring a cup to a colour", paint.AskCup),
+	asks("like", "what of some jars looks like a colour, the likest first", paint.AskLike),
 	asks("spectrum", "what a swatch tells of a surface, in 36 bands", paint.AskSpectrum),
 	asks("difference", "how far two swatches are apart, ΔE00", paint.AskDifference),
 	asks("coats", "how many coats hide a ground, or how many passes show", paint.AskCoats),

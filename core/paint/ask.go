@@ -427,3 +427,19 @@ func indexOf(jars []Jar, ids []string) (out []int) {
 	}
 	return out
 }
+
+// LikeQuestion asks what on the shelf looks like a colour.
+type LikeQuestion struct {
+	Jars  []Jar     `json:"jars,omitempty"` // the workshop's when left out
+	Mixes []Mixture `json:"mixes,omitempty"`
+	Hex   string    `json:"hex"`
+}
+
+// AskLike answers it, the likest first.
+func AskLike(q LikeQuestion) ([]Like, error) {
+	c, err := colour.Parse(q.Hex)
+	if err != nil {
+		return nil, measure.At("hex", err)
+	}
+	return Shelf{Jars: q.Jars, Mixes: q.Mixes}.likest(c, MostJars+MostMixes), nil
+}

@@ -286,3 +286,41 @@ func inJar(l strata.Layer, colour int, pot, label string) strata.Mend {
 	m.Edits = []strata.Edit{{Op: "change", Layer: &change}}
 	return m
 }
+
+// Above is what is planned over the first colour of a build's scheme on an upright face of hull
+// or turret, from below: clear coats, and films as half of such faces have them at least.
+func (d *Deriver) Above(w document.Workshop, b document.Build) ([]paint.Above, error) {
+	b = w.Filled(b)
+	shape, err := d.shaped(b, w)
+	if err != nil {
+		return nil, err
+	}
+	out := []paint.Above{}
+	coloured := false
+	for _, l := range b.Layers {
+		if l.IsScheme() {
+			out, coloured = out[:0], true
+			continue
+		}
+		if !coloured || !l.Covers("hull.side.left") && !l.Covers("turret.left") {
+			continue
+		}
+		sheen := l.Effect().Sheen
+		m, ok := l.Material()
+		switch l.Kind {
+		case strata.Clear, strata.Fix:
+			out = append(out, paint.Above{Name: l.Name, Sheen: sheen})
+		case strata.Filter, strata.Wash, strata.Dust, strata.Pigment, strata.Dots, strata.Streaks, strata.Rust:
+			film := l.EvenFilm()
+			if s, uneven := shape.from.spreads[l.ID]; uneven {
+				film = s.typical
+			}
+			if ok && film > 0 {
+				out = append(out, paint.Above{
+					Name: l.Name, Hex: m.Swatch.Hex(), Ratio: float64(m.Hiding), Film: film, Loose: l.Effect().Loose, Sheen: sheen,
+				})
+			}
+		}
+	}
+	return out, nil
+}

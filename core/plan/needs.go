@@ -45,9 +45,15 @@ const mostDrops = 200
 // cup is what an airbrush's cup holds, ml of thinned mix.
 const cup = 7.0
 
+// spread is what a layer leaves over all its zones, and on a typical face of hull and turret, µm.
+type spread struct {
+	strata.Spread
+	typical float64
+}
+
 // materials are what the steps' amounts follow from.
 type materials struct {
-	spreads map[string]strata.Spread // by layer that lands unevenly
+	spreads map[string]spread // by layer that lands unevenly
 	areas   map[string]float64       // of its zones, model cm²
 
 	forecasts map[string][]Forecast // by layer
@@ -65,7 +71,7 @@ type laying struct {
 }
 
 // layingOf gives what of a layer a step lays; ok is false where it lays nothing that is poured.
-func layingOf(s *Step, b document.Build, l strata.Layer, spread map[string]strata.Spread, whole float64) (laying, bool) {
+func layingOf(s *Step, b document.Build, l strata.Layer, spread map[string]spread, whole float64) (laying, bool) {
 	about := l.Kind.About()
 	out := laying{layer: l, pot: l.Pot, named: l.Jar, hex: l.Hex, area: s.AreaCM}
 	if l.IsScheme() {
@@ -209,19 +215,20 @@ func (n Need) mixing() string {
 }
 
 // spreads sums what each layer that lands unevenly leaves, over all its zones.
-func (d *Deriver) spreads(b document.Build, s surface) (map[string]strata.Spread, error) {
-	out := map[string]strata.Spread{}
+func (d *Deriver) spreads(b document.Build, s surface) (map[string]spread, error) {
+	out := map[string]spread{}
 	for _, l := range b.Layers {
 		if _, ok := l.Material(); !ok || l.Even() {
 			continue
 		}
-		sum, err := stage(d, "spread", []any{s.drawing, visible(l)}, func() (strata.Spread, error) {
+		sum, err := stage(d, "spread", []any{s.drawing, visible(l)}, func() (spread, error) {
 			g, err := d.grid(b, s)
 			if err != nil {
-				return strata.Spread{}, err
+				return spread{}, err
 			}
-			var sum strata.Spread
-			by := l.Deposit(g).Spread(g)
+			deposit := l.Deposit(g)
+			sum := spread{typical: deposit.Typical(g, strata.Typically)}
+			by := deposit.Spread(g)
 			for _, z := range s.zones { // in order: a sum must not hang on that of a map
 				sum.Area += by[z].Area
 				sum.Film += by[z].Film

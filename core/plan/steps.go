@@ -123,7 +123,8 @@ func steps(
 			s.Real = unit.MinutesOf(d.Ended.Sub(d.Started))
 		}
 		if s.Status.Over() {
-			s.Needs, s.Forecast = []Need{}, nil // what was poured is told by the log
+			// What was poured is told by the log, and nobody is in danger any more.
+			s.Needs, s.Forecast, s.Cautions = []Need{}, nil, []string{}
 		}
 		s.touch = touchOf(s, b, w.Calendar)
 		out[i] = s

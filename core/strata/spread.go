@@ -1,10 +1,16 @@
 package strata
 
-import "cinderpath/core/form"
+import (
+	"cinderpath/core/form"
+	"cinderpath/core/zone"
+)
 
 // Spread is how much of a layer lies on a zone: the area that it reaches, real mm², and its
 // film over it, real mm² · µm.
 type Spread struct{ Area, Film float64 }
+
+// Typically is what lies on the faces of hull and turret, for whoever wants to know how they look.
+func Typically(name string) bool { return zone.Among(name, []string{"hull", "turret"}) && !zone.Bare(name) }
 
 // Spread sums a deposit over the texels of each zone.
 func (d Deposit) Spread(g *form.Grid) map[string]Spread {
@@ -21,6 +27,33 @@ func (d Deposit) Spread(g *form.Grid) map[string]Spread {
 		out[t.Zone] = s
 	}
 	return out
+}
+
+// Typical is the film on the upright faces of some zones, where half of their area has more: of
+// what runs into recesses, what the face between them gets.
+func (d Deposit) Typical(g *form.Grid, on func(zone string) bool) float64 {
+	var by [Steps + 1]float64
+	all := 0.0
+	for _, t := range g.Texels {
+		if !on(t.Zone) || t.Facing() != "upright" {
+			continue
+		}
+		for k, a := range t.Area {
+			step := uint8(0)
+			if d.Film != nil {
+				step = d.Film[t.First+k]
+			}
+			by[step] += float64(a)
+			all += float64(a)
+		}
+	}
+	half := 0.0
+	for step, a := range by {
+		if half += a; half >= all/2 && all > 0 {
+			return float64(d.Full) * float64(step) / Steps
+		}
+	}
+	return 0
 }
 
 // Even tells of a layer that goes all over its zones in one film: areas alone say how much

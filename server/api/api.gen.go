@@ -505,6 +505,9 @@ type LiesAbove = paint.Above
 // LikePot defines model for LikePot.
 type LikePot = paint.Like
 
+// LikeQuestion defines model for LikeQuestion.
+type LikeQuestion = paint.LikeQuestion
+
 // Link defines model for Link.
 type Link = gear.Link
 
@@ -1225,6 +1228,9 @@ type CalcKitcheckJSONRequestBody = KitQuestion
 // CalcLengthJSONRequestBody defines body for CalcLength for application/json ContentType.
 type CalcLengthJSONRequestBody = LengthQuestion
 
+// CalcLikeJSONRequestBody defines body for CalcLike for application/json ContentType.
+type CalcLikeJSONRequestBody = LikeQuestion
+
 // CalcMeshJSONRequestBody defines body for CalcMesh for application/json ContentType.
 type CalcMeshJSONRequestBody = MeshQuestion
 
@@ -1299,6 +1305,9 @@ type ServerInterface interface {
 
 	// (GET /api/builds/{id})
 	GetBuild(c *gin.Context, id Id)
+
+	// (GET /api/builds/{id}/above)
+	Above(c *gin.Context, id Id)
 
 	// (GET /api/builds/{id}/diary)
 	Diary(c *gin.Context, id Id)
@@ -1383,6 +1392,9 @@ type ServerInterface interface {
 
 	// (POST /api/calc/length)
 	CalcLength(c *gin.Context)
+
+	// (POST /api/calc/like)
+	CalcLike(c *gin.Context)
 
 	// (POST /api/calc/mesh)
 	CalcMesh(c *gin.Context)
@@ -1574,6 +1586,31 @@ func (siw *ServerInterfaceWrapper) GetBuild(c *gin.Context) {
 	}
 
 	siw.Handler.GetBuild(c, id)
+}
+
+// Above operation middleware
+func (siw *ServerInterfaceWrapper) Above(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Above(c, id)
 }
 
 // Diary operation middleware
@@ -2443,6 +2480,19 @@ func (siw *ServerInterfaceWrapper) CalcLength(c *gin.Context) {
 	siw.Handler.CalcLength(c)
 }
 
+// CalcLike operation middleware
+func (siw *ServerInterfaceWrapper) CalcLike(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcLike(c)
+}
+
 // CalcMesh operation middleware
 func (siw *ServerInterfaceWrapper) CalcMesh(c *gin.Context) {
 
@@ -2988,6 +3038,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/calc/clearance", wrapper.CalcClearance)
 	router.POST(options.BaseURL+"/api/calc/mesh", wrapper.CalcMesh)
 	router.POST(options.BaseURL+"/api/calc/sizes", wrapper.CalcSizes)
+	router.GET(options.BaseURL+"/api/builds/:id/above", wrapper.Above)
 	router.GET(options.BaseURL+"/api/shelf", wrapper.GetShelf)
 	router.POST(options.BaseURL+"/api/shelf", wrapper.EditShelf)
 	router.GET(options.BaseURL+"/api/shelf/:sheet", wrapper.ShelfSheet)
@@ -2996,6 +3047,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/calc/recipe", wrapper.CalcRecipe)
 	router.POST(options.BaseURL+"/api/calc/relatives", wrapper.CalcRelatives)
 	router.POST(options.BaseURL+"/api/calc/cup", wrapper.CalcCup)
+	router.POST(options.BaseURL+"/api/calc/like", wrapper.CalcLike)
 	router.POST(options.BaseURL+"/api/calc/spectrum", wrapper.CalcSpectrum)
 	router.POST(options.BaseURL+"/api/calc/difference", wrapper.CalcDifference)
 	router.POST(options.BaseURL+"/api/calc/coats", wrapper.CalcCoats)
@@ -3197,6 +3249,45 @@ type GetBuilddefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GetBuilddefaultApplicationProblemPlusJSONResponse) VisitGetBuildResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AboveRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type AboveResponseObject interface {
+	VisitAboveResponse(w http.ResponseWriter) error
+}
+
+type Above200JSONResponse []LiesAbove
+
+func (response Above200JSONResponse) VisitAboveResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type AbovedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response AbovedefaultApplicationProblemPlusJSONResponse) VisitAboveResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4601,6 +4692,45 @@ func (response CalcLengthdefaultApplicationProblemPlusJSONResponse) VisitCalcLen
 	return err
 }
 
+type CalcLikeRequestObject struct {
+	Body *CalcLikeJSONRequestBody
+}
+
+type CalcLikeResponseObject interface {
+	VisitCalcLikeResponse(w http.ResponseWriter) error
+}
+
+type CalcLike200JSONResponse []LikePot
+
+func (response CalcLike200JSONResponse) VisitCalcLikeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcLikedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcLikedefaultApplicationProblemPlusJSONResponse) VisitCalcLikeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type CalcMeshRequestObject struct {
 	Body *CalcMeshJSONRequestBody
 }
@@ -5876,6 +6006,9 @@ type StrictServerInterface interface {
 	// (GET /api/builds/{id})
 	GetBuild(ctx context.Context, request GetBuildRequestObject) (GetBuildResponseObject, error)
 
+	// (GET /api/builds/{id}/above)
+	Above(ctx context.Context, request AboveRequestObject) (AboveResponseObject, error)
+
 	// (GET /api/builds/{id}/diary)
 	Diary(ctx context.Context, request DiaryRequestObject) (DiaryResponseObject, error)
 
@@ -5959,6 +6092,9 @@ type StrictServerInterface interface {
 
 	// (POST /api/calc/length)
 	CalcLength(ctx context.Context, request CalcLengthRequestObject) (CalcLengthResponseObject, error)
+
+	// (POST /api/calc/like)
+	CalcLike(ctx context.Context, request CalcLikeRequestObject) (CalcLikeResponseObject, error)
 
 	// (POST /api/calc/mesh)
 	CalcMesh(ctx context.Context, request CalcMeshRequestObject) (CalcMeshResponseObject, error)
@@ -6248,6 +6384,32 @@ func (sh *strictHandler) GetBuild(ctx *gin.Context, id Id) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GetBuildResponseObject); ok {
 		if err := validResponse.VisitGetBuildResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Above operation middleware
+func (sh *strictHandler) Above(ctx *gin.Context, id Id) {
+	var request AboveRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Above(ctx, request.(AboveRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Above")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(AboveResponseObject); ok {
+		if err := validResponse.VisitAboveResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -7228,6 +7390,48 @@ func (sh *strictHandler) CalcLength(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(CalcLengthResponseObject); ok {
 		if err := validResponse.VisitCalcLengthResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CalcLike operation middleware
+func (sh *strictHandler) CalcLike(ctx *gin.Context) {
+	var request CalcLikeRequestObject
+
+	var body CalcLikeJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcLike(ctx, request.(CalcLikeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcLike")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcLikeResponseObject); ok {
+		if err := validResponse.VisitCalcLikeResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

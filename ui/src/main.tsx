@@ -10,6 +10,7 @@ import { BenchScreen } from './bench/BenchScreen';
 import { DiaryScreen } from './diary/DiaryScreen';
 import { HomeScreen } from './home/HomeScreen';
 import { BuildScreen } from './screen/BuildScreen';
+import { ShelfScreen } from './shelf/ShelfScreen';
 import { theme } from './theme';
 
 const nonce = document.querySelector<HTMLMetaElement>('meta[name=csp-nonce]')?.content ?? '';
@@ -38,6 +39,8 @@ if (root) {
             <Route path="/builds/:id/:stage/:room" element={<BuildScreen />} />
             <Route path="/builds/:id/bench" element={<BenchScreen />} />
             <Route path="/builds/:id/diary" element={<DiaryScreen />} />
+            <Route path="/shelf" element={<ShelfScreen />} />
+            <Route path="/shelf/:room" element={<ShelfScreen />} />
             <Route path="*" element={<HomeScreen />} />
           </Routes>
         </BrowserRouter>

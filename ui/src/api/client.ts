@@ -3,7 +3,11 @@ import type { components, paths } from './schema';
 
 export const api = createClient<paths>();
 
-type Schemas = components['schemas'];
+export type Schemas = components['schemas'];
+export type Jar = Schemas['Jar'];
+export type ShelfState = Schemas['ShelfState'];
+export type RecipeQuestion = Schemas['RecipeQuestion'];
+export type RecipeLine = Schemas['RecipeLine'];
 export type BuildState = Schemas['BuildState'];
 export type Plan = Schemas['Plan'];
 export type Step = Schemas['Step'];

@@ -845,6 +845,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{id}/above": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get: operations["above"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shelf": {
         parameters: {
             query?: never;
@@ -957,6 +975,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["calcCup"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/like": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcLike"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2896,6 +2930,11 @@ export interface components {
             wanted?: number;
             most?: number;
         };
+        LikeQuestion: {
+            jars?: components["schemas"]["Jar"][];
+            mixes?: components["schemas"]["Mixture"][];
+            hex: string;
+        };
         SpectrumQuestion: {
             hex: string;
             sheen?: string;
@@ -4529,6 +4568,29 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    above: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What is planned over the scheme on an upright face, from below. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiesAbove"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     getShelf: {
         parameters: {
             query?: never;
@@ -4721,6 +4783,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CupAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcLike: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LikeQuestion"];
+            };
+        };
+        responses: {
+            /** @description What on the shelf looks like a colour, the likest first. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LikePot"][];
                 };
             };
             default: components["responses"]["Problem"];

@@ -43,6 +43,9 @@ export function HomeScreen() {
         <h1>Cinder Path</h1>
         <span className={classes.bench}>{home.data?.name}</span>
         <span className={classes.gap} />
+        <Link className="word" to="/shelf" title="Jars, mixes and what is missing">
+          Shelf
+        </Link>
         <FileButton onChange={(file) => file && take.mutate(file)} accept="application/json,application/zip,.json,.zip">
           {(props) => (
             <button type="button" className="word" title="A build as JSON, or a back-up of everything" {...props}>

@@ -1,0 +1,116 @@
+package e2e
+
+import (
+	"context"
+	"os"
+	"path/filepath"
+	"testing"
+	"time"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// labelled is a field by its label, or by its name for screen readers.
+func labelled(name string) string {
+	return `//input[@aria-label="` + name + `" or @id=//label[contains(., "` + name + `")]/@for]`
+}
+
+// chosen picks from a list by typing a part of its words.
+func chosen(name, option string) chromedp.Action {
+	return chromedp.Tasks{
+		click(labelled(name)),
+		typed(name, option),
+		chromedp.KeyEvent(kb.ArrowDown),
+		chromedp.KeyEvent(kb.Enter),
+	}
+}
+
+func typed(name, words string) chromedp.Action { return chromedp.SendKeys(labelled(name), words, chromedp.BySearch) }
+
+// A jar is entered by one line, found again by its likeness; what cannot be read is told and
+// stays typed.
+func TestAJarIsEnteredByOneLine(t *testing.T) {
+	a := demo(t)
+	window := browser(t)
+	do(t, window, chromedp.Navigate(a.url), click(text("a", "Shelf")), see(text("span", "12 lichen green")),
+		typed("A jar in one line", "61 fog blue, marmalade, #93a4ad, 17 ml"+kb.Enter),
+		see(text("p", "was not understood")))
+	var still string
+	do(t, window, chromedp.Value(labelled("A jar in one line"), &still, chromedp.BySearch))
+	assert.Equal(t, "61 fog blue, marmalade, #93a4ad, 17 ml", still)
+	do(t, window, retype(labelled("A jar in one line"), "61 fog blue, waterborne acrylic, #93a4ad, 17 ml, half dry"), press(kb.Enter),
+		see(text("h2", "61 fog blue")), see(text("small", "half dry: thin and strain")))
+	// By its colour it is the likest.
+	do(t, window, typed("Search", "#93a4ad"), see(text("h2", "the likest first")))
+	until(t, window, `document.querySelector('[aria-label=Jars] li span').textContent`, "61 fog blue")
+	// A test piece sets its swatch right.
+	do(t, window, typed("How it dried", "#8a9ba4"), click(text("button", "Keep it")), see(text("p", "1 sprayed; the swatch was off by")))
+	var swatch string
+	do(t, window, chromedp.Value(labelled("Swatch, dry"), &swatch, chromedp.BySearch))
+	assert.Equal(t, "#8a9ba4", swatch)
+	do(t, window, chromedp.Reload(), see(text("span", "61 fog blue")))
+}
+
+// A recipe is found for a colour, mixed and kept, and a colour of the scheme is sprayed from
+// it: the plate changes, and the jars hold less.
+func TestARecipeGoesToTheScheme(t *testing.T) {
+	a := demo(t)
+	window := browser(t)
+	look := func() string {
+		var s struct {
+			Plan struct{ Steps []struct{ Look string } }
+		}
+		a.get(t, "/api/builds/"+varrow, &s)
+		return s.Plan.Steps[len(s.Plan.Steps)-1].Look
+	}
+	before := look()
+	do(t, window, chromedp.Navigate(a.url+"/shelf/mix"), typed("Colour that is wanted", "#8c7d54"), choose("For", "Varrow II"),
+		click(text("button", "Find recipes")), see(text("p", "these come closest")))
+	lookAt(t, window, "mix")
+	do(t, window, click(text("button", "Lighter, darker")), see(text("span", "three steps lighter")))
+	do(t, window, typed("Name of the mix", "ochre for the bands"), click(text("button", "Mix it and keep it")),
+		see(text("p", "It is kept")), click(labelled("Colour of the scheme")), click(text("div[@role='option']", "basalt grey")), click(text("button", "Spray it with this")),
+		click(text("a", "See the vehicle")), see(pictured), see(`//input[@value="ochre for the bands"]`))
+	assert.NotEqual(t, before, look(), "the vehicle looks otherwise")
+	do(t, window, chromedp.Navigate(a.url+"/shelf"), see(text("span", "ochre for the bands")))
+	lookAt(t, window, "shelf")
+	// It runs out: its jars are wanted.
+	do(t, window, click(text("button", "ochre for the bands")), see(text("p", "ml left, made")),
+		typed("Left of the mix, ml", "0.2"), click(text("button", "So much is left")), see(text("p", "0.2 ml left, made")))
+}
+
+// What is short is told with its step, its last day to order and what may stand in.
+func TestShoppingTellsWhatIsShort(t *testing.T) {
+	a := demo(t)
+	window := browser(t)
+	do(t, window, chromedp.Navigate(a.url+"/shelf/shopping"), see(text("h2", "48 ochre mud")), see(text("p", "Too late to order in time")))
+	lookAt(t, window, "shopping")
+	do(t, window, chromedp.Navigate(a.url+"/shelf"), click(text("button", "17 scraped green")),
+		retype(labelled("Left, ml"), "0"), click(text("button", "Keep")),
+		see(text("small", "empty: buy")),
+		click(text("button", "Shopping")), see(text("h2", "17 scraped green")), click(text("button", "ml short")), see(text("code", "wanted − left")))
+}
+
+// A cup that came out wrong is mended by the fewest drops.
+func TestACupIsMended(t *testing.T) {
+	a := demo(t)
+	window := browser(t)
+	do(t, window, chromedp.Navigate(a.url+"/shelf/cup"), chosen("Jar 1 in the cup", "02 soot black"),
+		typed("Colour it should be", "#50524f"), click(text("button", "What to add")), see(text("p", "then beside wanted")), see(text("p", "The cup then holds")))
+	lookAt(t, window, "cup")
+	do(t, window, typed("How it looks", "too marmalade"), click(text("button", "What to add")), see(text("p", "was not understood")))
+}
+
+// lookAt keeps a throwaway picture where one is asked for.
+func lookAt(t *testing.T, window context.Context, name string) {
+	into := os.Getenv("CINDERPATH_LOOK")
+	if into == "" {
+		return
+	}
+	var png []byte
+	do(t, window, chromedp.Sleep(400*time.Millisecond), chromedp.CaptureScreenshot(&png))
+	require.NoError(t, os.WriteFile(filepath.Join(into, name+".png"), png, 0o600))
+}

@@ -1,0 +1,65 @@
+import { Button, Checkbox, TextInput } from '@mantine/core';
+import { useState } from 'react';
+import type { Jar } from '../api/client';
+import { Said } from './Said';
+import classes from './Shelf.module.css';
+import type { ShelfTools } from './useShelf';
+
+/** Test pieces: how a jar really dried, and how far the forecasts were off. */
+export function Trials({ jar, tools }: { jar: Jar; tools: ShelfTools }) {
+  const [seen, setSeen] = useState('');
+  const [corrects, setCorrects] = useState(true);
+  const trials = jar.trials ?? [];
+  const off = trials.reduce((sum, t) => sum + t.difference, 0) / Math.max(trials.length, 1);
+  return (
+    <section aria-label="Test pieces" className={classes.trials}>
+      <h3>Test pieces</h3>
+      <p className={classes.mute}>
+        {trials.length === 0
+          ? 'None yet. Sprayed and dried, its colour makes the next forecast better.'
+          : `${trials.length} sprayed; the swatch was off by ΔE00 ${off.toFixed(1)} in the mean.`}
+      </p>
+      {trials.slice(-3).map((t) => (
+        <div key={t.on + t.seen} className={classes.trial}>
+          <Said hex={t.forecast || t.seen} beside={t.seen} />
+          <span>
+            {t.on}: ΔE00 {t.difference.toFixed(1)}
+            {t.corrected ? ', swatch set right' : ''}
+          </span>
+        </div>
+      ))}
+      <div className={classes.row}>
+        <TextInput
+          aria-label="How it dried"
+          size="xs"
+          w={130}
+          placeholder="dried as #6a7352"
+          value={seen}
+          onChange={(e) => setSeen(e.currentTarget.value)}
+        />
+        <Checkbox
+          size="xs"
+          label="set the swatch right"
+          checked={corrects}
+          onChange={(e) => setCorrects(e.currentTarget.checked)}
+        />
+        <Button
+          size="xs"
+          variant="outline"
+          disabled={!/^#[0-9a-f]{6}$/i.test(seen.trim())}
+          onClick={() =>
+            tools.edit.mutate([
+              {
+                op: 'trial',
+                id: jar.id,
+                trial: { on: '', forecast: '', seen: seen.trim(), difference: 0, corrected: corrects },
+              },
+            ])
+          }
+        >
+          Keep it
+        </Button>
+      </div>
+    </section>
+  );
+}
