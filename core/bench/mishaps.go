@@ -14,8 +14,21 @@ type Move struct {
 	Wait    unit.Minutes `json:"waitMin"` // after it, before the next, at 20 °C and 50 % humidity
 	Water   bool         `json:"water,omitempty"`
 	Place   string       `json:"place,omitempty"`
-	Paints  bool         `json:"paints,omitempty"` // with the kept mix of the layer that was hurt
+	Paints  Lying        `json:"paints,omitempty"` // with what lies there
 }
+
+// Lying is which of the layers that lie at a spot a move paints anew.
+type Lying string
+
+// What lies there: the layer of the step at which it happened, the colour that is seen there,
+// the colour below that one, the primer, the topmost clear coat.
+const (
+	Same    Lying = "same"
+	Colour  Lying = "colour"
+	Beneath Lying = "beneath"
+	Primer  Lying = "prime"
+	Sealing Lying = "clear"
+)
 
 // Mishap is something that goes wrong at the bench, with its repair.
 type Mishap struct {
@@ -41,7 +54,7 @@ func readMishaps() (out []Mishap) {
 			Wait:    unit.Minutes(r.Number("wait_min")),
 			Water:   r.Is("water"),
 			Place:   r["place"],
-			Paints:  r.Is("paints"),
+			Paints:  Lying(r["paints"]),
 		})
 	}
 	for _, r := range table.Read(tables, "mishaps") {

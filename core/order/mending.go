@@ -17,7 +17,13 @@ import (
 
 // Mended enters the repairs of mishaps and what is to be done once more. A repair
 // comes after the step at which it happened; what comes after that step waits for it.
-func Mended(b document.Build, tasks []path.Task, log []document.Entry, why map[string][]string) []path.Task {
+func Mended(
+	b document.Build,
+	l Surface,
+	tasks []path.Task,
+	log []document.Entry,
+	why map[string][]string,
+) []path.Task {
 	done := document.Happened(log)
 	for _, e := range log {
 		at := slices.IndexFunc(tasks, func(t path.Task) bool { return t.ID == e.Task })
@@ -54,8 +60,8 @@ func Mended(b document.Build, tasks []path.Task, log []document.Entry, why map[s
 					After:   []path.Arrow{prev},
 					From:    []string{e.Task},
 				}
-				if move.Paints {
-					t.Layer, t.Colour, t.Again = tasks[at].Layer, tasks[at].Colour, true
+				if lies, ok := lying(b, l, tasks, at, move.Paints, e.Zones, done); ok {
+					t.Layer, t.Colour, t.Again = lies.Layer, lies.Colour, true
 				}
 				why[t.ID] = []string{fmt.Sprintf("%.0f min, a starting value of the table of mishaps", move.Minutes)}
 				list = append(list, t)
@@ -69,6 +75,88 @@ func Mended(b document.Build, tasks []path.Task, log []document.Entry, why map[s
 		}
 	}
 	return tasks
+}
+
+// lying finds what is painted anew at a spot: not what was being laid when it was seen, but what
+// lies there.
+func lying(
+	b document.Build,
+	l Surface,
+	tasks []path.Task,
+	at int,
+	what bench.Lying,
+	zones []string,
+	done map[string]path.Done,
+) (path.Subject, bool) {
+	seen := tasks[at].Subject
+	if what == "" {
+		return path.Subject{}, false
+	}
+	if what == bench.Same && seen.Layer != "" {
+		return path.Subject{Layer: seen.Layer, Colour: seen.Colour}, true
+	}
+	top := len(b.Layers)
+	if i := slices.IndexFunc(b.Layers, func(x strata.Layer) bool { return x.ID == seen.Layer }); i >= 0 {
+		top = i + 1
+	}
+	kind := map[bench.Lying]strata.Kind{bench.Primer: strata.Prime, bench.Sealing: strata.Clear}[what]
+	if kind == "" {
+		kind = strata.Colour
+	}
+	laid := func(id string, colour int) bool {
+		return slices.ContainsFunc(tasks, func(t path.Task) bool {
+			return t.Layer == id && (colour == 0 || t.Colour == colour) && bench.KindOf(t.Kind).Lays &&
+				(t.ID == tasks[at].ID || !done[t.ID].Ended.IsZero())
+		})
+	}
+	below := what == bench.Beneath
+	for i := top - 1; i >= 0; i-- {
+		x := b.Layers[i]
+		if x.Kind != kind || !meets(x, zones) || !laid(x.ID, 0) {
+			continue
+		}
+		if !x.IsScheme() {
+			if below && x.ID == seen.Layer {
+				below = false // its own colour: the one beneath is wanted
+				continue
+			}
+			return path.Subject{Layer: x.ID}, true
+		}
+		colours := len(b.Scheme.Colours)
+		if below && x.ID == seen.Layer && seen.Colour > 1 {
+			colours = seen.Colour - 1 // what the colour that went astray lies on
+		}
+		best, most := 1, -1.0
+		for c := range colours {
+			if colours > 1 && !laid(x.ID, c+1) {
+				continue
+			}
+			if area := seenArea(l, x, c, colours, zones); area > most {
+				best, most = c+1, area
+			}
+		}
+		return path.Subject{Layer: x.ID, Colour: best}, true
+	}
+	return path.Subject{}, false
+}
+
+// seenArea is how much of a colour is seen on some zones while only the first so many are on.
+func seenArea(l Surface, layer strata.Layer, colour, of int, zones []string) float64 {
+	sum := 0.0
+	for _, z := range l.Zones {
+		shares := l.Shares[z]
+		if !layer.Covers(z) || colour >= len(shares) || len(zones) > 0 && !zone.Among(z, zones) {
+			continue
+		}
+		share := shares[colour]
+		if colour == 0 { // it shows where later ones are not on yet
+			for _, later := range shares[min(of, len(shares)):] {
+				share += later
+			}
+		}
+		sum += share.Of(l.Area[z])
+	}
+	return sum
 }
 
 // above are the layers that had been done over the one that was hurt, where the

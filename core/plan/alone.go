@@ -157,7 +157,7 @@ func (d *Deriver) one(
 	p.Reworked = reworkLines(b.Order, append(generated, tasks...))
 	from := shape.from
 	from.forecasts = forecasts(b)
-	tasks = order.Sorted(order.Mended(b, tasks, item.Log, why))
+	tasks = order.Sorted(order.Mended(b, asked, tasks, item.Log, why))
 	return derived{plan: p, tasks: tasks, why: why, from: from}, nil
 }
 

@@ -53,8 +53,8 @@ type spread struct {
 
 // materials are what the steps' amounts follow from.
 type materials struct {
-	spreads map[string]spread // by layer that lands unevenly
-	areas   map[string]float64       // of its zones, model cm²
+	spreads map[string]spread  // by layer that lands unevenly
+	areas   map[string]float64 // of its zones, model cm²
 
 	forecasts map[string][]Forecast // by layer
 }

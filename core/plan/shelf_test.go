@@ -252,3 +252,41 @@ func TestALayerWithoutAJarSaysSo(t *testing.T) {
 	assert.True(t, words[2].Lost)
 	assert.Contains(t, words[3].Words, "no jar is named; nearest on the shelf: brown")
 }
+
+// A mark that is seen while the wash goes on is resprayed with the colour that lies there, from
+// its jar, not with the wash; the primer and the gloss are those of the vehicle.
+func TestARepairNamesWhatLiesThere(t *testing.T) {
+	w, b := shelved(t)
+	var d plan.Deriver
+	item := document.Item{Build: b}
+	tasks, err := d.Tasks(w, item, monday)
+	require.NoError(t, err)
+	at := monday.Add(-240 * time.Hour)
+	wash := ""
+	for _, task := range tasks {
+		if task.Kind == "wash" && wash == "" {
+			wash = task.ID
+		}
+		if wash == "" {
+			at = at.Add(time.Hour)
+			item.Log = append(item.Log, document.Entry{
+				Key: task.ID, Kind: document.Finished, Task: task.ID, Title: task.Title, At: at, Subject: task.Subject, StepKind: task.Kind,
+			})
+		}
+	}
+	item.Log = append(item.Log, document.Entry{
+		Key: "01997a00-0000-7000-8000-00000000cafe", Kind: document.Mishap, Task: wash, Title: "Pin wash", At: at.Add(time.Hour),
+		Mishap: "cement", Choice: document.Repair, Zones: []string{"turret.left"},
+	})
+	plans, err := d.Plans(w, []document.Item{item}, monday)
+	require.NoError(t, err)
+	said := map[string]string{}
+	for _, s := range plans[0].Steps {
+		if s.Kind == "repair" {
+			said[s.Title] = s.Product
+		}
+	}
+	assert.Contains(t, []string{"green, waterborne acrylic", "grey, waterborne acrylic", "brown, waterborne acrylic"}, said["Respray the spot from the kept mix"])
+	assert.Equal(t, "ground, primer, acrylic", said["Re-prime the spot"])
+	assert.Equal(t, "clear coat, acrylic", said["Gloss the spot"])
+}

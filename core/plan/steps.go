@@ -119,6 +119,9 @@ func steps(
 				s.Lessons = append(s.Lessons, r)
 			}
 		}
+		if t.Kind == "touchup" {
+			s.Product = touchedUpWith(b)
+		}
 		if d, ok := done[t.ID]; ok && !d.Ended.IsZero() && !d.Skipped {
 			s.Real = unit.MinutesOf(d.Ended.Sub(d.Started))
 		}
@@ -135,6 +138,18 @@ func steps(
 		out[i].Placed.Task = "" // it is the step's own id
 	}
 	return out
+}
+
+// touchedUpWith names the mixes and jars that the scheme was sprayed from: a touch-up takes of
+// them (P10).
+func touchedUpWith(b document.Build) string {
+	var names []string
+	for _, c := range b.Scheme.Colours {
+		if c.Pot.ID != "" {
+			names = append(names, c.Pot.Name)
+		}
+	}
+	return strings.Join(names, "; ")
 }
 
 // timely brings each stretch of one stage into the order in which it was and will be
@@ -195,6 +210,11 @@ func describe(s *Step, b document.Build, l strata.Layer, w document.Workshop, fr
 	if l.IsScheme() {
 		colour := b.Scheme.Colours[min(max(s.Colour-1, 0), len(b.Scheme.Colours)-1)]
 		s.Hex, s.Product = colour.Hex, colour.Name+", "+f.Name
+		if colour.Pot.ID != "" {
+			s.Product = colour.Pot.Name + ", " + f.Name
+		}
+	} else if l.Pot.ID != "" {
+		s.Product = l.Pot.Name + ", " + f.Name
 	}
 	if lays, ok := layingOf(s, b, l, from.spreads, from.areas[l.ID]); ok {
 		s.Product = lays.said()

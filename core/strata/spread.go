@@ -10,7 +10,9 @@ import (
 type Spread struct{ Area, Film float64 }
 
 // Typically is what lies on the faces of hull and turret, for whoever wants to know how they look.
-func Typically(name string) bool { return zone.Among(name, []string{"hull", "turret"}) && !zone.Bare(name) }
+func Typically(name string) bool {
+	return zone.Among(name, []string{"hull", "turret"}) && !zone.Bare(name)
+}
 
 // Spread sums a deposit over the texels of each zone.
 func (d Deposit) Spread(g *form.Grid) map[string]Spread {

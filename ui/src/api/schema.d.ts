@@ -1888,6 +1888,7 @@ export interface components {
             mishap?: string;
             choice?: string;
             photo?: string;
+            used?: components["schemas"]["UsedPaint"][];
         };
         Entry: {
             key: string;

@@ -62,7 +62,7 @@ export function useBuild(id: string) {
         task: step.id,
         title: step.title,
         zones: step.zones,
-        product: step.product,
+        product: step.product?.slice(0, 200),
         stepKind: step.kind,
         plannedMin: step.minutes,
         ...more,
@@ -71,7 +71,9 @@ export function useBuild(id: string) {
     },
     onSuccess: (next) => {
       keep(next);
-      client.invalidateQueries({ queryKey: ['evenings'] });
+      for (const what of ['evenings', 'shelf', 'shopping']) {
+        client.invalidateQueries({ queryKey: [what] });
+      }
     },
   });
   return { state, edit, undo, log, stale };

@@ -46,7 +46,7 @@ export function BenchScreen() {
     }
     const kind = of.status === 'now' ? 'done' : 'started';
     log.mutate(
-      { kind, step: of, more: kind === 'done' ? jot.entry() : undefined },
+      { kind, step: of, more: kind === 'done' ? jot.entry(of) : undefined },
       {
         onSuccess: (next) => {
           say(`${of.title}: ${kind === 'done' ? 'done' : 'begun'}.`)(next);
@@ -199,6 +199,7 @@ export function BenchScreen() {
                 <Fact name="Amount" text={step.amount} />
                 <Fact name="Mix" text={step.mix} />
                 <Fact name="Airbrush" text={step.air} />
+                <Fact name="It will look" text={(step.forecast ?? []).map((f) => f.words).join('. ')} />
                 <Fact name="Work" text={step.work} />
                 <Fact name="Time" text={`${step.minutes} min`} />
                 <Fact name="Then it dries" text={step.dries.join(', ')} />

@@ -164,6 +164,21 @@ export function Jot({ build, step, jot, log, say, onClose }: JotProps) {
           {m.name}: <strong>{m.value}</strong>
         </p>
       ))}
+      {step.needs
+        .filter((n) => n.pot)
+        .map((n) => (
+          <TextInput
+            key={n.pot}
+            label={`Used of ${n.name}, ml`}
+            placeholder={`${n.ml.toFixed(1)} as planned`}
+            value={jot.jotted.used?.[n.pot ?? ''] ?? ''}
+            onChange={(e) => {
+              const ml = Number(e.currentTarget.value.replace(',', '.'));
+              const { [n.pot ?? '']: _, ...others } = jot.jotted.used ?? {};
+              jot.set({ used: e.currentTarget.value.trim() && ml >= 0 ? { ...others, [n.pot ?? '']: ml } : others });
+            }}
+          />
+        ))}
       {coats && (
         <div className={classes.pair}>
           {(['left', 'right'] as const).map((side) => (

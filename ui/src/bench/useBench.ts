@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
-import type { NewEntry, Timer } from '../api/client';
+import type { NewEntry, Step, Timer } from '../api/client';
 
 /** What was ticked, read and counted at a step before it is done: kept through a reload. */
 export interface Jotted {
@@ -7,9 +7,18 @@ export interface Jotted {
   measured: { name: string; value: string }[];
   left?: number;
   right?: number;
+  used?: Record<string, number>; // ml by jar, where it was not as planned
 }
 
 const blank: Jotted = { checks: [], measured: [] };
+
+/** What a step took of its jars: as planned, where nothing else was said. */
+function usedAt(step: Step, said: Record<string, number> = {}): Partial<NewEntry> {
+  const used = step.needs.flatMap((n) =>
+    n.pot ? [{ pot: n.pot, ml: said[n.pot] ?? Math.round(n.ml * 100) / 100 }] : [],
+  );
+  return used.length > 0 ? { used } : {};
+}
 
 export function useJotted(key: string) {
   const store = `bench ${key}`;
@@ -31,7 +40,8 @@ export function useJotted(key: string) {
     localStorage.removeItem(store);
     setJotted({ key: store, value: blank });
   };
-  const entry = (): Partial<NewEntry> => ({
+  const entry = (step: Step): Partial<NewEntry> => ({
+    ...usedAt(step, now.used),
     ...(now.checks.length ? { checks: now.checks } : {}),
     ...(now.measured.length ? { measured: now.measured } : {}),
     ...(now.left !== undefined || now.right !== undefined

@@ -15,6 +15,7 @@ import { choices, saidAll } from '../room/places';
 import type { RoomProps } from '../room/props';
 import classes from '../room/room.module.css';
 import { TakeOut } from '../room/TakeOut';
+import { PotSelect } from './PotSelect';
 
 /** The stack from the top down, as it lies on the model; picked zones filter it. */
 export function LayersTray({ tools, data, zone }: RoomProps) {
@@ -85,7 +86,10 @@ export function LayersTray({ tools, data, zone }: RoomProps) {
                 <span>
                   {layer.name}
                   <small>
-                    {families.data?.find((f) => f.id === layer.family)?.name ?? ''}, {layer.applied}
+                    {data.plan.pots.find((p) => p.layer === layer.id && p.pot)?.words ??
+                      families.data?.find((f) => f.id === layer.family)?.name ??
+                      ''}
+                    , {layer.applied}
                     {layer.sheen ? `, ${layer.sheen}` : ''}
                   </small>
                 </span>
@@ -187,13 +191,24 @@ function LayerForm({ layer, data, act, busy, onTake }: LayerFormProps) {
           }}
         />
       </div>
+      {!['decals', 'chipping_work'].includes(l.kind) && !(l.kind === 'colour' && !l.hex) && (
+        <PotSelect
+          label="Jar"
+          family={l.family}
+          value={l.jar}
+          line={layer.id && l.jar === layer.jar ? data.plan.pots.find((p) => p.layer === layer.id) : undefined}
+          onTake={(jar, of) =>
+            setL({ ...l, jar, ...(of ? { family: of.family } : {}), ...(of?.hex ? { hex: of.hex } : {}) })
+          }
+        />
+      )}
       <Select
         label="Product"
         searchable
         allowDeselect={false}
         data={families.data?.map((f) => ({ value: f.id, label: f.name })) ?? []}
         value={l.family}
-        onChange={(family) => setL({ ...l, family: family ?? l.family })}
+        onChange={(family) => setL({ ...l, family: family ?? l.family, jar: family === l.family ? l.jar : '' })}
       />
       <div className={classes.two}>
         <SegmentedControl
@@ -227,7 +242,7 @@ function LayerForm({ layer, data, act, busy, onTake }: LayerFormProps) {
           aria-label="Swatch"
           format="hex"
           value={l.hex ?? ''}
-          onChange={(hex) => setL({ ...l, hex })}
+          onChange={(hex) => setL({ ...l, hex, jar: hex === l.hex ? l.jar : '' })}
           withEyeDropper={false}
         />
         <Select

@@ -4,6 +4,7 @@ import { type Edit, type Pattern, words } from '../api/client';
 import type { RoomProps } from '../room/props';
 import classes from '../room/room.module.css';
 import { TakeOut } from '../room/TakeOut';
+import { PotSelect } from './PotSelect';
 
 /** Colours, shares and bands; the plate follows when they are taken. */
 export function SchemeTray({ tools, data }: RoomProps) {
@@ -37,7 +38,7 @@ export function SchemeTray({ tools, data }: RoomProps) {
               aria-label={`Swatch of ${c.name}`}
               format="hex"
               value={c.hex}
-              onChange={(hex) => colour(i, { hex })}
+              onChange={(hex) => colour(i, { hex, jar: hex === c.hex ? c.jar : '' })}
               withEyeDropper={false}
             />
             {i > 0 ? (
@@ -53,6 +54,13 @@ export function SchemeTray({ tools, data }: RoomProps) {
               <span className={classes.mute}>{(100 * (data.plan.colours[0]?.share ?? 0)).toFixed(1)} % now</span>
             )}
           </div>
+          <PotSelect
+            label={`What ${c.name} is sprayed from`}
+            family={data.build.layers.find((l) => l.kind === 'colour' && !l.hex)?.family}
+            value={c.jar}
+            line={data.plan.pots.find((p) => p.colour === i + 1)}
+            onTake={(jar, of) => colour(i, { jar, ...(of?.hex ? { hex: of.hex } : {}) })}
+          />
           {i > 0 && (
             <TakeOut
               what={c.name}

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { type RecipeLine, words } from '../api/client';
 import { useBuild } from '../api/useBuild';
+import { wayTo } from '../room/stages';
 import classes from './Shelf.module.css';
 import type { ShelfTools } from './useShelf';
 
@@ -76,7 +77,7 @@ function Lay({ build, mix }: { build: string; mix: string }) {
         Spray it with this
       </Button>
       {taken && (
-        <Link className="word" to={`/builds/${build}/paint/Scheme`}>
+        <Link className="word" to={wayTo(build, 'Paint', 'Scheme')}>
           See the vehicle
         </Link>
       )}
