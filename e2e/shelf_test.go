@@ -28,26 +28,47 @@ func chosen(name, option string) chromedp.Action {
 	}
 }
 
-func typed(name, words string) chromedp.Action { return chromedp.SendKeys(labelled(name), words, chromedp.BySearch) }
+func typed(name, words string) chromedp.Action {
+	return chromedp.SendKeys(labelled(name), words, chromedp.BySearch)
+}
 
 // A jar is entered by one line, found again by its likeness; what cannot be read is told and
 // stays typed.
 func TestAJarIsEnteredByOneLine(t *testing.T) {
 	a := demo(t)
 	window := browser(t)
-	do(t, window, chromedp.Navigate(a.url), see(text("h2", "Drumble")), click(text("a", "Shelf")), see(text("span", "12 lichen green")),
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url),
+		see(text("h2", "Drumble")),
+		click(text("a", "Shelf")),
+		see(text("span", "12 lichen green")),
 		typed("A jar in one line", "61 fog blue, marmalade, #93a4ad, 17 ml"+kb.Enter),
-		see(text("p", "was not understood")))
+		see(text("p", "was not understood")),
+	)
 	var still string
 	do(t, window, chromedp.Value(labelled("A jar in one line"), &still, chromedp.BySearch))
 	assert.Equal(t, "61 fog blue, marmalade, #93a4ad, 17 ml", still)
-	do(t, window, retype(labelled("A jar in one line"), "61 fog blue, waterborne acrylic, #93a4ad, 17 ml, half dry"), press(kb.Enter),
-		see(text("h2", "61 fog blue")), see(text("small", "half dry: thin and strain")))
+	do(
+		t,
+		window,
+		retype(labelled("A jar in one line"), "61 fog blue, waterborne acrylic, #93a4ad, 17 ml, half dry"),
+		press(kb.Enter),
+		see(text("h2", "61 fog blue")),
+		see(text("small", "half dry: thin and strain")),
+	)
 	// By its colour it is the likest.
 	do(t, window, typed("Search", "#93a4ad"), see(text("h2", "the likest first")))
 	until(t, window, `document.querySelector('[aria-label=Jars] li span').textContent`, "61 fog blue")
 	// A test piece sets its swatch right.
-	do(t, window, typed("How it dried", "#8a9ba4"), click(text("button", "Keep it")), see(text("p", "1 sprayed; the swatch was off by")))
+	do(
+		t,
+		window,
+		typed("How it dried", "#8a9ba4"),
+		click(text("button", "Keep it")),
+		see(text("p", "1 sprayed; the swatch was off by")),
+	)
 	var swatch string
 	do(t, window, chromedp.Value(labelled("Swatch, dry"), &swatch, chromedp.BySearch))
 	assert.Equal(t, "#8a9ba4", swatch)
@@ -67,13 +88,32 @@ func TestARecipeGoesToTheScheme(t *testing.T) {
 		return s.Plan.Steps[len(s.Plan.Steps)-1].Look
 	}
 	before := look()
-	do(t, window, chromedp.Navigate(a.url+"/shelf/mix"), typed("Colour that is wanted", "#8c7d54"), choose("For", "Varrow II"),
-		click(text("button", "Find recipes")), see(text("p", "these come closest")))
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/shelf/mix"),
+		typed("Colour that is wanted", "#8c7d54"),
+		choose("For", "Varrow II"),
+		click(text("button", "Find recipes")),
+		see(text("p", "these come closest")),
+	)
 	lookAt(t, window, "mix")
 	do(t, window, click(text("button", "Lighter, darker")), see(text("span", "three steps lighter")))
-	do(t, window, typed("Name of the mix", "ochre for the bands"), click(text("button", "Mix it and keep it")),
-		see(text("p", "It is kept")), click(labelled("Colour of the scheme")), click(`//div[@role='option'][normalize-space(.)="basalt grey"]`), click(text("button", "Spray it with this")),
-		click(text("a", "See the vehicle")), see(pictured), see(`//input[@value="ochre for the bands"]`))
+	do(
+		t,
+		window,
+		typed("Name of the mix", "ochre for the bands"),
+		click(text("button", "Mix it and keep it")),
+		see(
+			text("p", "It is kept"),
+		),
+		click(labelled("Colour of the scheme")),
+		click(`//div[@role='option'][normalize-space(.)="basalt grey"]`),
+		click(text("button", "Spray it with this")),
+		click(text("a", "See the vehicle")),
+		see(pictured),
+		see(`//input[@value="ochre for the bands"]`),
+	)
 	assert.NotEqual(t, before, look(), "the vehicle looks otherwise")
 	do(t, window, chromedp.Navigate(a.url+"/shelf"), see(text("span", "ochre for the bands")))
 	lookAt(t, window, "shelf")
@@ -86,22 +126,56 @@ func TestARecipeGoesToTheScheme(t *testing.T) {
 func TestShoppingTellsWhatIsShort(t *testing.T) {
 	a := demo(t)
 	window := browser(t)
-	do(t, window, chromedp.Navigate(a.url+"/shelf/shopping"), see(text("h2", "48 ochre mud")), see(text("p", "Too late to order in time")))
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/shelf/shopping"),
+		see(text("h2", "48 ochre mud")),
+		see(text("p", "Too late to order in time")),
+	)
 	lookAt(t, window, "shopping")
-	do(t, window, chromedp.Navigate(a.url+"/shelf"), click(text("button", "17 scraped green")),
-		retype(labelled("Left, ml"), "0"), click(text("button", "Keep")),
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/shelf"),
+		click(text("button", "17 scraped green")),
+		retype(labelled("Left, ml"), "0"),
+		click(text("button", "Keep")),
 		see(text("small", "empty: buy")),
-		click(text("button", "Shopping")), see(text("h2", "17 scraped green")), click(text("button", "ml short")), see(text("code", "wanted − left")))
+		click(
+			text("button", "Shopping"),
+		),
+		see(text("h2", "17 scraped green")),
+		click(text("button", "ml short")),
+		see(text("code", "wanted − left")),
+	)
 }
 
 // A cup that came out wrong is mended by the fewest drops.
 func TestACupIsMended(t *testing.T) {
 	a := demo(t)
 	window := browser(t)
-	do(t, window, chromedp.Navigate(a.url+"/shelf/cup"), chosen("Jar 1 in the cup", "02 soot black"),
-		typed("Colour it should be", "#50524f"), click(text("button", "What to add")), see(text("p", "then beside wanted")), see(text("p", "The cup then holds")))
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/shelf/cup"),
+		chosen("Jar 1 in the cup", "02 soot black"),
+		typed(
+			"Colour it should be",
+			"#50524f",
+		),
+		click(text("button", "What to add")),
+		see(text("p", "then beside wanted")),
+		see(text("p", "The cup then holds")),
+	)
 	lookAt(t, window, "cup")
-	do(t, window, typed("How it looks", "too marmalade"), click(text("button", "What to add")), see(text("p", "was not understood")))
+	do(
+		t,
+		window,
+		typed("How it looks", "too marmalade"),
+		click(text("button", "What to add")),
+		see(text("p", "was not understood")),
+	)
 }
 
 // lookAt keeps a throwaway picture where one is asked for.

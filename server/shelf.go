@@ -95,13 +95,16 @@ func (h *handlers) Shopping(ctx context.Context, _ api.ShoppingRequestObject) (a
 	return api.Shopping200JSONResponse(s.All.Shopping), nil
 }
 
-func (h *handlers) ShelfSheet(ctx context.Context, r api.ShelfSheetRequestObject) (api.ShelfSheetResponseObject, error) {
+func (h *handlers) ShelfSheet(
+	ctx context.Context,
+	r api.ShelfSheetRequestObject,
+) (api.ShelfSheetResponseObject, error) {
 	s, err := h.bench.look(ctx)
 	if err != nil {
 		return nil, err
 	}
 	var out bytes.Buffer
-	name := `attachment; filename="` + string(r.Sheet) + `"`
+	name := `attachment; filename="` + r.Sheet + `"`
 	switch r.Sheet {
 	case "jars.csv":
 		err = sheets.WriteJars(&out, s.Workshop.Levels(s.Items).Paint)
@@ -110,12 +113,18 @@ func (h *handlers) ShelfSheet(ctx context.Context, r api.ShelfSheetRequestObject
 	default:
 		paper := sheets.A4
 		if r.Params.Paper != nil {
-			paper = sheets.PaperOf(string(*r.Params.Paper))
+			paper = sheets.PaperOf(*r.Params.Paper)
 		}
 		err = sheets.PrintShopping(&out, s.All.Shopping, paper)
-		return api.ShelfSheet200ApplicationpdfResponse{Body: &out, Headers: api.ShelfSheet200ResponseHeaders{ContentDisposition: &name}}, err
+		return api.ShelfSheet200ApplicationpdfResponse{
+			Body:    &out,
+			Headers: api.ShelfSheet200ResponseHeaders{ContentDisposition: &name},
+		}, err
 	}
-	return api.ShelfSheet200TextcsvResponse{Body: &out, Headers: api.ShelfSheet200ResponseHeaders{ContentDisposition: &name}}, err
+	return api.ShelfSheet200TextcsvResponse{
+		Body:    &out,
+		Headers: api.ShelfSheet200ResponseHeaders{ContentDisposition: &name},
+	}, err
 }
 
 // owned gives the workshop's jars and mixes to a question that brings none.
@@ -150,7 +159,10 @@ func (h *handlers) CalcMix(ctx context.Context, r api.CalcMixRequestObject) (api
 	return api.CalcMix200JSONResponse(a), err
 }
 
-func (h *handlers) CalcRecipe(ctx context.Context, r api.CalcRecipeRequestObject) (api.CalcRecipeResponseObject, error) {
+func (h *handlers) CalcRecipe(
+	ctx context.Context,
+	r api.CalcRecipeRequestObject,
+) (api.CalcRecipeResponseObject, error) {
 	if err := h.owned(ctx, &r.Body.Jars, &r.Body.Mixes); err != nil {
 		return nil, err
 	}
@@ -158,7 +170,10 @@ func (h *handlers) CalcRecipe(ctx context.Context, r api.CalcRecipeRequestObject
 	return api.CalcRecipe200JSONResponse(a), err
 }
 
-func (h *handlers) CalcRelatives(ctx context.Context, r api.CalcRelativesRequestObject) (api.CalcRelativesResponseObject, error) {
+func (h *handlers) CalcRelatives(
+	ctx context.Context,
+	r api.CalcRelativesRequestObject,
+) (api.CalcRelativesResponseObject, error) {
 	if err := h.owned(ctx, &r.Body.Jars, &r.Body.Mixes); err != nil {
 		return nil, err
 	}
@@ -182,12 +197,18 @@ func (h *handlers) CalcLike(ctx context.Context, r api.CalcLikeRequestObject) (a
 	return api.CalcLike200JSONResponse(a), err
 }
 
-func (h *handlers) CalcSpectrum(_ context.Context, r api.CalcSpectrumRequestObject) (api.CalcSpectrumResponseObject, error) {
+func (h *handlers) CalcSpectrum(
+	_ context.Context,
+	r api.CalcSpectrumRequestObject,
+) (api.CalcSpectrumResponseObject, error) {
 	a, err := paint.AskSpectrum(*r.Body)
 	return api.CalcSpectrum200JSONResponse(a), err
 }
 
-func (h *handlers) CalcDifference(_ context.Context, r api.CalcDifferenceRequestObject) (api.CalcDifferenceResponseObject, error) {
+func (h *handlers) CalcDifference(
+	_ context.Context,
+	r api.CalcDifferenceRequestObject,
+) (api.CalcDifferenceResponseObject, error) {
 	a, err := paint.AskDifference(*r.Body)
 	return api.CalcDifference200JSONResponse(a), err
 }
@@ -202,7 +223,10 @@ func (h *handlers) CalcAmount(_ context.Context, r api.CalcAmountRequestObject) 
 	return api.CalcAmount200JSONResponse(a), err
 }
 
-func (h *handlers) CalcShopping(_ context.Context, r api.CalcShoppingRequestObject) (api.CalcShoppingResponseObject, error) {
+func (h *handlers) CalcShopping(
+	_ context.Context,
+	r api.CalcShoppingRequestObject,
+) (api.CalcShoppingResponseObject, error) {
 	a, err := r.Body.Shopping(&h.deriver)
 	return api.CalcShopping200JSONResponse(a), err
 }

@@ -21,9 +21,24 @@ func WriteJars(w io.Writer, s paint.Shelf) error {
 
 // WriteShopping writes what is to be bought as CSV.
 func WriteShopping(w io.Writer, s plan.Shopping) error {
-	rows := [][]string{{
-		"name", "family", "swatch", "short_ml", "wanted_ml", "left_ml", "jars", "price", "first_step", "build", "day", "last_order", "stand_in", "difference",
-	}}
+	rows := [][]string{
+		{
+			"name",
+			"family",
+			"swatch",
+			"short_ml",
+			"wanted_ml",
+			"left_ml",
+			"jars",
+			"price",
+			"first_step",
+			"build",
+			"day",
+			"last_order",
+			"stand_in",
+			"difference",
+		},
+	}
 	number := func(v float64) string { return strconv.FormatFloat(v, 'f', 1, 64) }
 	for _, b := range s.Buy {
 		day, like, difference := "", "", ""

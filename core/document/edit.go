@@ -326,6 +326,9 @@ func mend(b *Build, e Edit, m means) error {
 				b.Scheme.Colours = slices.Clone(b.Scheme.Colours)
 				b.Scheme.Colours[mend.Colour-1].Jar = mend.Jar
 			}
+			if mend.Edge != nil {
+				b.Scheme.Feather = *mend.Edge
+			}
 			return read(&b.Layers, "mend", func() ([]strata.Layer, error) { return strata.Apply(b.Layers, mend.Edits, m.newID) })
 		}
 	}

@@ -48,7 +48,11 @@ func (w Workshop) EditShelf(edits []ShelfEdit, items []Item, newID func() string
 	for _, e := range edits {
 		do, known := shelfOps[e.Op]
 		if !known {
-			return w, measure.Refuse("op", fmt.Sprintf("%q is no change to a shelf", e.Op), "use one that the interface description lists")
+			return w, measure.Refuse(
+				"op",
+				fmt.Sprintf("%q is no change to a shelf", e.Op),
+				"use one that the interface description lists",
+			)
 		}
 		if err := do(&w.Paint, e, m); err != nil {
 			return w, err
@@ -159,7 +163,7 @@ var shelfOps = map[string]func(s *paint.Shelf, e ShelfEdit, m shelfMeans) error{
 		return measure.Refuse("id", "there is no such jar or mix", "look at the newer state")
 	},
 	MakeMix: makeMix,
-	SetMix: func(s *paint.Shelf, e ShelfEdit, m shelfMeans) error {
+	SetMix: func(s *paint.Shelf, e ShelfEdit, _ shelfMeans) error {
 		if e.Mix == nil {
 			return nothing(SetMix)
 		}
@@ -272,7 +276,7 @@ func (w Workshop) Levels(items []Item) Workshop {
 			switch {
 			case e.Kind == Undone:
 				undone[e.Task] = true
-			case len(e.Used) > 0 && !(e.Kind == Finished && undone[e.Task]):
+			case len(e.Used) > 0 && (e.Kind != Finished || !undone[e.Task]):
 				w.Paint = w.Paint.Less(e.At, e.Used...)
 			}
 		}

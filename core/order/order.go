@@ -159,7 +159,7 @@ func (o *orderer) firstOf(layer string) string {
 func LayerArea(l Surface, layer strata.Layer) float64 {
 	sum := 0.0
 	for _, z := range l.Zones {
-		if layer.Covers(z) && !(layer.IsScheme() && zone.Bare(z)) {
+		if layer.Covers(z) && (!layer.IsScheme() || !zone.Bare(z)) {
 			sum += l.Area[z]
 		}
 	}

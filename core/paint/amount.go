@@ -48,7 +48,13 @@ func (j Job) Need() Amount {
 	if j.Solids <= 0 || j.Area <= 0 || j.Film <= 0 {
 		return Amount{}
 	}
-	ml := j.Area*float64(j.Film)*1e-4*float64(j.Coats)/(j.Solids*j.Way.Transfer) + float64(j.Fills)*j.Way.Loss/(1+j.Thinner)
+	ml := j.Area*float64(
+		j.Film,
+	)*1e-4*float64(
+		j.Coats,
+	)/(j.Solids*j.Way.Transfer) + float64(
+		j.Fills,
+	)*j.Way.Loss/(1+j.Thinner)
 	return Amount{ML: ml, Drops: drops(ml), Thinner: drops(ml * j.Thinner)}
 }
 

@@ -56,8 +56,13 @@ func AskSpectrum(q SpectrumQuestion) (SpectrumAnswer, error) {
 	return SpectrumAnswer{
 		Solved: r.Solved[:], Internal: r.Internal[:], Clamped: r.Clamped, Lab: c.Lab(), Seen: back.Hex(),
 		Difference: colour.Difference(c.Lab(), seen.Lab()),
-		Why: measure.Because("the smoothest reflectance of the colour (Burns 2020), less its skin (Saunderson 1942)",
-			[]string{"swatch " + c.Hex() + ", seen " + string(sheen), fmt.Sprintf("bounds 0.002 and 0.99 acted in %d of 36 bands", r.Clamped)}),
+		Why: measure.Because(
+			"the smoothest reflectance of the colour (Burns 2020), less its skin (Saunderson 1942)",
+			[]string{
+				"swatch " + c.Hex() + ", seen " + string(sheen),
+				fmt.Sprintf("bounds 0.002 and 0.99 acted in %d of 36 bands", r.Clamped),
+			},
+		),
 	}, nil
 }
 
@@ -97,7 +102,13 @@ func AskDifference(q DifferenceQuestion) (DifferenceAnswer, error) {
 		return DifferenceAnswer{}, measure.At("b", err)
 	}
 	d := colour.Difference(a.Lab(), b.Lab())
-	return DifferenceAnswer{d, Words(d), a.Lab(), b.Lab(), measure.Because("CIEDE2000", []string{labWords(a), labWords(b)})}, nil
+	return DifferenceAnswer{
+		d,
+		Words(d),
+		a.Lab(),
+		b.Lab(),
+		measure.Because("CIEDE2000", []string{labWords(a), labWords(b)}),
+	}, nil
 }
 
 func labWords(c colour.RGB) string {
@@ -130,13 +141,25 @@ type AmountAnswer struct {
 func AskAmount(q AmountQuestion) (AmountAnswer, error) {
 	f, known := FamilyOf(q.Family)
 	if q.Family != "" && !known {
-		return AmountAnswer{}, measure.Refuse("family", fmt.Sprintf("%q is not a kind of product", q.Family), "choose one of the table")
+		return AmountAnswer{}, measure.Refuse(
+			"family",
+			fmt.Sprintf("%q is not a kind of product", q.Family),
+			"choose one of the table",
+		)
 	}
 	way := Brush
 	if q.Sprayed {
 		way = Airbrush
 	}
-	job := Job{Area: q.Area, Film: Film(q.Film), Coats: max(q.Coats, 1), Solids: q.Solids, Thinner: q.Thinner, Fills: max(q.Fills, 1), Way: way}
+	job := Job{
+		Area:    q.Area,
+		Film:    Film(q.Film),
+		Coats:   max(q.Coats, 1),
+		Solids:  q.Solids,
+		Thinner: q.Thinner,
+		Fills:   max(q.Fills, 1),
+		Way:     way,
+	}
 	if job.Film == 0 && q.Sprayed {
 		job.Film = Film(f.FilmSpray)
 	} else if job.Film == 0 {
@@ -168,7 +191,10 @@ func (j Job) Why() measure.Why {
 		fmt.Sprintf("%.0f %% of the paint is solids, %.0f %% of it arrives", 100*j.Solids, 100*j.Way.Transfer),
 	}
 	if j.Way.Loss > 0 {
-		inputs = append(inputs, fmt.Sprintf("%.1f ml of thinned mix stay in the cup at each of %d fills", j.Way.Loss, j.Fills))
+		inputs = append(
+			inputs,
+			fmt.Sprintf("%.1f ml of thinned mix stay in the cup at each of %d fills", j.Way.Loss, j.Fills),
+		)
 	}
 	if j.Thinner > 0 {
 		inputs = append(inputs, fmt.Sprintf("thinned 1 : %g", math.Round(j.Thinner*100)/100))
@@ -208,7 +234,11 @@ func AskCoats(q CoatsQuestion) (CoatsAnswer, error) {
 	}
 	p, ok := j.Paint()
 	if !ok {
-		return CoatsAnswer{}, measure.Refuse("hex", "the paint has no swatch, or its family no film", "give a swatch like #66704f")
+		return CoatsAnswer{}, measure.Refuse(
+			"hex",
+			"the paint has no swatch, or its family no film",
+			"give a swatch like #66704f",
+		)
 	}
 	ground, err := colour.Parse(q.Ground)
 	if err != nil {
@@ -237,7 +267,11 @@ func AskCoats(q CoatsQuestion) (CoatsAnswer, error) {
 		out.After = append(out.After, c.Hex())
 	}
 	out.Why = measure.Because("Kubelka–Munk, coat by coat, until ΔE00 to a film that hides all is below 1", []string{
-		"paint " + p.Swatch.Hex() + fmt.Sprintf(", contrast ratio %.3g of 15 µm", float64(p.Hiding)), "ground " + ground.Hex(),
+		"paint " + p.Swatch.Hex() + fmt.Sprintf(
+			", contrast ratio %.3g of 15 µm",
+			float64(p.Hiding),
+		),
+		"ground " + ground.Hex(),
 		fmt.Sprintf("%g µm of dry film each", q.Film),
 	})
 	return out, nil
@@ -291,11 +325,18 @@ func AskMix(q MixQuestion) (MixAnswer, error) {
 	var inputs []string
 	for i, p := range q.Parts {
 		if p.Drops < 1 || p.Drops > 10_000 {
-			return MixAnswer{}, measure.Refuse(fmt.Sprintf("parts[%d].drops", i), fmt.Sprintf("%d drops", p.Drops), "give 1 to 10000")
+			return MixAnswer{}, measure.Refuse(
+				fmt.Sprintf("parts[%d].drops", i),
+				fmt.Sprintf("%d drops", p.Drops),
+				"give 1 to 10000",
+			)
 		}
 		drops += p.Drops
 		if j, ok := shelf.Jar(p.Jar); ok {
-			inputs = append(inputs, fmt.Sprintf("%d of %s, %s, contrast ratio %.3g", p.Drops, j.Said(), j.Hex, float64(j.Hides())))
+			inputs = append(
+				inputs,
+				fmt.Sprintf("%d of %s, %s, contrast ratio %.3g", p.Drops, j.Said(), j.Hex, float64(j.Hides())),
+			)
 		}
 	}
 	p, _, err := shelf.Mixed(q.Parts)

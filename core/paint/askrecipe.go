@@ -23,7 +23,11 @@ func (t Target) lab(s Shelf) (colour.Lab, error) {
 	if t.Pot != "" {
 		p, ok := s.Pot(t.Pot)
 		if !ok || !p.Seen {
-			return colour.Lab{}, measure.Refuse("target.pot", "there is no such jar or mix, or it has no colour", "choose another")
+			return colour.Lab{}, measure.Refuse(
+				"target.pot",
+				"there is no such jar or mix, or it has no colour",
+				"choose another",
+			)
 		}
 		return p.Paint.Swatch.Lab(), nil
 	}
@@ -149,7 +153,11 @@ func AskRecipe(q RecipeQuestion, stop func() bool) (RecipeAnswer, error) {
 		Candidates: found.Candidates, Computed: found.Computed, Like: Shelf{Jars: q.Jars, Mixes: q.Mixes}.likest(target, 3),
 		Why: measure.Because("least ΔE00 of all recipes in whole parts, mixed by Kubelka–Munk", []string{
 			fmt.Sprintf("%d jars that mix, up to %d of them in %d parts", len(jars), w.Paints, w.Parts),
-			fmt.Sprintf("%d recipes: %d were computed, all others are proven to be further off", found.Candidates, found.Computed),
+			fmt.Sprintf(
+				"%d recipes: %d were computed, all others are proven to be further off",
+				found.Candidates,
+				found.Computed,
+			),
 		}),
 	}
 	for k, d := range found.ByPaints {
@@ -317,7 +325,11 @@ func AskCup(q CupQuestion) (CupAnswer, error) {
 	for i, p := range q.Cup {
 		at := indexOf(jars, []string{p.Jar})
 		if len(at) == 0 || p.Drops < 1 || p.Drops > 10_000 {
-			return CupAnswer{}, measure.Refuse(fmt.Sprintf("cup[%d]", i), "it is no jar that mixes, or not 1 to 10000 drops", "choose a jar with a swatch")
+			return CupAnswer{}, measure.Refuse(
+				fmt.Sprintf("cup[%d]", i),
+				"it is no jar that mixes, or not 1 to 10000 drops",
+				"choose a jar with a swatch",
+			)
 		}
 		c.Drops[at[0]] += p.Drops
 	}
@@ -348,8 +360,14 @@ func AskCup(q CupQuestion) (CupAnswer, error) {
 	then, _ := a.Seen.XYZ().RGB()
 	target, _ := c.Target.XYZ().RGB()
 	out := CupAnswer{
-		Add: []RecipePart{}, Is: is.Hex(), Becomes: then.Hex(), Target: target.Hex(), Before: a.Before, Difference: a.Difference,
-		Words: Words(a.Difference), Enough: a.Enough,
+		Add:        []RecipePart{},
+		Is:         is.Hex(),
+		Becomes:    then.Hex(),
+		Target:     target.Hex(),
+		Before:     a.Before,
+		Difference: a.Difference,
+		Words:      Words(a.Difference),
+		Enough:     a.Enough,
 		Why: measure.Because("fewest drops to add whose mix comes within ΔE00 of the target", []string{
 			fmt.Sprintf("%d ways were tried, of up to three jars", a.Tried),
 			fmt.Sprintf("within ΔE00 %g, at most %d drops more", c.Wanted, c.Most),
@@ -359,7 +377,12 @@ func AskCup(q CupQuestion) (CupAnswer, error) {
 		out.Drops += n + c.Drops[i]
 		if n > 0 {
 			out.Add = append(out.Add, RecipePart{
-				Jar: jars[i].ID, Name: jars[i].Said(), Hex: jars[i].Hex, Parts: n, Drops: n, Short: float64(n)*Drop > jars[i].Left+1e-9,
+				Jar:   jars[i].ID,
+				Name:  jars[i].Said(),
+				Hex:   jars[i].Hex,
+				Parts: n,
+				Drops: n,
+				Short: float64(n)*Drop > jars[i].Left+1e-9,
 			})
 		}
 	}

@@ -1,10 +1,6 @@
 package paint
 
-import (
-	"math"
-
-	"cinderpath/core/colour"
-)
+import "cinderpath/core/colour"
 
 // bend turns a reflectance R into (a + b R) / (c + d R): what a film or a skin does in one
 // band, and what many of them do one after the other.
@@ -69,6 +65,3 @@ func (o *Over) Of(inner colour.Bands) (out colour.Bands) {
 
 // Lab is the colour that is seen of a reflectance.
 func (o *Over) Lab(inner colour.Bands) colour.Lab { return o.Of(inner).XYZ().Lab() }
-
-// infinite is what a film reflects that hides all below, of its ratio K/S.
-func infinite(ratio float64) float64 { return 1 / (1 + ratio + math.Sqrt(ratio*(ratio+2))) }

@@ -107,11 +107,19 @@ func (j Jar) Check() error {
 	case j.Sheen != "" && !slices.Contains([]colour.Sheen{colour.Gloss, colour.Satin, colour.Matt, colour.Loose}, j.Sheen):
 		return measure.Refuse("sheen", fmt.Sprintf("%q is not a sheen", j.Sheen), "use gloss, satin, matt or none")
 	case j.Hiding != 0 && !(j.Hiding >= 0.02 && j.Hiding <= Black):
-		return measure.Refuse("hiding", fmt.Sprintf("a contrast ratio of %g", float64(j.Hiding)), "give 0.02 to 0.995, or a word")
+		return measure.Refuse(
+			"hiding",
+			fmt.Sprintf("a contrast ratio of %g", float64(j.Hiding)),
+			"give 0.02 to 0.995, or a word",
+		)
 	case !(j.Solids >= 0 && j.Solids <= 1):
 		return measure.Refuse("solids", fmt.Sprintf("%g by volume", j.Solids), "give 0 to 1; 0 for what its family has")
 	case !(j.Volume >= 0 && j.Volume <= MostVolume) || !(j.Left >= 0 && j.Left <= MostVolume):
-		return measure.Refuse("leftMl", "more than a jar holds, or less than nothing", fmt.Sprintf("give 0 to %.0f ml", MostVolume))
+		return measure.Refuse(
+			"leftMl",
+			"more than a jar holds, or less than nothing",
+			fmt.Sprintf("give 0 to %.0f ml", MostVolume),
+		)
 	case !slices.Contains(States, j.State):
 		return measure.Refuse("state", fmt.Sprintf("%q is not a state of a jar", j.State), "use "+words(States))
 	case len(j.Trials) > mostTrials:
@@ -129,7 +137,8 @@ func (j Jar) Check() error {
 			return err
 		}
 	}
-	if t := j.Temper; t != nil && (len(t.Note) > longNote || wrong(t.Thinner) || wrong(t.Brush) || t.Coats < 0 || t.Coats > 20 || !(t.Pressure >= 0 && t.Pressure <= 4)) {
+	if t := j.Temper; t != nil &&
+		(len(t.Note) > longNote || wrong(t.Thinner) || wrong(t.Brush) || t.Coats < 0 || t.Coats > 20 || !(t.Pressure >= 0 && t.Pressure <= 4)) {
 		return measure.Refuse("temper", "its thinning, pressure, coats or note are out of reach",
 			fmt.Sprintf("give 0 to 40 parts of thinner, 0 to 4 bar, 0 to 20 coats, a note of at most %d characters", longNote))
 	}

@@ -67,7 +67,11 @@ func ReadLine(text string) (Jar, error) {
 		}
 	}
 	if j.Family == "" {
-		return Jar{}, measure.Refuse("line", "it is not said what "+j.Name+" is", "add what it holds, such as waterborne acrylic")
+		return Jar{}, measure.Refuse(
+			"line",
+			"it is not said what "+j.Name+" is",
+			"add what it holds, such as waterborne acrylic",
+		)
 	}
 	if !full {
 		j.Left = j.Volume
@@ -123,7 +127,11 @@ func (j *Jar) read(cell string, left *bool) error {
 				return nil
 			}
 		}
-		return measure.Refuse("line", fmt.Sprintf("%q is no word for how a paint hides", m[1]), "use glaze, thin, fair, good, full or black")
+		return measure.Refuse(
+			"line",
+			fmt.Sprintf("%q is no word for how a paint hides", m[1]),
+			"use glaze, thin, fair, good, full or black",
+		)
 	}
 	if m := dateText.FindStringSubmatch(cell); m != nil {
 		*map[string]*string{"opened": &j.Opened, "stirred": &j.Stirred, "best before": &j.Best, "arrives": &j.Arrives}[m[1]] = m[2]

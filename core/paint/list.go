@@ -57,8 +57,16 @@ var columns = []struct {
 		j.Sheen = colour.Sheen(strings.ToLower(s))
 		return nil
 	}},
-	{"solids", func(j Jar) string { return number(j.Solids) }, func(j *Jar, s string) error { return decimal(&j.Solids, s) }},
-	{"volume_ml", func(j Jar) string { return number(j.Volume) }, func(j *Jar, s string) error { return decimal(&j.Volume, s) }},
+	{
+		"solids",
+		func(j Jar) string { return number(j.Solids) },
+		func(j *Jar, s string) error { return decimal(&j.Solids, s) },
+	},
+	{
+		"volume_ml",
+		func(j Jar) string { return number(j.Volume) },
+		func(j *Jar, s string) error { return decimal(&j.Volume, s) },
+	},
 	{"left_ml", func(j Jar) string { return strconv.FormatFloat(j.Left, 'f', -1, 64) }, func(j *Jar, s string) error {
 		return decimal(&j.Left, s)
 	}},

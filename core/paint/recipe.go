@@ -61,7 +61,11 @@ func (r Recipe) All() (n int) {
 
 // compare orders recipes: by difference, then fewer paints, fewer parts, jar order, parts.
 func compare(a, b Recipe) int {
-	if c := cmp.Or(cmp.Compare(a.Difference, b.Difference), cmp.Compare(a.Of(), b.Of()), cmp.Compare(a.All(), b.All())); c != 0 {
+	if c := cmp.Or(
+		cmp.Compare(a.Difference, b.Difference),
+		cmp.Compare(a.Of(), b.Of()),
+		cmp.Compare(a.All(), b.All()),
+	); c != 0 {
 		return c
 	}
 	for i := range a.Parts { // the one whose earlier jar is used comes first
@@ -91,7 +95,11 @@ func (w Wanted) check() error {
 	case len(w.Shelf) > MostShelf:
 		return measure.Refuse("shelf", fmt.Sprintf("%d paints", len(w.Shelf)), fmt.Sprintf("ask among at most %d", MostShelf))
 	case w.Paints < 1 || w.Paints > MostPaints:
-		return measure.Refuse("maxPaints", fmt.Sprintf("%d paints in one recipe", w.Paints), fmt.Sprintf("give 1 to %d", MostPaints))
+		return measure.Refuse(
+			"maxPaints",
+			fmt.Sprintf("%d paints in one recipe", w.Paints),
+			fmt.Sprintf("give 1 to %d", MostPaints),
+		)
 	case w.Parts < 1 || w.Parts > MostParts:
 		return measure.Refuse("maxParts", fmt.Sprintf("%d parts", w.Parts), fmt.Sprintf("give 1 to %d", MostParts))
 	case len(w.Group) != 0 && len(w.Group) != len(w.Shelf):
@@ -104,7 +112,11 @@ func (w Wanted) check() error {
 	}
 	for i, p := range w.Shelf {
 		if !(p.S > 0 && p.Solids > 0) {
-			return measure.Refuse("shelf", fmt.Sprintf("paint %d does not scatter light, or has no solids", i+1), "leave clears out")
+			return measure.Refuse(
+				"shelf",
+				fmt.Sprintf("paint %d does not scatter light, or has no solids", i+1),
+				"leave clears out",
+			)
 		}
 	}
 	return nil

@@ -148,7 +148,13 @@ func TestSearchIsWhatCountingAllGives(t *testing.T) {
 }
 
 func TestSearchPassesOverWhatItProvesWorse(t *testing.T) {
-	w := paint.Wanted{Shelf: shelfOf(25, 3), Target: colour.Of("#66704f").Lab(), Over: paint.Seen(colour.Matt), Paints: 3, Parts: 12}
+	w := paint.Wanted{
+		Shelf:  shelfOf(25, 3),
+		Target: colour.Of("#66704f").Lab(),
+		Over:   paint.Seen(colour.Matt),
+		Paints: 3,
+		Parts:  12,
+	}
 	got, err := paint.Search(w)
 	require.NoError(t, err)
 	assert.Equal(t, 25+300*45+2300*196, got.Candidates)
@@ -246,7 +252,13 @@ func workedRecipe(t *testing.T, w worked) {
 // Sixty jars, three paints, twelve parts: 6.8 million recipes. The plain reference in the
 // same run mixes each of them.
 func BenchmarkSearch(b *testing.B) {
-	w := paint.Wanted{Shelf: shelfOf(60, 5), Target: colour.Of("#66704f").Lab(), Over: paint.Seen(colour.Matt), Paints: 3, Parts: 12}
+	w := paint.Wanted{
+		Shelf:  shelfOf(60, 5),
+		Target: colour.Of("#66704f").Lab(),
+		Over:   paint.Seen(colour.Matt),
+		Paints: 3,
+		Parts:  12,
+	}
 	for b.Loop() {
 		found, err := paint.Search(w)
 		if err != nil {
@@ -258,7 +270,13 @@ func BenchmarkSearch(b *testing.B) {
 }
 
 func BenchmarkSearchOfFour(b *testing.B) {
-	w := paint.Wanted{Shelf: shelfOf(60, 5), Target: colour.Of("#66704f").Lab(), Over: paint.Seen(colour.Matt), Paints: 4, Parts: 12}
+	w := paint.Wanted{
+		Shelf:  shelfOf(60, 5),
+		Target: colour.Of("#66704f").Lab(),
+		Over:   paint.Seen(colour.Matt),
+		Paints: 4,
+		Parts:  12,
+	}
 	for b.Loop() {
 		found, err := paint.Search(w)
 		if err != nil {
@@ -272,7 +290,13 @@ func BenchmarkSearchOfFour(b *testing.B) {
 // The lower bound of BenchmarkSearch: mixing and seeing every recipe of ten jars plainly,
 // told for as many recipes as sixty jars give.
 func BenchmarkCountingAll(b *testing.B) {
-	w := paint.Wanted{Shelf: shelfOf(10, 5), Target: colour.Of("#66704f").Lab(), Over: paint.Seen(colour.Matt), Paints: 3, Parts: 12}
+	w := paint.Wanted{
+		Shelf:  shelfOf(10, 5),
+		Target: colour.Of("#66704f").Lab(),
+		Over:   paint.Seen(colour.Matt),
+		Paints: 3,
+		Parts:  12,
+	}
 	n := 0
 	for b.Loop() {
 		n += len(plainly(w, colour.Matt))

@@ -49,7 +49,11 @@ type Shelf struct {
 // Check reports the first fault of a shelf.
 func (s Shelf) Check() error {
 	if len(s.Jars) > MostJars || len(s.Mixes) > MostMixes {
-		return measure.Refuse("jars", "more than a shelf bears", fmt.Sprintf("keep at most %d jars and %d mixes", MostJars, MostMixes))
+		return measure.Refuse(
+			"jars",
+			"more than a shelf bears",
+			fmt.Sprintf("keep at most %d jars and %d mixes", MostJars, MostMixes),
+		)
 	}
 	if s.Delivery < 0 || s.Delivery > 365 {
 		return measure.Refuse("deliveryDays", fmt.Sprintf("%d days", s.Delivery), "give 0 to 365")
@@ -80,7 +84,11 @@ func (s Shelf) Check() error {
 			}
 		}
 		if !(m.Left >= 0 && m.Left <= MostVolume) {
-			return measure.Refuse(field+".leftMl", "less than nothing, or more than a jar holds", fmt.Sprintf("give 0 to %.0f ml", MostVolume))
+			return measure.Refuse(
+				field+".leftMl",
+				"less than nothing, or more than a jar holds",
+				fmt.Sprintf("give 0 to %.0f ml", MostVolume),
+			)
 		}
 		if err := checkDate(field+".made", m.Made); err != nil {
 			return err
@@ -125,7 +133,16 @@ type Pot struct {
 func (s Shelf) Pot(id string) (Pot, bool) {
 	if j, ok := s.Jar(id); ok {
 		p, seen := j.Paint()
-		out := Pot{ID: j.ID, Name: j.Said(), Family: j.Family, Left: j.Left, Paint: p, Seen: seen, Temper: j.Temper, Sheen: j.Sheen}
+		out := Pot{
+			ID:     j.ID,
+			Name:   j.Said(),
+			Family: j.Family,
+			Left:   j.Left,
+			Paint:  p,
+			Seen:   seen,
+			Temper: j.Temper,
+			Sheen:  j.Sheen,
+		}
 		if j.State == Ordered {
 			out.From = j.Arrives
 		}
@@ -148,7 +165,12 @@ func (s Shelf) Pot(id string) (Pot, bool) {
 		return out, true
 	}
 	swatch, _ := colour.Matt.Seen(p.Infinite()).XYZ().RGB()
-	out.Paint = Paint{Swatch: swatch, Sheen: colour.Matt, Hiding: min(Hiding(p.Opacity(hidingFilm)), Black), Solids: p.Solids}
+	out.Paint = Paint{
+		Swatch: swatch,
+		Sheen:  colour.Matt,
+		Hiding: min(Hiding(p.Opacity(hidingFilm)), Black),
+		Solids: p.Solids,
+	}
 	out.Seen = true
 	return out, true
 }
@@ -160,7 +182,11 @@ func (s Shelf) Mixed(parts []Part) (p Pigment, family string, err error) {
 	for _, part := range parts {
 		j, ok := s.Jar(part.Jar)
 		if !ok {
-			err = measure.Refuse("parts", fmt.Sprintf("there is no jar %q on the shelf", part.Jar), "take it out, or enter the jar")
+			err = measure.Refuse(
+				"parts",
+				fmt.Sprintf("there is no jar %q on the shelf", part.Jar),
+				"take it out, or enter the jar",
+			)
 			continue
 		}
 		if family == "" {

@@ -222,7 +222,10 @@ func TestAimingAtTheEndHolds(t *testing.T) {
 	for n := range 100 {
 		q := paint.RecipeQuestion{Target: paint.Target{Hex: hex()}, Paints: 2, Parts: 6, AtEnd: true}
 		for i := range 8 {
-			q.Jars = append(q.Jars, paint.Jar{ID: string(rune('a' + i)), Name: "x", Family: "waterborne_acrylic", Hex: hex(), Left: 17})
+			q.Jars = append(
+				q.Jars,
+				paint.Jar{ID: string(rune('a' + i)), Name: "x", Family: "waterborne_acrylic", Hex: hex(), Left: 17},
+			)
 		}
 		for range r.IntN(4) {
 			q.Above = append(q.Above, []paint.Above{
@@ -288,9 +291,14 @@ func TestWhiteNeverDarkens(t *testing.T) {
 }
 
 func TestRelativesStepInLightnessAndKeepTheirHue(t *testing.T) {
-	q := paint.RelativesQuestion{RecipeQuestion: paint.RecipeQuestion{Target: paint.Target{Hex: "#66704f"}, Paints: 2, Parts: 6}}
+	q := paint.RelativesQuestion{
+		RecipeQuestion: paint.RecipeQuestion{Target: paint.Target{Hex: "#66704f"}, Paints: 2, Parts: 6},
+	}
 	for i, hex := range []string{"#66704f", "#f1f0ea", "#2a2a2b", "#e3b525", "#3c6fb0", "#b02a22"} {
-		q.Jars = append(q.Jars, paint.Jar{ID: string(rune('a' + i)), Name: "x", Family: "waterborne_acrylic", Hex: hex, Left: 17})
+		q.Jars = append(
+			q.Jars,
+			paint.Jar{ID: string(rune('a' + i)), Name: "x", Family: "waterborne_acrylic", Hex: hex, Left: 17},
+		)
 	}
 	all, err := paint.AskRelatives(q, nil)
 	require.NoError(t, err)

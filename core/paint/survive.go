@@ -16,7 +16,12 @@ const unchanged = 0.5
 // where it was seen when it was laid, weighted by area, the mean of min(1, ΔE00 that it
 // makes at the end / ΔE00 that it made at first); seen is false where it was seen nowhere.
 // Ends are the colours of the texels at the end. All colours are seen through one skin.
-func Survival(ground colour.Bands, layers []Laid, area []float64, skin colour.Sheen) (parts []Survives, ends []colour.Lab) {
+func Survival(
+	ground colour.Bands,
+	layers []Laid,
+	area []float64,
+	skin colour.Sheen,
+) (parts []Survives, ends []colour.Lab) {
 	parts, ends = make([]Survives, len(layers)), make([]colour.Lab, len(area))
 	weights := make([]float64, len(layers))
 	for at, a := range area {

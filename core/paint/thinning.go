@@ -42,7 +42,10 @@ type Setting struct {
 var settings = sync.OnceValue(func() map[string]Setting {
 	out := map[string]Setting{}
 	for _, r := range table.Read(tableFiles, "airbrush") {
-		out[r["family"]] = Setting{Thinning{r.Number("thin_from"), r.Number("thin_to")}, [2]float64{r.Number("bar_from"), r.Number("bar_to")}}
+		out[r["family"]] = Setting{
+			Thinning{r.Number("thin_from"), r.Number("thin_to")},
+			[2]float64{r.Number("bar_from"), r.Number("bar_to")},
+		}
 	}
 	return out
 })

@@ -226,7 +226,10 @@ var workedKinds = map[string]func(t *testing.T, w worked){
 		}
 		var each []float64
 		for i := 1; i <= n; i++ {
-			each = append(each, colour.Difference(lab(w.In.Skin, p.Film(paint.Film(i)*w.In.Film, ground)), lab(w.In.Skin, ground)))
+			each = append(
+				each,
+				colour.Difference(lab(w.In.Skin, p.Film(paint.Film(i)*w.In.Film, ground)), lab(w.In.Skin, ground)),
+			)
 		}
 		w.holds(t, "dE00_after_each", each...)
 		w.holds(t, "dE00_infinite", colour.Difference(lab(w.In.Skin, p.Infinite()), lab(w.In.Skin, ground)))

@@ -2,6 +2,8 @@ package plan
 
 import (
 	"fmt"
+	"math"
+	"slices"
 	"strings"
 
 	"cinderpath/core/colour"
@@ -107,8 +109,13 @@ func hexOf(o paint.Over, inner colour.Bands) string {
 // mostCovering is how many coats may be needed before detail suffers (P12).
 const mostCovering = 4
 
-// paintRules are P2, P11, P12 and P14 on a build with its jars, on a day.
-func paintRules(b document.Build, w document.Workshop, asked func(strata.Layer) bool, day string) (out []strata.Finding) {
+// paintRules are P2, P8, P11 and P12 on a build with its jars, on a day.
+func paintRules(
+	b document.Build,
+	w document.Workshop,
+	asked func(strata.Layer) bool,
+	day string,
+) (out []strata.Finding) {
 	inner := plasticInner()
 	beneath, primer := inner, -1
 	for i, l := range b.Layers {
@@ -132,6 +139,11 @@ func paintRules(b document.Build, w document.Workshop, asked func(strata.Layer) 
 				primer = i
 			}
 		}
+		if l.IsScheme() && asked(l) {
+			if f, found := edges(b, w, l); found {
+				out = append(out, f)
+			}
+		}
 		if asked(l) {
 			out = append(out, jarRules(b, w, l, day)...)
 		}
@@ -141,7 +153,14 @@ func paintRules(b document.Build, w document.Workshop, asked func(strata.Layer) 
 
 // covering is P12, of the grounds below and above the primer: one so far from the first colour that too many coats are needed.
 func covering(
-	b document.Build, w document.Workshop, primer int, l strata.Layer, p paint.Pigment, film paint.Film, grounds [2]colour.Bands, day string,
+	b document.Build,
+	w document.Workshop,
+	primer int,
+	l strata.Layer,
+	p paint.Pigment,
+	film paint.Film,
+	grounds [2]colour.Bands,
+	day string,
 ) (strata.Finding, bool) {
 	n, covers := p.Coats(film, grounds[1], l.Finish())
 	below := b.Layers[primer]
@@ -149,10 +168,18 @@ func covering(
 		return strata.Finding{}, false
 	}
 	f := strata.Finding{
-		ID: "P12:" + l.ID, Rule: "P12", Severity: rule.Warn, Layer: l.ID, Below: below.ID, Zones: []string{},
-		Title: fmt.Sprintf("%s wants %d coats over %s", l.Name, n, strings.ToLower(below.Name)),
-		Reason: fmt.Sprintf("The ground is so far from the colour that %d coats are needed until it is not seen; more than %d soften the detail.",
-			n, mostCovering),
+		ID:       "P12:" + l.ID,
+		Rule:     "P12",
+		Severity: rule.Warn,
+		Layer:    l.ID,
+		Below:    below.ID,
+		Zones:    []string{},
+		Title:    fmt.Sprintf("%s wants %d coats over %s", l.Name, n, strings.ToLower(below.Name)),
+		Reason: fmt.Sprintf(
+			"The ground is so far from the colour that %d coats are needed until it is not seen; more than %d soften the detail.",
+			n,
+			mostCovering,
+		),
 		Mends: []strata.Mend{},
 	}
 	// Another ground that the shelf has.
@@ -169,7 +196,8 @@ func covering(
 		change := below
 		change.Jar, change.Hex = j.ID, j.Hex
 		f.Mends = append(f.Mends, strata.Mend{
-			ID: "ground." + j.ID, Label: fmt.Sprintf("Prime with %s: %d %s cover then", j.Said(), other, plural(other, "coat", "coats")),
+			ID:    "ground." + j.ID,
+			Label: fmt.Sprintf("Prime with %s: %d %s cover then", j.Said(), other, plural(other, "coat", "coats")),
 			Edits: []strata.Edit{{Op: "change", Layer: &change}},
 		})
 	}
@@ -183,8 +211,15 @@ func covering(
 }
 
 // undertone is P2: shading that the coats of colour bury.
-func undertone(b document.Build, l strata.Layer, p paint.Pigment, film paint.Film, ground colour.Bands) (strata.Finding, bool) {
-	if b.School(document.SchoolUndertone) == document.NoUndertone || order.WhereItShows(b) || l.Applied != strata.Misted || l.MeansRule("P2") {
+func undertone(
+	b document.Build,
+	l strata.Layer,
+	p paint.Pigment,
+	film paint.Film,
+	ground colour.Bands,
+) (strata.Finding, bool) {
+	if b.School(document.SchoolUndertone) == document.NoUndertone || order.WhereItShows(b) || l.Applied != strata.Misted ||
+		l.MeansRule("P2") {
 		return strata.Finding{}, false
 	}
 	shows := func(coats int) float64 { return order.ShadingShows(l, p, film, coats, ground) }
@@ -212,11 +247,61 @@ func undertone(b document.Build, l strata.Layer, p paint.Pigment, film paint.Fil
 	}
 	meant := l
 	meant.Meant = append(append([]string{}, l.Meant...), "P2")
-	f.Mends = append(f.Mends, strata.Mend{ID: "meant", Label: "Shade afterwards instead; mark as meant", Edits: []strata.Edit{{Op: "change", Layer: &meant}}})
+	f.Mends = append(
+		f.Mends,
+		strata.Mend{
+			ID:    "meant",
+			Label: "Shade afterwards instead; mark as meant",
+			Edits: []strata.Edit{{Op: "change", Layer: &meant}},
+		},
+	)
 	return f, true
 }
 
-// jarRules are P11 and P14: what is wrong with the jar that a layer names.
+// edges is P8: a soft edge finer than any of the airbrushes holds.
+func edges(b document.Build, w document.Workshop, l strata.Layer) (strata.Finding, bool) {
+	soft := b.Scheme.Feather / float64(b.Scale)
+	if len(w.Airbrushes) == 0 || len(b.Scheme.Colours) < 2 || l.Applied != strata.Misted || soft <= 0 ||
+		l.MeansRule("P8") {
+		return strata.Finding{}, false
+	}
+	finest := w.Airbrushes[0]
+	for _, a := range w.Airbrushes {
+		if a.Nozzle < finest.Nozzle {
+			finest = a
+		}
+	}
+	holds := paint.FinestEdge(finest.Nozzle)
+	if soft >= holds {
+		return strata.Finding{}, false
+	}
+	hard, wider := 0.0, math.Ceil(holds*float64(b.Scale))
+	meant := l
+	meant.Meant = append(slices.Clone(l.Meant), "P8")
+	return strata.Finding{
+		ID:       "P8:" + l.ID,
+		Rule:     "P8",
+		Severity: rule.Warn,
+		Layer:    l.ID,
+		Zones:    []string{},
+		Title:    "The soft edge is finer than the airbrush holds",
+		Reason: fmt.Sprintf(
+			"It is %.1f mm wide on the model; the %s (%.2g mm) holds a line of %.1f mm and a soft edge of %.1f mm.",
+			soft,
+			finest.Name,
+			finest.Nozzle,
+			paint.FinestLine(finest.Nozzle),
+			holds,
+		),
+		Mends: []strata.Mend{
+			{ID: "mask", Label: "Mask it: a hard edge", Edits: []strata.Edit{}, Edge: &hard},
+			{ID: "wider", Label: fmt.Sprintf("Make it %.0f mm wide at full size", wider), Edits: []strata.Edit{}, Edge: &wider},
+			{ID: "meant", Label: "Mark as meant", Edits: []strata.Edit{{Op: "change", Layer: &meant}}},
+		},
+	}, true
+}
+
+// jarRules are P11: what is wrong with the jar that a layer names.
 func jarRules(b document.Build, w document.Workshop, l strata.Layer, day string) (out []strata.Finding) {
 	jars := []struct {
 		colour int
@@ -253,8 +338,18 @@ func jarRules(b document.Build, w document.Workshop, l strata.Layer, day string)
 			continue
 		}
 		f := strata.Finding{
-			ID: fmt.Sprintf("P11:%s:%d", l.ID, named.colour), Rule: "P11", Severity: rule.Warn, Layer: l.ID, Zones: []string{},
-			Title: fmt.Sprintf("%s: look at %s", named.name, j.Said()), Reason: "Of this jar " + why + ".", Mends: []strata.Mend{},
+			ID:       fmt.Sprintf("P11:%s:%d", l.ID, named.colour),
+			Rule:     "P11",
+			Severity: rule.Warn,
+			Layer:    l.ID,
+			Zones:    []string{},
+			Title: fmt.Sprintf(
+				"%s: look at %s",
+				named.name,
+				j.Said(),
+			),
+			Reason: "Of this jar " + why + ".",
+			Mends:  []strata.Mend{},
 		}
 		for _, like := range standIns(w, Buy{Pot: j.ID, Family: j.Family, Hex: j.Hex}, day) {
 			if o, isJar := w.Paint.Jar(like.Pot); isJar && (o.Past(day) || o.State == paint.HalfDry) {
@@ -268,7 +363,14 @@ func jarRules(b document.Build, w document.Workshop, l strata.Layer, day string)
 		}
 		meant := l
 		meant.Meant = append(append([]string{}, l.Meant...), "P11")
-		f.Mends = append(f.Mends, strata.Mend{ID: "meant", Label: "I looked at it; mark as meant", Edits: []strata.Edit{{Op: "change", Layer: &meant}}})
+		f.Mends = append(
+			f.Mends,
+			strata.Mend{
+				ID:    "meant",
+				Label: "I looked at it; mark as meant",
+				Edits: []strata.Edit{{Op: "change", Layer: &meant}},
+			},
+		)
 		out = append(out, f)
 	}
 	return out

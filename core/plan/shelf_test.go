@@ -9,6 +9,7 @@ import (
 
 	"cinderpath/core/document"
 	"cinderpath/core/paint"
+	"cinderpath/core/path"
 	"cinderpath/core/plan"
 	"cinderpath/core/strata"
 	"cinderpath/core/zone"
@@ -108,7 +109,11 @@ func TestShoppingIsWhatIsMissing(t *testing.T) {
 	assert.InDelta(t, ground.Wanted-2, ground.Short, 1e-9)
 	assert.Equal(t, "Primer", ground.First.Title)
 	assert.Equal(t, ground.First.At.AddDate(0, 0, -5).Format(time.DateOnly), ground.Last)
-	assert.True(t, slices.ContainsFunc(list.Buy, func(x plan.Buy) bool { return x.Pot == "" && x.Family == "clear_acrylic" }), "what no jar is named for is wanted whole")
+	assert.True(
+		t,
+		slices.ContainsFunc(list.Buy, func(x plan.Buy) bool { return x.Pot == "" && x.Family == "clear_acrylic" }),
+		"what no jar is named for is wanted whole",
+	)
 	assert.False(t, slices.ContainsFunc(list.Buy, func(x plan.Buy) bool { return x.Pot == "green" }))
 
 	// Twice the same vehicle wants twice as much.
@@ -183,7 +188,12 @@ func TestLevelsFollowTheLog(t *testing.T) {
 		return j.Left
 	}
 	assert.InDelta(t, 0.5, level(log), 1e-9)
-	assert.InDelta(t, 2, level(append(log, document.Entry{Key: "2", Kind: document.Undone, Task: "prime", Title: "Primer", At: monday})), 1e-9)
+	assert.InDelta(
+		t,
+		2,
+		level(append(log, document.Entry{Key: "2", Kind: document.Undone, Task: "prime", Title: "Primer", At: monday})),
+		1e-9,
+	)
 	w.Paint.Jars[4].Since = monday
 	assert.InDelta(t, 2, level(log), 1e-9, "the level was said afterwards")
 }
@@ -199,8 +209,13 @@ func TestJarsThatWantALook(t *testing.T) {
 	require.GreaterOrEqual(t, at, 0)
 	f := plans[0].Findings[at]
 	assert.Contains(t, f.Reason, "past its date")
-	next, err := d.Apply(w, document.Item{Build: b}, []document.Edit{{Op: document.ApplyMend, Finding: f.ID, Mend: f.Mends[0].ID}},
-		func() string { return "new" }, monday)
+	next, err := d.Apply(
+		w,
+		document.Item{Build: b},
+		[]document.Edit{{Op: document.ApplyMend, Finding: f.ID, Mend: f.Mends[0].ID}},
+		func() string { return "new" },
+		monday,
+	)
 	require.NoError(t, err)
 	assert.Equal(t, "other brown", next.Scheme.Colours[2].Jar)
 	plans, err = d.Plans(w, []document.Item{{Build: next}}, monday)
@@ -223,8 +238,13 @@ func TestAGroundFarFromTheColour(t *testing.T) {
 	require.GreaterOrEqual(t, at, 0)
 	f := plans[0].Findings[at]
 	assert.Equal(t, "ground.light", f.Mends[0].ID)
-	next, err := d.Apply(w, document.Item{Build: b}, []document.Edit{{Op: document.ApplyMend, Finding: f.ID, Mend: f.Mends[0].ID}},
-		func() string { return "new" }, monday)
+	next, err := d.Apply(
+		w,
+		document.Item{Build: b},
+		[]document.Edit{{Op: document.ApplyMend, Finding: f.ID, Mend: f.Mends[0].ID}},
+		func() string { return "new" },
+		monday,
+	)
 	require.NoError(t, err)
 	plans, err = d.Plans(w, []document.Item{{Build: next}}, monday)
 	require.NoError(t, err)
@@ -270,13 +290,25 @@ func TestARepairNamesWhatLiesThere(t *testing.T) {
 		if wash == "" {
 			at = at.Add(time.Hour)
 			item.Log = append(item.Log, document.Entry{
-				Key: task.ID, Kind: document.Finished, Task: task.ID, Title: task.Title, At: at, Subject: task.Subject, StepKind: task.Kind,
+				Key:      task.ID,
+				Kind:     document.Finished,
+				Task:     task.ID,
+				Title:    task.Title,
+				At:       at,
+				Subject:  task.Subject,
+				StepKind: task.Kind,
 			})
 		}
 	}
 	item.Log = append(item.Log, document.Entry{
-		Key: "01997a00-0000-7000-8000-00000000cafe", Kind: document.Mishap, Task: wash, Title: "Pin wash", At: at.Add(time.Hour),
-		Mishap: "cement", Choice: document.Repair, Zones: []string{"turret.left"},
+		Key:    "01997a00-0000-7000-8000-00000000cafe",
+		Kind:   document.Mishap,
+		Task:   wash,
+		Title:  "Pin wash",
+		At:     at.Add(time.Hour),
+		Mishap: "cement",
+		Choice: document.Repair,
+		Zones:  []string{"turret.left"},
 	})
 	plans, err := d.Plans(w, []document.Item{item}, monday)
 	require.NoError(t, err)
@@ -286,7 +318,42 @@ func TestARepairNamesWhatLiesThere(t *testing.T) {
 			said[s.Title] = s.Product
 		}
 	}
-	assert.Contains(t, []string{"green, waterborne acrylic", "grey, waterborne acrylic", "brown, waterborne acrylic"}, said["Respray the spot from the kept mix"])
+	assert.Contains(
+		t,
+		[]string{"green, waterborne acrylic", "grey, waterborne acrylic", "brown, waterborne acrylic"},
+		said["Respray the spot from the kept mix"],
+	)
 	assert.Equal(t, "ground, primer, acrylic", said["Re-prime the spot"])
 	assert.Equal(t, "clear coat, acrylic", said["Gloss the spot"])
+}
+
+// A soft edge that no airbrush holds is masked, or made as wide as one does (P8).
+func TestASoftEdgeThatIsTooFine(t *testing.T) {
+	w, b := shelved(t)
+	w.Airbrushes = []path.Airbrush{
+		{ID: "fine", Name: "fine one", Nozzle: 0.2},
+		{ID: "wide", Name: "wide one", Nozzle: 0.4},
+	}
+	b.Scheme.Feather = 20 // 0.57 mm on the model, where 1.2 mm can be held
+	var d plan.Deriver
+	p8 := func(b document.Build) (f strata.Finding, found bool) {
+		plans, err := d.Plans(w, []document.Item{{Build: b}}, monday)
+		require.NoError(t, err)
+		at := slices.IndexFunc(plans[0].Findings, func(f strata.Finding) bool { return f.Rule == "P8" })
+		if at < 0 {
+			return f, false
+		}
+		return plans[0].Findings[at], true
+	}
+	f, found := p8(b)
+	require.True(t, found)
+	assert.Contains(t, f.Reason, "0.6 mm wide on the model")
+	assert.Contains(t, f.Reason, "soft edge of 1.2 mm")
+	for _, mend := range []string{"mask", "wider"} {
+		next, err := d.Apply(w, document.Item{Build: b}, []document.Edit{{Op: document.ApplyMend, Finding: f.ID, Mend: mend}},
+			func() string { return "new" }, monday)
+		require.NoError(t, err)
+		_, still := p8(next)
+		assert.False(t, still, mend)
+	}
 }

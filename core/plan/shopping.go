@@ -75,8 +75,7 @@ func shopping(w document.Workshop, plans []Plan, asOf time.Time) Shopping {
 		out.Buy = append(out.Buy, b)
 	}
 	slices.SortStableFunc(out.Buy, func(a, b Buy) int {
-		switch {
-		case a.First.At.IsZero() || b.First.At.IsZero():
+		if a.First.At.IsZero() || b.First.At.IsZero() {
 			return 0
 		}
 		return a.First.At.Compare(b.First.At)
@@ -102,7 +101,8 @@ func wants(w document.Workshop, plans []Plan) []*want {
 	var out []*want
 	find := func(n Need) *want {
 		for _, x := range out {
-			if n.Pot != "" && x.need.Pot == n.Pot || n.Pot == "" && x.need.Pot == "" && x.need.Name == n.Name && x.need.Hex == n.Hex {
+			if n.Pot != "" && x.need.Pot == n.Pot ||
+				n.Pot == "" && x.need.Pot == "" && x.need.Name == n.Name && x.need.Hex == n.Hex {
 				return x
 			}
 		}
@@ -160,7 +160,13 @@ func sum(uses []Use) (ml float64) {
 // buy tells what must be bought; ok is false where there is enough.
 func (x *want) buy(w document.Workshop, asOf time.Time) (b Buy, short bool) {
 	b = Buy{
-		Pot: x.need.Pot, Name: x.need.Name, Family: x.need.Family, Hex: x.need.Hex, Uses: x.uses, Wanted: sum(x.uses), Like: []paint.Like{},
+		Pot:    x.need.Pot,
+		Name:   x.need.Name,
+		Family: x.need.Family,
+		Hex:    x.need.Hex,
+		Uses:   x.uses,
+		Wanted: sum(x.uses),
+		Like:   []paint.Like{},
 	}
 	day := asOf.Format(time.DateOnly)
 	j, isJar := w.Paint.Jar(b.Pot)
@@ -186,7 +192,9 @@ func (x *want) buy(w document.Workshop, asOf time.Time) (b Buy, short bool) {
 			break
 		}
 	}
-	inputs := []string{fmt.Sprintf("%.1f ml wanted by %d open %s", b.Wanted, len(x.uses), plural(len(x.uses), "step", "steps"))}
+	inputs := []string{
+		fmt.Sprintf("%.1f ml wanted by %d open %s", b.Wanted, len(x.uses), plural(len(x.uses), "step", "steps")),
+	}
 	if volume > 0 {
 		b.Jars = int(math.Ceil(b.Short/volume - 1e-9))
 		b.Price = float64(b.Jars) * j.Price

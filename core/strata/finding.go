@@ -27,6 +27,8 @@ type Mend struct {
 	// Of the scheme's colour Colour, from 1, the jar becomes Jar.
 	Colour int    `json:"colour,omitempty"`
 	Jar    string `json:"jar,omitempty"`
+	// The scheme's soft edge becomes so wide, real mm; 0 is hard.
+	Edge *float64 `json:"edgeMm,omitempty"`
 }
 
 // Wait is the least time between the end of one layer and the start of another,

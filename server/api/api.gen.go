@@ -346,9 +346,15 @@ type Finding struct {
 	Id    string  `json:"id"`
 	Layer string  `json:"layer"`
 	Mends []struct {
-		Edits []LayerEdit `json:"edits"`
-		Id    string      `json:"id"`
-		Label string      `json:"label"`
+		// Colour Of the scheme, from 1: its jar becomes the one named.
+		Colour *int `json:"colour,omitempty"`
+
+		// EdgeMm The scheme's soft edge becomes so wide, real mm.
+		EdgeMm *float32    `json:"edgeMm,omitempty"`
+		Edits  []LayerEdit `json:"edits"`
+		Id     string      `json:"id"`
+		Jar    *string     `json:"jar,omitempty"`
+		Label  string      `json:"label"`
 	} `json:"mends"`
 	Reason   string          `json:"reason"`
 	Rule     string          `json:"rule"`

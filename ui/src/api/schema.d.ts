@@ -2782,6 +2782,11 @@ export interface components {
                 id: string;
                 label: string;
                 edits: components["schemas"]["LayerEdit"][];
+                /** @description Of the scheme, from 1: its jar becomes the one named. */
+                colour?: number;
+                jar?: string;
+                /** @description The scheme's soft edge becomes so wide, real mm. */
+                edgeMm?: number;
             }[];
         };
         Step: {
