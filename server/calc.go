@@ -5,6 +5,7 @@ import (
 
 	"cinderpath/core/length"
 	"cinderpath/core/measure"
+	"cinderpath/core/paint"
 	"cinderpath/core/plan"
 	"cinderpath/core/vehicle"
 	"cinderpath/server/api"
@@ -18,7 +19,11 @@ func (h *handlers) CalcLength(
 	if err := h.shelf(ctx, &r.Body.Shelf); err != nil {
 		return nil, err
 	}
-	a, err := measure.Ask(*r.Body)
+	var s paint.Shelf
+	if err := h.owned(ctx, &s.Jars, &s.Mixes); err != nil {
+		return nil, err
+	}
+	a, err := paint.AskRule(*r.Body, s)
 	return api.CalcLength200JSONResponse(a), err
 }
 

@@ -310,3 +310,37 @@ func TestRelativesStepInLightnessAndKeepTheirHue(t *testing.T) {
 		assert.NotEmpty(t, r.Recipe.Parts, r.Name)
 	}
 }
+
+// The rule answers mixes, likeness and drops, and everything else as before.
+func TestTheRuleAnswersOfPaint(t *testing.T) {
+	s := paint.Shelf{Jars: []paint.Jar{
+		{ID: "g", Number: 12, Name: "lichen green", Family: "waterborne_acrylic", Hex: "#66704f"},
+		{ID: "b", Number: 30, Name: "kelp", Family: "waterborne_acrylic", Hex: "#57442f"},
+	}}
+	ask := func(text string) (measure.LengthAnswer, error) {
+		return paint.AskRule(measure.LengthQuestion{Text: text, Scale: "1:35"}, s)
+	}
+	for text, says := range map[string]string{
+		"mix 1x12":           "it dries #66704f",
+		"mix 3x12 + 1x30":    "12 lichen green ΔE00",
+		"like #66704f":       "12 lichen green ΔE00 0.0",
+		"drops 4.2 ml 2:1":   "paint 56 drops, thinner 28 drops",
+		"drops 4.2 ml":       "84 drops",
+		"Drops 1,5 ml 1:1":   "paint 15 drops, thinner 15 drops",
+		"7.12 m":             "203.4 mm",
+		"MIX  2 x 12 + 3x30": "hides",
+	} {
+		a, err := ask(text)
+		require.NoError(t, err, text)
+		assert.Contains(t, a.Copy, says, text)
+		for _, f := range a.Facts {
+			assert.NotEmpty(t, f.Why.Formula, text)
+		}
+	}
+	for text, says := range map[string]string{
+		"mix 3x99": "no jar on the shelf is number 99", "mix bread": "no part of a mix", "drops 0 ml": "0 ml", "drops 1 ml 0:1": "no ratio",
+	} {
+		_, err := ask(text)
+		assert.ErrorContains(t, err, says, text)
+	}
+}

@@ -118,6 +118,11 @@ export function Rule({ scale, onSend }: RuleProps) {
             {data.facts.map((f) => (
               <span key={`${f.name} ${f.value}`} className={classes.fact}>
                 <span className={classes.near}>{f.name}</span>{' '}
+                {f.value.startsWith('#') && (
+                  <svg width="18" height="14" aria-hidden="true">
+                    <rect width="18" height="14" fill={f.value} />
+                  </svg>
+                )}{' '}
                 <Why why={f.why} name={f.name}>
                   <span className={f.of}>{f.value}</span>
                 </Why>
@@ -131,7 +136,7 @@ export function Rule({ scale, onSend }: RuleProps) {
           </>
         ) : (
           <span className={classes.near}>
-            At {scale}: 3/8in · 0.5 → real · 1:35 → 1:48 42mm · rope 28mm · drill 18mm · sheet 14mm · strip 40x8mm
+            At {scale}: 3/8in · 0.5 → real · 1:35 → 1:48 42mm · rope 28mm · drill 18mm · sheet 14mm · mix 3x12 + 1x30 · like #66704f
           </span>
         )}
       </output>
@@ -141,7 +146,7 @@ export function Rule({ scale, onSend }: RuleProps) {
           <button type="button" className="word" onClick={copy}>
             Copy
           </button>
-          {onSend && (
+          {onSend && data.realMm > 0 && (
             <button type="button" className="word" onClick={send}>
               To the size sheet
             </button>
