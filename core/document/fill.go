@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"cinderpath/core/colour"
+	"cinderpath/core/strata"
 )
 
 // Filled is a build whose layers and colours know what the jars and mixes that they name are:
@@ -12,6 +13,7 @@ func (w Workshop) Filled(b Build) Build {
 	b.Layers, b.Scheme.Colours = slices.Clone(b.Layers), slices.Clone(b.Scheme.Colours)
 	for i := range b.Layers {
 		l := &b.Layers[i]
+		byHand(l, b.School(SchoolWholeKit))
 		p, ok := w.Paint.Pot(l.Jar)
 		if !ok {
 			continue
@@ -31,4 +33,26 @@ func (w Workshop) Filled(b Build) Build {
 		}
 	}
 	return b
+}
+
+// fewestByBrush is how many coats a brush takes at least until a colour is even.
+const fewestByBrush = 2
+
+// cans are the kinds of product that come in a can, by what is sprayed of them otherwise.
+var cans = map[strata.Kind]string{strata.Prime: "spray_can_primer", strata.Colour: "spray_can_colour"}
+
+// byHand lays what is usually sprayed as one's school has it: by brush, or from cans.
+func byHand(l *strata.Layer, school string) {
+	if l.Applied != strata.Misted {
+		return
+	}
+	switch {
+	case school == ByBrush:
+		l.Applied = strata.Brushed
+		if l.Kind == strata.Colour {
+			l.Coats = max(l.Coats, fewestByBrush)
+		}
+	case school == ByCans && cans[l.Kind] != "":
+		l.Family, l.Jar = cans[l.Kind], ""
+	}
 }

@@ -31,6 +31,7 @@ const (
 	SchoolStrict    = "strict"
 	SchoolBright    = "bright"
 	SchoolDisplay   = "display"
+	SchoolWholeKit  = "whole-kit"
 )
 
 // Answers that the order asks for.
@@ -48,6 +49,8 @@ const (
 	GraphiteLast   = "graphite last"
 	MetalEarly     = "metal paint, toned down"
 	OnABase        = "on a base of its own"
+	ByBrush        = "brush"
+	ByCans         = "cans"
 )
 
 //go:embed tables/*.csv

@@ -82,6 +82,9 @@ func (o *orderer) add(s step, after ...path.Arrow) string {
 		After:   after,
 		Subject: path.Subject{Part: s.subject},
 	}
+	if t.Place == path.Booth && o.b.School(document.SchoolWholeKit) == document.ByBrush {
+		t.Place, t.Title = path.Bench, strings.Replace(t.Title, "Spray ", "Paint ", 1)
+	}
 	o.why[id] = append(inputs, more...)
 	o.index[id] = len(o.tasks)
 	o.tasks = append(o.tasks, t)

@@ -208,6 +208,9 @@ func (e entry) single() []string {
 		units = float64(e.fittings("exhaust"))
 	}
 	s := step{kind: string(e.layer.Kind), title: e.layer.Name, units: units, coats: e.layer.Coats}
+	if e.byBrush() {
+		return e.brushed(s, e.area)
+	}
 	id := e.enter(s, e.area)
 	t := e.task(id)
 	// Work by brush may be laid down and taken up; a sprayed coat goes on in one go, and
@@ -244,6 +247,13 @@ func (e entry) colours() (ids []string) {
 			after = append(after, next)
 		}
 		s := step{kind: string(e.layer.Kind), n: i + 1, title: name + ": " + c.Name, units: part, coats: e.layer.Coats}
+		if e.byBrush() {
+			for _, id := range e.brushed(s, part, after...) {
+				e.task(id).Colour = i + 1
+				ids = append(ids, id)
+			}
+			continue
+		}
 		id := e.enter(s, part, after...)
 		e.task(id).Colour = i + 1
 		e.spray(id, e.layer)
@@ -253,6 +263,43 @@ func (e entry) colours() (ids []string) {
 		off := waits(warn(ids[len(ids)-1], "", "dry to the touch, not yet brittle"), rule.Touch, 15)
 		off.Water = e.layer.Water()
 		ids = append(ids, e.enter(step{kind: "unmask", title: name + ": take the masks off", units: e.area}, e.area, off))
+	}
+	return ids
+}
+
+// byBrush tells of paint that is laid coat by coat with a brush.
+func (e entry) byBrush() bool {
+	k := e.layer.Kind
+	return e.layer.Applied == strata.Brushed && (k == strata.Prime || k == strata.Colour || k == strata.Clear)
+}
+
+// Minutes of painting by brush, starting values: mixing, and by area and coat.
+const (
+	brushSetUp  = unit.Minutes(6)
+	brushPerCM2 = unit.Minutes(0.08)
+)
+
+// brushed enters a paint coat by coat, at the bench: each waits until the one before it takes
+// the next.
+func (e entry) brushed(s step, area float64, after ...path.Arrow) (ids []string) {
+	title, n := s.title, max(s.n, 1)
+	for i := 1; i <= e.layer.Coats; i++ {
+		s.n, s.title = n, title
+		if e.layer.Coats > 1 {
+			s.title = fmt.Sprintf("%s, coat %d of %d by brush", title, i, e.layer.Coats)
+		}
+		if i > 1 {
+			s.n = 100*(i-1) + n // ids of first coats stay as they are
+			after = []path.Arrow{dries(
+				stop(ids[len(ids)-1], "P1", "each coat by brush waits until the one below takes it"), rule.NextCoat, e.layer)}
+		}
+		s.coats = 1
+		id := e.enter(s, area, after...)
+		e.minutes(id, (brushSetUp + brushPerCM2*unit.Minutes(area)).Whole(),
+			"set-up 6 min", fmt.Sprintf("%.0f cm² on the model, 0.08 min for each and coat by brush, a starting value", area))
+		t := e.task(id)
+		t.Place, t.Split, t.Round = path.Bench, true, i
+		ids = append(ids, id)
 	}
 	return ids
 }

@@ -84,6 +84,9 @@ func layingOf(s *Step, b document.Build, l strata.Layer, spread map[string]sprea
 	switch {
 	case l.Even():
 		out.film = l.EvenFilm()
+		if s.Round > 0 { // one coat of several, by brush
+			out.film /= float64(max(l.Coats, 1))
+		}
 	case whole > 0:
 		total := spread[l.ID]
 		out.film = total.Film / (whole * float64(b.Scale*b.Scale) * 100)

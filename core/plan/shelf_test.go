@@ -357,3 +357,31 @@ func TestASoftEdgeThatIsTooFine(t *testing.T) {
 		assert.False(t, still, mend)
 	}
 }
+
+// Who has no airbrush paints at the bench, coat by coat, with waits between; nothing goes to
+// the booth, and no airbrush is flushed.
+func TestAKitPaintedByBrush(t *testing.T) {
+	w, b := shelved(t)
+	b.Schools = map[string]string{document.SchoolWholeKit: document.ByBrush}
+	w.Airbrushes = []path.Airbrush{{ID: "fine", Name: "fine one", Nozzle: 0.2}}
+	plans, err := new(plan.Deriver).Plans(w, []document.Item{{Build: b}}, monday)
+	require.NoError(t, err)
+	coats := 0
+	whole := 0.0
+	for _, s := range plans[0].Steps {
+		assert.NotEqual(t, path.PlaceID("booth"), s.Place, s.Title)
+		assert.Empty(t, s.Airbrush, s.Title)
+		if s.Kind == "colour" && s.Colour == 1 {
+			coats++
+			whole += s.Needs[0].ML
+			assert.Contains(t, s.Mix, "1 : 0.35", "thinned for the brush")
+			assert.Contains(t, s.Title, "by brush")
+			if coats > 1 {
+				assert.InDelta(t, 40, float64(s.After[0].Wait), 0, "the next coat waits")
+			}
+		}
+	}
+	assert.Equal(t, 2, coats)
+	film, area := 25.0, first(t, plans[0], "colour").AreaCM
+	assert.InDelta(t, 2*area*film*1e-4/(0.3*0.95), whole, 0.02, "two coats of 25 µm, at 30 % solids, 95 % arrive")
+}
