@@ -49,9 +49,7 @@ func TestScreenshots(t *testing.T) {
 	do(t, window, tab("Kit check"), see(text("strong", "The kit is 1:34.6")))
 	shot("kit-check")
 	do(t, window, tab("Stock"), click(text("button", "Look it up")), see(text("td", "2 strands of 0.40 mm brass wire")))
-	shot("stock")
 	do(t, window, tab("Cables"), see(text("p", "4.7 mm too long")))
-	shot("cables")
 	do(t, window, tab("Photos"), see(text("span", "6400 ± ")), chromedp.Focus(`[data-point="c1"]`, chromedp.ByQuery))
 	shot("photo-rule")
 	do(t, window, tab("Body"), click(room("Body")+`//button[.="upper hull"]`), see(`//*[@data-handle]`))
@@ -86,6 +84,13 @@ func TestScreenshots(t *testing.T) {
 	do(t, window, click(`//header//button[.="Undo"]`), chromedp.WaitNotPresent(text("h3", "silver"), chromedp.BySearch))
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow+"/bench"), see(text("h1", "Chips")))
 	shot("bench")
+	do(t, window, chromedp.Navigate(a.url+"/shelf"), click(text("button", "12 lichen green")), see(text("h3", "Test pieces")))
+	shot("shelf")
+	do(t, window, chromedp.Navigate(a.url+"/shelf/mix"), typed("Colour that is wanted", "#6f7558"), choose("For", "Varrow II"),
+		click(text("button", "Find recipes")), see(text("p", "these come closest")))
+	shot("mix")
+	do(t, window, chromedp.Navigate(a.url+"/shelf/shopping"), see(text("h2", "48 ochre mud")))
+	shot("shopping")
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow+"/diary"), see(text("h2", "Learned")))
 	shot("diary")
 	do(
@@ -95,7 +100,6 @@ func TestScreenshots(t *testing.T) {
 		tab("Own parts"),
 		see(text("dt", "Thinnest wall")),
 	)
-	shot("own-parts")
 }
 
 // maskPage turns the page of the wheel masks into a picture, where Debian's poppler-utils
