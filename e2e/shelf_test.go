@@ -2,10 +2,17 @@ package e2e
 
 import (
 	"context"
+	"image"
+	"image/color"
+	"image/png"
+	"math"
 	"os"
 	"path/filepath"
 	"testing"
 	"time"
+
+	"cinderpath/core/colour"
+	"cinderpath/core/paint"
 
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
@@ -187,4 +194,63 @@ func lookAt(t *testing.T, window context.Context, name string) {
 	var png []byte
 	do(t, window, chromedp.Sleep(400*time.Millisecond), chromedp.CaptureScreenshot(&png))
 	require.NoError(t, os.WriteFile(filepath.Join(into, name+".png"), png, 0o600))
+}
+
+// photographed draws the neutral card with a colour in its hole, under a warm lamp.
+func photographed(t *testing.T, hex string) string {
+	const side, edge = 400, 40
+	c, err := colour.Parse(hex)
+	require.NoError(t, err)
+	inks := c.Linear()
+	img := image.NewRGBA(image.Rect(0, 0, side+2*edge, side+2*edge))
+	for y := range side + 2*edge {
+		for x := range side + 2*edge {
+			u, v := (float64(x)-edge+0.5)/side, (float64(y)-edge+0.5)/side
+			part := [3]float64{0.3, 0.3, 0.3}
+			if u > 0 && u < 1 && v > 0 && v < 1 {
+				part = [3]float64{inks[0] / 0.86, inks[1] / 0.86, inks[2] / 0.86}
+			}
+			for _, f := range paint.Card() {
+				if math.Abs(u-f.At[0]) < 0.1 && math.Abs(v-f.At[1]) < 0.1 {
+					part = [3]float64{f.Part, f.Part, f.Part}
+				}
+			}
+			var out [3]uint8
+			for k, lamp := range [3]float64{0.8, 0.65, 0.45} {
+				out[k] = uint8(255*colour.Encode(lamp*part[k]*math.Exp(-0.3*u)) + 0.5)
+			}
+			img.Set(x, y, color.RGBA{out[0], out[1], out[2], 255})
+		}
+	}
+	file := filepath.Join(t.TempDir(), "card.png")
+	f, err := os.Create(file)
+	require.NoError(t, err)
+	defer f.Close()
+	require.NoError(t, png.Encode(f, img))
+	return file
+}
+
+// A swatch is read from a photograph that shows the neutral card.
+func TestASwatchComesFromAPhotograph(t *testing.T) {
+	a := demo(t)
+	window := browser(t)
+	do(t, window, chromedp.Navigate(a.url+"/shelf"), click(text("button", "12 lichen green")),
+		chromedp.SetUploadFiles(`input[type=file][accept^="image"]`, []string{photographed(t, "#7d5a3c")}, chromedp.ByQuery),
+		see(text("p", "Click upper left corner")))
+	var box []float64
+	do(t, window, chromedp.Evaluate(`(() => { const r = document.querySelector('[aria-label="The photograph"]').getBoundingClientRect();
+		const k = Math.min(r.width / 480, r.height / 480); return [r.x + (r.width - 480 * k) / 2, r.y + (r.height - 480 * k) / 2, k]; })()`, &box))
+	for _, at := range [][2]float64{{40, 40}, {440, 40}, {440, 440}, {40, 440}, {240, 240}} {
+		do(t, window, chromedp.MouseClickXY(box[0]+at[0]*box[2], box[1]+at[1]*box[2]))
+	}
+	do(t, window, see(text("button", "Take this swatch")))
+	lookAt(t, window, "photo")
+	do(t, window, click(text("button", "Take this swatch")))
+	var hex string
+	do(t, window, chromedp.Value(labelled("Swatch, dry"), &hex, chromedp.BySearch))
+	want, err := colour.Parse("#7d5a3c")
+	require.NoError(t, err)
+	got, err := colour.Parse(hex)
+	require.NoError(t, err)
+	assert.Less(t, colour.Difference(want.Lab(), got.Lab()), 2.0, "told as %s", hex)
 }

@@ -128,7 +128,7 @@ func limit(ctx *gin.Context) {
 	most, ok := upload(ctx.Request)
 	if !ok {
 		most = documentLimit
-		if slices.Contains(wholeDocuments, ctx.Request.URL.Path) {
+		if slices.Contains(wholeDocuments, ctx.Request.URL.Path) || ctx.Request.URL.Path == "/api/calc/swatch" {
 			most = wholeLimit
 		}
 	}
@@ -142,7 +142,7 @@ func limit(ctx *gin.Context) {
 
 // wholeDocuments are the routes whose body sheets.Read checks, since it can say of
 // a newer version that it is newer.
-var wholeDocuments = []string{"/api/import", "/api/calc/plan"}
+var wholeDocuments = []string{"/api/import", "/api/calc/plan", "/api/calc/shopping"}
 
 // validate holds requests against openapi.yaml.
 func validate(router routers.Router) gin.HandlerFunc {

@@ -115,7 +115,11 @@ func (h *handlers) ShelfSheet(
 		if r.Params.Paper != nil {
 			paper = sheets.PaperOf(*r.Params.Paper)
 		}
-		err = sheets.PrintShopping(&out, s.All.Shopping, paper)
+		if r.Sheet == "card.pdf" {
+			err = sheets.NeutralCard().WritePDF(&out, paper)
+		} else {
+			err = sheets.PrintShopping(&out, s.All.Shopping, paper)
+		}
 		return api.ShelfSheet200ApplicationpdfResponse{
 			Body:    &out,
 			Headers: api.ShelfSheet200ResponseHeaders{ContentDisposition: &name},
@@ -195,6 +199,11 @@ func (h *handlers) CalcLike(ctx context.Context, r api.CalcLikeRequestObject) (a
 	}
 	a, err := paint.AskLike(*r.Body)
 	return api.CalcLike200JSONResponse(a), err
+}
+
+func (h *handlers) CalcSwatch(_ context.Context, r api.CalcSwatchRequestObject) (api.CalcSwatchResponseObject, error) {
+	a, err := sheets.AskSwatch(*r.Body)
+	return api.CalcSwatch200JSONResponse(a), err
 }
 
 func (h *handlers) CalcSpectrum(

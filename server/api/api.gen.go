@@ -979,6 +979,12 @@ type StockTable struct {
 // Stocked defines model for Stocked.
 type Stocked = measure.Stocked
 
+// SwatchAnswer defines model for SwatchAnswer.
+type SwatchAnswer = sheets.SwatchAnswer
+
+// SwatchQuestion defines model for SwatchQuestion.
+type SwatchQuestion = sheets.SwatchQuestion
+
 // Temper defines model for Temper.
 type Temper = paint.Temper
 
@@ -1279,6 +1285,9 @@ type CalcSpectrumJSONRequestBody = SpectrumQuestion
 // CalcStockJSONRequestBody defines body for CalcStock for application/json ContentType.
 type CalcStockJSONRequestBody = StockQuestion
 
+// CalcSwatchJSONRequestBody defines body for CalcSwatch for application/json ContentType.
+type CalcSwatchJSONRequestBody = SwatchQuestion
+
 // CalcTrackJSONRequestBody defines body for CalcTrack for application/json ContentType.
 type CalcTrackJSONRequestBody = TrackQuestion
 
@@ -1443,6 +1452,9 @@ type ServerInterface interface {
 
 	// (POST /api/calc/stock)
 	CalcStock(c *gin.Context)
+
+	// (POST /api/calc/swatch)
+	CalcSwatch(c *gin.Context)
 
 	// (POST /api/calc/track)
 	CalcTrack(c *gin.Context)
@@ -2681,6 +2693,19 @@ func (siw *ServerInterfaceWrapper) CalcStock(c *gin.Context) {
 	siw.Handler.CalcStock(c)
 }
 
+// CalcSwatch operation middleware
+func (siw *ServerInterfaceWrapper) CalcSwatch(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcSwatch(c)
+}
+
 // CalcTrack operation middleware
 func (siw *ServerInterfaceWrapper) CalcTrack(c *gin.Context) {
 
@@ -3054,6 +3079,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/calc/relatives", wrapper.CalcRelatives)
 	router.POST(options.BaseURL+"/api/calc/cup", wrapper.CalcCup)
 	router.POST(options.BaseURL+"/api/calc/like", wrapper.CalcLike)
+	router.POST(options.BaseURL+"/api/calc/swatch", wrapper.CalcSwatch)
 	router.POST(options.BaseURL+"/api/calc/spectrum", wrapper.CalcSpectrum)
 	router.POST(options.BaseURL+"/api/calc/difference", wrapper.CalcDifference)
 	router.POST(options.BaseURL+"/api/calc/coats", wrapper.CalcCoats)
@@ -5285,6 +5311,45 @@ func (response CalcStockdefaultApplicationProblemPlusJSONResponse) VisitCalcStoc
 	return err
 }
 
+type CalcSwatchRequestObject struct {
+	Body *CalcSwatchJSONRequestBody
+}
+
+type CalcSwatchResponseObject interface {
+	VisitCalcSwatchResponse(w http.ResponseWriter) error
+}
+
+type CalcSwatch200JSONResponse SwatchAnswer
+
+func (response CalcSwatch200JSONResponse) VisitCalcSwatchResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcSwatchdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcSwatchdefaultApplicationProblemPlusJSONResponse) VisitCalcSwatchResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type CalcTrackRequestObject struct {
 	Body *CalcTrackJSONRequestBody
 }
@@ -6143,6 +6208,9 @@ type StrictServerInterface interface {
 
 	// (POST /api/calc/stock)
 	CalcStock(ctx context.Context, request CalcStockRequestObject) (CalcStockResponseObject, error)
+
+	// (POST /api/calc/swatch)
+	CalcSwatch(ctx context.Context, request CalcSwatchRequestObject) (CalcSwatchResponseObject, error)
 
 	// (POST /api/calc/track)
 	CalcTrack(ctx context.Context, request CalcTrackRequestObject) (CalcTrackResponseObject, error)
@@ -8026,6 +8094,48 @@ func (sh *strictHandler) CalcStock(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(CalcStockResponseObject); ok {
 		if err := validResponse.VisitCalcStockResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CalcSwatch operation middleware
+func (sh *strictHandler) CalcSwatch(ctx *gin.Context) {
+	var request CalcSwatchRequestObject
+
+	var body CalcSwatchJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcSwatch(ctx, request.(CalcSwatchRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcSwatch")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcSwatchResponseObject); ok {
+		if err := validResponse.VisitCalcSwatchResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -888,7 +888,7 @@ export interface paths {
             };
             header?: never;
             path: {
-                sheet: "jars.csv" | "shopping.csv" | "shopping.pdf";
+                sheet: "jars.csv" | "shopping.csv" | "shopping.pdf" | "card.pdf";
             };
             cookie?: never;
         };
@@ -991,6 +991,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["calcLike"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/swatch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcSwatch"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2941,6 +2957,20 @@ export interface components {
             mixes?: components["schemas"]["Mixture"][];
             hex: string;
         };
+        SwatchQuestion: {
+            /** @description JPEG or PNG, base64. */
+            image: string;
+            corners: number[][];
+            at: number[];
+            radius: number;
+        };
+        SwatchAnswer: {
+            hex: string;
+            lab: number[];
+            sure: number[];
+            beyond?: boolean;
+            why: components["schemas"]["Why"];
+        };
         SpectrumQuestion: {
             hex: string;
             sheen?: string;
@@ -4653,13 +4683,13 @@ export interface operations {
             };
             header?: never;
             path: {
-                sheet: "jars.csv" | "shopping.csv" | "shopping.pdf";
+                sheet: "jars.csv" | "shopping.csv" | "shopping.pdf" | "card.pdf";
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
-            /** @description The jars as a list, or what is to be bought. */
+            /** @description The jars as a list, what is to be bought, or the neutral card 1:1. */
             200: {
                 headers: {
                     "Content-Disposition"?: string;
@@ -4814,6 +4844,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LikePot"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcSwatch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SwatchQuestion"];
+            };
+        };
+        responses: {
+            /** @description The colour of something photographed beside the neutral card. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SwatchAnswer"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { type Jar as JarText, type ShelfState, words } from '../api/client';
 import { TakeOut } from '../room/TakeOut';
 import { Jar } from './Jar';
+import { PhotoSwatch } from './PhotoSwatch';
 import { Said } from './Said';
 import classes from './Shelf.module.css';
 import { Trials } from './Trials';
@@ -272,6 +273,7 @@ function JarSheet({ jar, tools, shelf }: { jar: JarText } & ShelfRoomProps) {
           onChange={(e) => setJ({ ...j, temper: { ...j.temper, note: e.currentTarget.value } })}
         />
       </div>
+      <PhotoSwatch onTake={(hex) => setJ({ ...j, hex })} />
       <div className={classes.row}>
         <Button type="submit" size="xs" disabled={!dirty} loading={tools.edit.isPending}>
           Keep

@@ -55,5 +55,9 @@ export const useLike = (hex: string) =>
     queryFn: () => ask(api.POST('/api/calc/like', { body: { hex } })),
   });
 
+/** The colour of something photographed beside the neutral card. */
+export const useSwatch = () =>
+  useMutation({ mutationFn: (body: Schemas['SwatchQuestion']) => ask(api.POST('/api/calc/swatch', { body })) });
+
 /** The builds that a mix can be sent to. */
 export const useBuilds = () => useQuery({ queryKey: ['home'], queryFn: () => ask(api.GET('/api/home')) });
