@@ -44,6 +44,7 @@ func TestScheme(t *testing.T) {
 		t,
 		w,
 		retype(share, "85"),
+		chromedp.WaitNotPresent(`button[data-loading]`, chromedp.ByQuery), // it takes no click while an edit is on its way
 		click(text("button", "Take this scheme")),
 		see(text("p[@role='alert']", "at least 5 %")),
 		chromedp.Value(share, &kept, chromedp.BySearch),
