@@ -84,10 +84,23 @@ func TestScreenshots(t *testing.T) {
 	do(t, window, click(`//header//button[.="Undo"]`), chromedp.WaitNotPresent(text("h3", "silver"), chromedp.BySearch))
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow+"/bench"), see(text("h1", "Chips")))
 	shot("bench")
-	do(t, window, chromedp.Navigate(a.url+"/shelf"), click(text("button", "12 lichen green")), see(text("h3", "Test pieces")))
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/shelf"),
+		click(text("button", "12 lichen green")),
+		see(text("h3", "Test pieces")),
+	)
 	shot("shelf")
-	do(t, window, chromedp.Navigate(a.url+"/shelf/mix"), typed("Colour that is wanted", "#6f7558"), choose("For", "Varrow II"),
-		click(text("button", "Find recipes")), see(text("p", "these come closest")))
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/shelf/mix"),
+		typed("Colour that is wanted", "#6f7558"),
+		choose("For", "Varrow II"),
+		click(text("button", "Find recipes")),
+		see(text("p", "these come closest")),
+	)
 	shot("mix")
 	do(t, window, chromedp.Navigate(a.url+"/shelf/shopping"), see(text("h2", "48 ochre mud")))
 	shot("shopping")

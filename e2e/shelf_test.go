@@ -138,7 +138,7 @@ func TestShoppingTellsWhatIsShort(t *testing.T) {
 		window,
 		chromedp.Navigate(a.url+"/shelf/shopping"),
 		see(text("h2", "48 ochre mud")),
-		see(text("p", "Too late to order in time")),
+		see(text("p", "Order by")),
 	)
 	lookAt(t, window, "shopping")
 	do(
@@ -238,8 +238,12 @@ func TestASwatchComesFromAPhotograph(t *testing.T) {
 		chromedp.SetUploadFiles(`input[type=file][accept^="image"]`, []string{photographed(t, "#7d5a3c")}, chromedp.ByQuery),
 		see(text("p", "Click upper left corner")))
 	var box []float64
-	do(t, window, chromedp.Evaluate(`(() => { const r = document.querySelector('[aria-label="The photograph"]').getBoundingClientRect();
-		const k = Math.min(r.width / 480, r.height / 480); return [r.x + (r.width - 480 * k) / 2, r.y + (r.height - 480 * k) / 2, k]; })()`, &box))
+	do(
+		t,
+		window,
+		chromedp.Evaluate(`(() => { const r = document.querySelector('[aria-label="The photograph"]').getBoundingClientRect();
+		const k = Math.min(r.width / 480, r.height / 480); return [r.x + (r.width - 480 * k) / 2, r.y + (r.height - 480 * k) / 2, k]; })()`, &box),
+	)
 	for _, at := range [][2]float64{{40, 40}, {440, 40}, {440, 440}, {40, 440}, {240, 240}} {
 		do(t, window, chromedp.MouseClickXY(box[0]+at[0]*box[2], box[1]+at[1]*box[2]))
 	}

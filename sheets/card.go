@@ -84,7 +84,11 @@ func AskSwatch(q SwatchQuestion) (SwatchAnswer, error) {
 	}
 	at, ok := plane.On(q.At)
 	if !ok || !(q.Radius >= 1 && q.Radius <= 500) {
-		return SwatchAnswer{}, measure.Refuse("at", "the place lies beyond the card's plane, or is wider than 500 pixels", "mark it again")
+		return SwatchAnswer{}, measure.Refuse(
+			"at",
+			"the place lies beyond the card's plane, or is wider than 500 pixels",
+			"mark it again",
+		)
 	}
 	told, err := paint.Evened(fieldsOf(img, plane, q.Corners), at, mean(img, func(x, y int) bool {
 		dx, dy := float64(x)+0.5-q.At[0], float64(y)+0.5-q.At[1]

@@ -61,9 +61,16 @@ func TestAMixTakesItsDropsFromTheJars(t *testing.T) {
 // What was taken at the bench counts before a mix is made of the rest.
 func TestEditsSeeWhatTheLogTook(t *testing.T) {
 	w := shop()
-	items := []document.Item{{Log: []document.Entry{{
-		Key: "1", Kind: document.Finished, Task: "t", Title: "t", At: noon.Add(-time.Hour), Used: []paint.Used{{Pot: "green", ML: 9}},
-	}}}}
+	items := []document.Item{{Log: []document.Entry{
+		{
+			Key:   "1",
+			Kind:  document.Finished,
+			Task:  "t",
+			Title: "t",
+			At:    noon.Add(-time.Hour),
+			Used:  []paint.Used{{Pot: "green", ML: 9}},
+		},
+	}}}
 	_, err := w.EditShelf([]document.ShelfEdit{mixOf(40, 4)}, items, func() string { return "x" }, noon)
 	assert.ErrorContains(t, err, "holds 1.0 ml")
 	next := edited(t, w, items, mixOf(10, 1))
@@ -91,8 +98,17 @@ func TestTheShelfIsEdited(t *testing.T) {
 	assert.Equal(t, "#66704f", green.Trials[0].Forecast)
 	assert.InDelta(t, 1.4, green.Trials[0].Difference, 0.3)
 	require.Len(t, w.Paint.Unread, 1)
-	w = edited(t, w, nil, document.ShelfEdit{Op: document.ReadJars, Text: "name,family,swatch\nbone,lacquer,#e6e0cf\n"},
-		document.ShelfEdit{Op: document.ForgetRow, Text: w.Paint.Unread[0].Text}, document.ShelfEdit{Op: document.DropJar, ID: "new"})
+	w = edited(
+		t,
+		w,
+		nil,
+		document.ShelfEdit{Op: document.ReadJars, Text: "name,family,swatch\nbone,lacquer,#e6e0cf\n"},
+		document.ShelfEdit{
+			Op:   document.ForgetRow,
+			Text: w.Paint.Unread[0].Text,
+		},
+		document.ShelfEdit{Op: document.DropJar, ID: "new"},
+	)
 	assert.Len(t, w.Paint.Jars, 3, "the list read twice made no jar twice")
 	assert.Empty(t, w.Paint.Unread)
 	zero := 0.0

@@ -169,8 +169,8 @@ func LayerArea(l Surface, layer strata.Layer) float64 {
 	return sum
 }
 
-// colourArea is what of a scheme's layer one colour covers, cm²; the first lies under all.
-func colourArea(l Surface, layer strata.Layer, colour int) float64 {
+// ColourArea is what of a scheme's layer one colour covers, cm²; the first lies under all.
+func ColourArea(l Surface, layer strata.Layer, colour int) float64 {
 	if colour == 0 {
 		return LayerArea(l, layer)
 	}

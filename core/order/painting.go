@@ -230,7 +230,7 @@ func (e entry) colours() (ids []string) {
 	hard := e.b.Scheme.Feather == 0
 	name := e.layer.Name
 	for i, c := range e.b.Scheme.Colours {
-		part := colourArea(e.l, e.layer, i)
+		part := ColourArea(e.l, e.layer, i)
 		var after []path.Arrow
 		if i > 0 {
 			last := ids[len(ids)-1]

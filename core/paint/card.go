@@ -79,7 +79,11 @@ type Told struct {
 func Evened(fields []Photographed, at [2]float64, sample Photographed) (Told, error) {
 	card := Card()
 	if len(fields) != len(card) {
-		return Told{}, measure.Refuse("fields", fmt.Sprintf("%d of the card's %d fields", len(fields), len(card)), "mark all four corners of the card")
+		return Told{}, measure.Refuse(
+			"fields",
+			fmt.Sprintf("%d of the card's %d fields", len(fields), len(card)),
+			"mark all four corners of the card",
+		)
 	}
 	for _, f := range append([]Photographed{sample}, fields...) {
 		for _, v := range f {
@@ -100,7 +104,9 @@ func Evened(fields []Photographed, at [2]float64, sample Photographed) (Told, er
 		off += fit.variance / 3
 	}
 	lab := func(z [3]float64) colour.Lab {
-		return colour.OfLight([3]float64{paperWhite * math.Exp(z[0]), paperWhite * math.Exp(z[1]), paperWhite * math.Exp(z[2])}).Lab()
+		return colour.OfLight(
+			[3]float64{paperWhite * math.Exp(z[0]), paperWhite * math.Exp(z[1]), paperWhite * math.Exp(z[2])},
+		).Lab()
 	}
 	out := Told{Lab: lab(z), Off: 100 * math.Sqrt(off)}
 	var squares [3]float64 // of the channels' parts: Welch and Satterthwaite's degrees of freedom
@@ -123,12 +129,22 @@ func Evened(fields []Photographed, at [2]float64, sample Photographed) (Told, er
 	}
 	swatch, beyond := out.Lab.XYZ().RGB()
 	out.Hex, out.Beyond = swatch.Hex(), beyond
-	out.Why = measure.Because("log light = a quadratic of the place + tone · log reflectance, from the card's 16 fields, channel by channel",
+	out.Why = measure.Because(
+		"log light = a quadratic of the place + tone · log reflectance, from the card's 16 fields, channel by channel",
 		[]string{
 			fmt.Sprintf("its fields scatter by %.1f %% of light about the fit", out.Off),
-			fmt.Sprintf("L %.1f ± %.1f, a %.1f ± %.1f, b %.1f ± %.1f (95 %%)", out.Lab[0], out.Sure[0], out.Lab[1], out.Sure[1], out.Lab[2], out.Sure[2]),
+			fmt.Sprintf(
+				"L %.1f ± %.1f, a %.1f ± %.1f, b %.1f ± %.1f (95 %%)",
+				out.Lab[0],
+				out.Sure[0],
+				out.Lab[1],
+				out.Sure[1],
+				out.Lab[2],
+				out.Sure[2],
+			),
 			fmt.Sprintf("the bare paper is taken to reflect %.0f %%", 100*paperWhite),
-		})
+		},
+	)
 	return out, nil
 }
 

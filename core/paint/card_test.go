@@ -17,7 +17,13 @@ import (
 func taken(r *rand.Rand, at [2]float64, inks [3]float64, noise float64) ([]paint.Photographed, paint.Photographed) {
 	lamps := [][3]float64{{0.62, 0.62, 0.62}, {0.75, 0.55, 0.33}, {0.45, 0.58, 0.72}}
 	lamp := lamps[r.IntN(3)]
-	fall := [5]float64{0.4 * r.NormFloat64(), 0.4 * r.NormFloat64(), 0.3 * r.NormFloat64(), 0.2 * r.NormFloat64(), 0.3 * r.NormFloat64()}
+	fall := [5]float64{
+		0.4 * r.NormFloat64(),
+		0.4 * r.NormFloat64(),
+		0.3 * r.NormFloat64(),
+		0.2 * r.NormFloat64(),
+		0.3 * r.NormFloat64(),
+	}
 	tone := 0.9 + 0.2*r.Float64()
 	see := func(at [2]float64, part [3]float64) (out paint.Photographed) {
 		x, y := at[0]-0.5, at[1]-0.5

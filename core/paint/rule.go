@@ -23,7 +23,9 @@ var (
 	mixText   = regexp.MustCompile(`^mix (.+)$`)
 	partWords = regexp.MustCompile(`^(\d{1,4}) ?[x×] ?#?(\d{1,4})$`)
 	likeText  = regexp.MustCompile(`^like (#[0-9a-f]{6})$`)
-	dropsText = regexp.MustCompile(`^drops (\d{1,4}(?:[.,]\d{1,3})?) ?ml(?: (\d{1,3}(?:[.,]\d{1,2})?) ?: ?(\d{1,3}(?:[.,]\d{1,2})?))?$`)
+	dropsText = regexp.MustCompile(
+		`^drops (\d{1,4}(?:[.,]\d{1,3})?) ?ml(?: (\d{1,3}(?:[.,]\d{1,2})?) ?: ?(\d{1,3}(?:[.,]\d{1,2})?))?$`,
+	)
 )
 
 // AskRule answers what is typed into the rule: mixes, likeness and drops from the shelf's jars,
@@ -62,13 +64,21 @@ func (s Shelf) mixFacts(text string) ([]measure.Fact, error) {
 	for part := range strings.SplitSeq(text, "+") {
 		m := partWords.FindStringSubmatch(strings.TrimSpace(part))
 		if m == nil {
-			return nil, measure.Refuse("text", fmt.Sprintf("%q is no part of a mix", strings.TrimSpace(part)), "write it like mix 3x12 + 1x30: parts, then the jar's number")
+			return nil, measure.Refuse(
+				"text",
+				fmt.Sprintf("%q is no part of a mix", strings.TrimSpace(part)),
+				"write it like mix 3x12 + 1x30: parts, then the jar's number",
+			)
 		}
 		drops, _ := strconv.Atoi(m[1])
 		number, _ := strconv.Atoi(m[2])
 		i := slices.IndexFunc(s.Jars, func(j Jar) bool { return j.Number == number })
 		if i < 0 {
-			return nil, measure.Refuse("text", fmt.Sprintf("no jar on the shelf is number %d", number), "look at the shelf for its number")
+			return nil, measure.Refuse(
+				"text",
+				fmt.Sprintf("no jar on the shelf is number %d", number),
+				"look at the shelf for its number",
+			)
 		}
 		q.Parts = append(q.Parts, Part{s.Jars[i].ID, drops})
 	}
@@ -78,7 +88,11 @@ func (s Shelf) mixFacts(text string) ([]measure.Fact, error) {
 	}
 	out := []measure.Fact{
 		{Name: "it dries", Value: a.Hex, Why: a.Why},
-		{Name: "hides", Value: HidingWord(Hiding(a.Hiding)), Why: measure.Because("contrast ratio of 15 µm over black and white", []string{fmt.Sprintf("%.3f", a.Hiding)})},
+		{
+			Name:  "hides",
+			Value: HidingWord(Hiding(a.Hiding)),
+			Why:   measure.Because("contrast ratio of 15 µm over black and white", []string{fmt.Sprintf("%.3f", a.Hiding)}),
+		},
 	}
 	if len(a.Like) > 0 {
 		out = append(out, likeFact(a.Like[0], a.Hex))

@@ -145,7 +145,12 @@ func (d *Deriver) one(
 	findings, waits := strata.Check(b.Layers, asked.Zones, order.Gap(b, w, item.Log))
 	p.Findings = append(append([]strata.Finding{}, findings...), vehicle.RoomForMud(b, p.Gear)...)
 	day := asOf.Format(time.DateOnly)
-	p.Findings = append(p.Findings, paintRules(b, w, func(l strata.Layer) bool { return open(l, item.Log) }, day)...)
+	rules := paintRuling{
+		build: b, shop: w, day: day,
+		open:   func(l strata.Layer) bool { return open(l, item.Log) },
+		wanted: func(l strata.Layer, colour int) float64 { return shape.wants(b, w, l, colour) },
+	}
+	p.Findings = append(p.Findings, rules.findings()...)
 	p.Pots = potLines(b, w, asOf)
 	p.Advice = order.Advice(b, asked.Zones)
 	tasks, why := order.Generate(b, asked, waits, w, own, document.Happened(item.Log), asOf.Location())
@@ -169,6 +174,19 @@ type shaped struct {
 	from  materials
 	laid  string // names the camouflage as it lies
 	shown map[form.Side]map[string]int
+}
+
+// wants is what all steps of a layer, or of a colour of it, take, ml of unthinned paint.
+func (s shaped) wants(b document.Build, w document.Workshop, l strata.Layer, colour int) float64 {
+	step := Step{Task: path.Task{Kind: string(l.Kind), Subject: path.Subject{Colour: colour}, AreaCM: s.from.areas[l.ID]}}
+	if colour > 0 {
+		step.AreaCM = order.ColourArea(s.asked, l, colour-1)
+	}
+	lays, ok := layingOf(&step, b, l, s.from.spreads, s.from.areas[l.ID])
+	if !ok {
+		return 0
+	}
+	return lays.need(w, false).ML
 }
 
 func (d *Deriver) shaped(whole document.Build, w document.Workshop) (shaped, error) {

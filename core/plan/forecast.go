@@ -109,13 +109,17 @@ func hexOf(o paint.Over, inner colour.Bands) string {
 // mostCovering is how many coats may be needed before detail suffers (P12).
 const mostCovering = 4
 
-// paintRules are P2, P8, P11 and P12 on a build with its jars, on a day.
-func paintRules(
-	b document.Build,
-	w document.Workshop,
-	asked func(strata.Layer) bool,
-	day string,
-) (out []strata.Finding) {
+// paintRuling holds a build with its jars to P2, P8, P11 and P12, on a day.
+type paintRuling struct {
+	build  document.Build
+	shop   document.Workshop
+	day    string
+	open   func(strata.Layer) bool                       // it is still to be laid
+	wanted func(l strata.Layer, colour int) (ml float64) // of its jar
+}
+
+func (r paintRuling) findings() (out []strata.Finding) {
+	b, w, day, asked := r.build, r.shop, r.day, r.open
 	inner := plasticInner()
 	beneath, primer := inner, -1
 	for i, l := range b.Layers {
@@ -145,7 +149,7 @@ func paintRules(
 			}
 		}
 		if asked(l) {
-			out = append(out, jarRules(b, w, l, day)...)
+			out = append(out, r.jars(l)...)
 		}
 	}
 	return out
@@ -301,8 +305,9 @@ func edges(b document.Build, w document.Workshop, l strata.Layer) (strata.Findin
 	}, true
 }
 
-// jarRules are P11: what is wrong with the jar that a layer names.
-func jarRules(b document.Build, w document.Workshop, l strata.Layer, day string) (out []strata.Finding) {
+// jars is P11: what is wrong with the jar that a layer names.
+func (r paintRuling) jars(l strata.Layer) (out []strata.Finding) {
+	b, w, day := r.build, r.shop, r.day
 	jars := []struct {
 		colour int
 		id     string
@@ -323,7 +328,8 @@ func jarRules(b document.Build, w document.Workshop, l strata.Layer, day string)
 		if !ok || l.MeansRule("P11") {
 			continue
 		}
-		why := ""
+		why, short := "", 0.0
+		wanted := r.wanted(l, named.colour)
 		switch {
 		case j.State == paint.Empty || j.Left <= 0 && j.State != paint.Ordered:
 			why = "it is empty"
@@ -333,6 +339,10 @@ func jarRules(b document.Build, w document.Workshop, l strata.Layer, day string)
 			why = "it is half dry: thin and strain it, or it spits"
 		case j.Unstirred(day):
 			why = "it was not stirred for half a year: what hides lies at the bottom"
+		case wanted > j.Left+1e-9:
+			short = wanted
+			why = fmt.Sprintf(
+				"%.1f ml are left, and %.1f ml are wanted: another jar, a mix that comes close, or an order", j.Left, wanted)
 		}
 		if why == "" {
 			continue
@@ -351,7 +361,7 @@ func jarRules(b document.Build, w document.Workshop, l strata.Layer, day string)
 			Reason: "Of this jar " + why + ".",
 			Mends:  []strata.Mend{},
 		}
-		for _, like := range standIns(w, Buy{Pot: j.ID, Family: j.Family, Hex: j.Hex}, day) {
+		for _, like := range standIns(w, Buy{Pot: j.ID, Family: j.Family, Hex: j.Hex, Short: short}, day) {
 			if o, isJar := w.Paint.Jar(like.Pot); isJar && (o.Past(day) || o.State == paint.HalfDry) {
 				continue
 			}

@@ -205,7 +205,10 @@ func TestJarsThatWantALook(t *testing.T) {
 	var d plan.Deriver
 	plans, err := d.Plans(w, []document.Item{{Build: b}}, monday)
 	require.NoError(t, err)
-	at := slices.IndexFunc(plans[0].Findings, func(f strata.Finding) bool { return f.Rule == "P11" })
+	at := slices.IndexFunc(
+		plans[0].Findings,
+		func(f strata.Finding) bool { return f.Rule == "P11" && f.Layer == b.Layers[1].ID },
+	)
 	require.GreaterOrEqual(t, at, 0)
 	f := plans[0].Findings[at]
 	assert.Contains(t, f.Reason, "past its date")
@@ -220,7 +223,7 @@ func TestJarsThatWantALook(t *testing.T) {
 	assert.Equal(t, "other brown", next.Scheme.Colours[2].Jar)
 	plans, err = d.Plans(w, []document.Item{{Build: next}}, monday)
 	require.NoError(t, err)
-	assert.False(t, slices.ContainsFunc(plans[0].Findings, func(f strata.Finding) bool { return f.Rule == "P11" }))
+	assert.False(t, slices.ContainsFunc(plans[0].Findings, func(x strata.Finding) bool { return x.ID == f.ID }))
 }
 
 // A black ground below a light colour wants too many coats (P12); a lighter ground settles it.
@@ -384,4 +387,30 @@ func TestAKitPaintedByBrush(t *testing.T) {
 	assert.Equal(t, 2, coats)
 	film, area := 25.0, first(t, plans[0], "colour").AreaCM
 	assert.InDelta(t, 2*area*film*1e-4/(0.3*0.95), whole, 0.02, "two coats of 25 µm, at 30 % solids, 95 % arrive")
+}
+
+// A jar that holds less than its layer takes says so before the evening, with what may stand in.
+func TestAJarThatHoldsTooLittleIsFound(t *testing.T) {
+	w, b := shelved(t)
+	var d plan.Deriver
+	found := func() (f strata.Finding, ok bool) {
+		plans, err := d.Plans(w, []document.Item{{Build: b}}, monday)
+		require.NoError(t, err)
+		at := slices.IndexFunc(
+			plans[0].Findings,
+			func(f strata.Finding) bool { return f.Rule == "P11" && f.Layer == b.Layers[1].ID },
+		)
+		if at < 0 {
+			return f, false
+		}
+		return plans[0].Findings[at], true
+	}
+	_, ok := found()
+	require.False(t, ok, "the jars of the scheme hold enough")
+	w.Paint.Jars[2].Left = 0.2
+	f, ok := found()
+	require.True(t, ok)
+	assert.Contains(t, f.Reason, "0.2 ml are left")
+	assert.Equal(t, "other brown", f.Mends[0].Jar)
+	assert.Equal(t, 3, f.Mends[0].Colour)
 }

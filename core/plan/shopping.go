@@ -223,7 +223,10 @@ func standIns(w document.Workshop, b Buy, day string) []paint.Like {
 	c, err := colour.Parse(b.Hex)
 	if err != nil {
 		for _, j := range w.Paint.Jars {
-			if j.ID != b.Pot && j.Family == b.Family && j.There(day) && j.Left >= b.Short && len(out) < mostStandIns {
+			own, _ := w.Paint.Jar(b.Pot)
+			if j.ID != b.Pot && j.Family == b.Family && (own.ID == "" || j.Sheen == own.Sheen) && j.There(day) &&
+				j.Left >= b.Short &&
+				len(out) < mostStandIns {
 				out = append(out, paint.Like{Pot: j.ID, Name: j.Said()})
 			}
 		}
