@@ -1,7 +1,7 @@
 import { Select } from '@mantine/core';
 import type { Jar, Plan } from '../api/client';
 import classes from '../room/room.module.css';
-import { said } from '../shelf/JarsRoom';
+import { said } from '../shelf/said';
 import { useShelf } from '../shelf/useShelf';
 
 interface PotSelectProps {

@@ -3,8 +3,8 @@ import { useState } from 'react';
 import { words } from '../api/client';
 import { Why } from '../why/Why';
 import { type ShelfRoomProps, said } from './JarsRoom';
-import { Said } from './Said';
 import classes from './Shelf.module.css';
+import { Split } from './Split';
 import { useCup } from './useShelf';
 
 interface Row {
@@ -131,7 +131,7 @@ export function CupRoom({ shelf }: ShelfRoomProps) {
               <span>now beside wanted</span>
               <span>ΔE00 {a.before.toFixed(1)}</span>
             </p>
-            <Said hex={a.is} beside={a.target} />
+            <Split hex={a.is} beside={a.target} />
             {a.add.length === 0 ? (
               <p>Nothing to add: it is {a.words}.</p>
             ) : (
@@ -149,7 +149,7 @@ export function CupRoom({ shelf }: ShelfRoomProps) {
               <span>then beside wanted</span>
               <span>ΔE00 {a.difference.toFixed(1)}</span>
             </p>
-            <Said hex={a.becomes} beside={a.target} />
+            <Split hex={a.becomes} beside={a.target} />
             <p>
               <Why why={a.why} name="How it was found">
                 {a.enough ? a.words : `No nearer than that: ${a.words}`}

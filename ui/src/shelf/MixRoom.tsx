@@ -5,9 +5,9 @@ import { type RecipeLine, type RecipeQuestion, words } from '../api/client';
 import { Why } from '../why/Why';
 import { type ShelfRoomProps, said } from './JarsRoom';
 import { Recipe } from './Recipe';
-import { Said } from './Said';
 import { SendTo } from './SendTo';
 import classes from './Shelf.module.css';
+import { Split } from './Split';
 import { useAbove, useBuilds, useRecipe, useRelatives } from './useShelf';
 
 /** From a colour that is wanted to drops of what is owned. */
@@ -176,7 +176,7 @@ export function MixRoom({ tools, shelf }: ShelfRoomProps) {
                   relatives.reset();
                 }}
               >
-                <Said hex={answer.target} beside={atEnd && build ? r.end : r.hex} name={`wanted beside ${r.hex}`} />
+                <Split hex={answer.target} beside={atEnd && build ? r.end : r.hex} name={`wanted beside ${r.hex}`} />
                 <Drops line={r} />
                 <span className={classes.apart}>
                   ΔE00 {r.difference.toFixed(1)}
@@ -207,7 +207,7 @@ export function MixRoom({ tools, shelf }: ShelfRoomProps) {
               <ul className={classes.relatives}>
                 {relatives.data.map((r) => (
                   <li key={r.name}>
-                    <Said hex={r.target} beside={r.recipe.hex} />
+                    <Split hex={r.target} beside={r.recipe.hex} />
                     <span>
                       {r.name}
                       <small>{r.recipe.parts.map((p) => `${p.parts} × ${p.name}`).join(', ')}</small>

@@ -2,8 +2,8 @@ import { Button, FileButton, Modal } from '@mantine/core';
 import { useState } from 'react';
 import { words } from '../api/client';
 import { Why } from '../why/Why';
-import { Said } from './Said';
 import classes from './Shelf.module.css';
+import { Split } from './Split';
 import { useSwatch } from './useShelf';
 
 type Point = [number, number];
@@ -133,7 +133,7 @@ export function PhotoSwatch({ onTake }: { onTake: (hex: string) => void }) {
             {a && (
               <div className={classes.row}>
                 <div className={classes.told}>
-                  <Said hex={a.hex} beside={a.hex} />
+                  <Split hex={a.hex} beside={a.hex} />
                 </div>
                 <Why why={a.why} name="How sure the colour is">
                   {a.hex}, L ± {a.sure[0]?.toFixed(1)}, a ± {a.sure[1]?.toFixed(1)}, b ± {a.sure[2]?.toFixed(1)}

@@ -1,12 +1,12 @@
 import type { RecipeLine } from '../api/client';
-import { Said } from './Said';
 import classes from './Shelf.module.css';
+import { Split } from './Split';
 
 /** A recipe large: what to count into the cup, and what it becomes. */
 export function Recipe({ line, target }: { line: RecipeLine; target: string }) {
   return (
     <section aria-label="Drops" className={classes.sheet}>
-      <Said hex={target} beside={line.hex} name={`wanted ${target} beside ${line.hex}`} />
+      <Split hex={target} beside={line.hex} name={`wanted ${target} beside ${line.hex}`} />
       <p className={classes.under}>
         <span>wanted {target}</span>
         <span>mixed {line.hex}</span>

@@ -4,8 +4,8 @@ import { Link } from 'react-router';
 import { words } from '../api/client';
 import { clock } from '../clock';
 import { Why } from '../why/Why';
-import type { ShelfRoomProps } from './JarsRoom';
 import classes from './Shelf.module.css';
+import type { ShelfRoomProps } from './said';
 import { useShopping } from './useShelf';
 
 /** What all open steps want that is not on the shelf, the first that is short first. */

@@ -1,8 +1,8 @@
 import { Button, Checkbox, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import type { Jar } from '../api/client';
-import { Said } from './Said';
 import classes from './Shelf.module.css';
+import { Split } from './Split';
 import type { ShelfTools } from './useShelf';
 
 /** Test pieces: how a jar really dried, and how far the forecasts were off. */
@@ -21,7 +21,7 @@ export function Trials({ jar, tools }: { jar: Jar; tools: ShelfTools }) {
       </p>
       {trials.slice(-3).map((t) => (
         <div key={t.on + t.seen} className={classes.trial}>
-          <Said hex={t.forecast || t.seen} beside={t.seen} />
+          <Split hex={t.forecast || t.seen} beside={t.seen} />
           <span>
             {t.on}: ΔE00 {t.difference.toFixed(1)}
             {t.corrected ? ', swatch set right' : ''}

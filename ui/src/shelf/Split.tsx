@@ -1,7 +1,7 @@
 import classes from './Shelf.module.css';
 
 /** Two colours side by side without a line between them, on neutral grey. */
-export function Said({ hex, beside, name }: { hex: string; beside: string; name?: string }) {
+export function Split({ hex, beside, name }: { hex: string; beside: string; name?: string }) {
   return (
     <svg
       className={classes.split}

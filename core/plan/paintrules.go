@@ -1,0 +1,307 @@
+package plan
+
+import (
+	"cinderpath/core/colour"
+	"cinderpath/core/document"
+	"cinderpath/core/order"
+	"cinderpath/core/paint"
+	"cinderpath/core/rule"
+	"cinderpath/core/strata"
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+)
+
+// mostCovering is how many coats may be needed before detail suffers (P12).
+const mostCovering = 4
+
+// paintRuling holds a build with its jars to P2, P8, P11 and P12, on a day.
+type paintRuling struct {
+	build  document.Build
+	shop   document.Workshop
+	day    string
+	open   func(strata.Layer) bool                       // it is still to be laid
+	wanted func(l strata.Layer, colour int) (ml float64) // of its jar
+}
+
+func (r paintRuling) findings() (out []strata.Finding) {
+	b, w, day, asked := r.build, r.shop, r.day, r.open
+	inner := plasticInner()
+	beneath, primer := inner, -1
+	for i, l := range b.Layers {
+		p, film, ok := order.MaterialOf(b, l)
+		first := l.Kind == strata.Colour && len(l.Zones) == 0 && primer >= 0
+		if first && ok && asked(l) {
+			if f, found := covering(b, w, primer, l, p.Pigment(), film, [2]colour.Bands{beneath, inner}, day); found {
+				out = append(out, f)
+			}
+			if f, found := undertone(b, l, p.Pigment(), film, inner); found {
+				out = append(out, f)
+			}
+		}
+		if first {
+			primer = -1
+		}
+		if ok && (l.Kind == strata.Prime || l.Kind == strata.Colour) && len(l.Zones) == 0 {
+			beneath = inner
+			inner = p.Pigment().Film(film*paint.Film(l.Coats), inner)
+			if l.Kind == strata.Prime {
+				primer = i
+			}
+		}
+		if l.IsScheme() && asked(l) {
+			if f, found := edges(b, w, l); found {
+				out = append(out, f)
+			}
+		}
+		if asked(l) {
+			out = append(out, r.jars(l)...)
+		}
+	}
+	return out
+}
+
+// covering is P12, of the grounds below and above the primer: one so far from the first colour that too many coats are needed.
+func covering(
+	b document.Build,
+	w document.Workshop,
+	primer int,
+	l strata.Layer,
+	p paint.Pigment,
+	film paint.Film,
+	grounds [2]colour.Bands,
+	day string,
+) (strata.Finding, bool) {
+	n, covers := p.Coats(film, grounds[1], l.Finish())
+	below := b.Layers[primer]
+	if covers && n <= mostCovering || l.MeansRule("P12") {
+		return strata.Finding{}, false
+	}
+	f := strata.Finding{
+		ID:       "P12:" + l.ID,
+		Rule:     "P12",
+		Severity: rule.Warn,
+		Layer:    l.ID,
+		Below:    below.ID,
+		Zones:    []string{},
+		Title:    fmt.Sprintf("%s wants %d coats over %s", l.Name, n, strings.ToLower(below.Name)),
+		Reason: fmt.Sprintf(
+			"The ground is so far from the colour that %d coats are needed until it is not seen; more than %d soften the detail.",
+			n,
+			mostCovering,
+		),
+		Mends: []strata.Mend{},
+	}
+	// Another ground that the shelf has.
+	for _, j := range w.Paint.Jars {
+		jp, ok := j.Paint()
+		if !ok || j.Family != below.Family || j.ID == below.Jar || !j.There(day) {
+			continue
+		}
+		lies := paint.Film(below.EvenFilm())
+		other, ok := p.Coats(film, jp.Pigment().Film(lies, grounds[0]), l.Finish())
+		if !ok || other >= n {
+			continue
+		}
+		change := below
+		change.Jar, change.Hex = j.ID, j.Hex
+		f.Mends = append(f.Mends, strata.Mend{
+			ID:    "ground." + j.ID,
+			Label: fmt.Sprintf("Prime with %s: %d %s cover then", j.Said(), other, plural(other, "coat", "coats")),
+			Edits: []strata.Edit{{Op: "change", Layer: &change}},
+		})
+	}
+	// A ground of nearly the colour itself covers in one.
+	tint := below
+	tint.Jar, tint.Hex = "", hexOf(paint.Seen(colour.Matt), p.Infinite())
+	f.Mends = append(f.Mends, strata.Mend{
+		ID: "tint", Label: "Tint the ground towards the colour", Edits: []strata.Edit{{Op: "change", Layer: &tint}},
+	})
+	return f, true
+}
+
+// undertone is P2: shading that the coats of colour bury.
+func undertone(
+	b document.Build,
+	l strata.Layer,
+	p paint.Pigment,
+	film paint.Film,
+	ground colour.Bands,
+) (strata.Finding, bool) {
+	if b.School(document.SchoolUndertone) == document.NoUndertone || order.WhereItShows(b) || l.Applied != strata.Misted ||
+		l.MeansRule("P2") {
+		return strata.Finding{}, false
+	}
+	shows := func(coats int) float64 { return order.ShadingShows(l, p, film, coats, ground) }
+	d := shows(l.Coats)
+	if d >= order.Buried {
+		return strata.Finding{}, false
+	}
+	f := strata.Finding{
+		ID: "P2:" + l.ID, Rule: "P2", Severity: rule.Warn, Layer: l.ID, Zones: []string{},
+		Title: fmt.Sprintf("%s buries the shading below it", l.Name),
+		Reason: fmt.Sprintf("After %d %s the shading makes ΔE00 %.1f: %s.",
+			l.Coats, plural(l.Coats, "coat", "coats"), d, paint.Words(d)),
+		Mends: []strata.Mend{},
+	}
+	for n := l.Coats - 1; n >= 1; n-- {
+		if shows(n) >= order.Buried {
+			fewer := l
+			fewer.Coats = n
+			f.Mends = append(f.Mends, strata.Mend{
+				ID: "fewer", Label: fmt.Sprintf("Spray %d %s: it shows by ΔE00 %.1f then", n, plural(n, "coat", "coats"), shows(n)),
+				Edits: []strata.Edit{{Op: "change", Layer: &fewer}},
+			})
+			break
+		}
+	}
+	meant := l
+	meant.Meant = append(append([]string{}, l.Meant...), "P2")
+	f.Mends = append(
+		f.Mends,
+		strata.Mend{
+			ID:    "meant",
+			Label: "Shade afterwards instead; mark as meant",
+			Edits: []strata.Edit{{Op: "change", Layer: &meant}},
+		},
+	)
+	return f, true
+}
+
+// edges is P8: a soft edge finer than any of the airbrushes holds.
+func edges(b document.Build, w document.Workshop, l strata.Layer) (strata.Finding, bool) {
+	soft := b.Scheme.Feather / float64(b.Scale)
+	if len(w.Airbrushes) == 0 || len(b.Scheme.Colours) < 2 || l.Applied != strata.Misted || soft <= 0 ||
+		l.MeansRule("P8") {
+		return strata.Finding{}, false
+	}
+	finest := w.Airbrushes[0]
+	for _, a := range w.Airbrushes {
+		if a.Nozzle < finest.Nozzle {
+			finest = a
+		}
+	}
+	holds := paint.FinestEdge(finest.Nozzle)
+	if soft >= holds {
+		return strata.Finding{}, false
+	}
+	hard, wider := 0.0, math.Ceil(holds*float64(b.Scale))
+	meant := l
+	meant.Meant = append(slices.Clone(l.Meant), "P8")
+	return strata.Finding{
+		ID:       "P8:" + l.ID,
+		Rule:     "P8",
+		Severity: rule.Warn,
+		Layer:    l.ID,
+		Zones:    []string{},
+		Title:    "The soft edge is finer than the airbrush holds",
+		Reason: fmt.Sprintf(
+			"It is %.1f mm wide on the model; the %s (%.2g mm) holds a line of %.1f mm and a soft edge of %.1f mm.",
+			soft,
+			finest.Name,
+			finest.Nozzle,
+			paint.FinestLine(finest.Nozzle),
+			holds,
+		),
+		Mends: []strata.Mend{
+			{ID: "mask", Label: "Mask it: a hard edge", Edits: []strata.Edit{}, Edge: &hard},
+			{ID: "wider", Label: fmt.Sprintf("Make it %.0f mm wide at full size", wider), Edits: []strata.Edit{}, Edge: &wider},
+			{ID: "meant", Label: "Mark as meant", Edits: []strata.Edit{{Op: "change", Layer: &meant}}},
+		},
+	}, true
+}
+
+// jars is P11: what is wrong with the jar that a layer names.
+func (r paintRuling) jars(l strata.Layer) (out []strata.Finding) {
+	b, w, day := r.build, r.shop, r.day
+	jars := []struct {
+		colour int
+		id     string
+		name   string
+	}{{0, l.Jar, l.Name}}
+	if l.IsScheme() {
+		jars = jars[:0]
+		for i, c := range b.Scheme.Colours {
+			jars = append(jars, struct {
+				colour int
+				id     string
+				name   string
+			}{i + 1, c.Jar, l.Name + ", " + c.Name})
+		}
+	}
+	for _, named := range jars {
+		j, ok := w.Paint.Jar(named.id)
+		if !ok || l.MeansRule("P11") {
+			continue
+		}
+		why, short := "", 0.0
+		wanted := r.wanted(l, named.colour)
+		switch {
+		case j.State == paint.Empty || j.Left <= 0 && j.State != paint.Ordered:
+			why = "it is empty"
+		case j.Past(day):
+			why = "it is past its date: a trial on scrap first"
+		case j.State == paint.HalfDry:
+			why = "it is half dry: thin and strain it, or it spits"
+		case j.Unstirred(day):
+			why = "it was not stirred for half a year: what hides lies at the bottom"
+		case wanted > j.Left+1e-9:
+			short = wanted
+			why = fmt.Sprintf(
+				"%.1f ml are left, and %.1f ml are wanted: another jar, a mix that comes close, or an order", j.Left, wanted)
+		}
+		if why == "" {
+			continue
+		}
+		f := strata.Finding{
+			ID:       fmt.Sprintf("P11:%s:%d", l.ID, named.colour),
+			Rule:     "P11",
+			Severity: rule.Warn,
+			Layer:    l.ID,
+			Zones:    []string{},
+			Title: fmt.Sprintf(
+				"%s: look at %s",
+				named.name,
+				j.Said(),
+			),
+			Reason: "Of this jar " + why + ".",
+			Mends:  []strata.Mend{},
+		}
+		for _, like := range standIns(w, Buy{Pot: j.ID, Family: j.Family, Hex: j.Hex, Short: short}, day) {
+			if o, isJar := w.Paint.Jar(like.Pot); isJar && (o.Past(day) || o.State == paint.HalfDry) {
+				continue
+			}
+			label := "Use " + like.Name + " instead"
+			if like.Hex != "" {
+				label += fmt.Sprintf(" (ΔE00 %.1f)", like.Difference)
+			}
+			f.Mends = append(f.Mends, inJar(l, named.colour, like.Pot, label))
+		}
+		meant := l
+		meant.Meant = append(append([]string{}, l.Meant...), "P11")
+		f.Mends = append(
+			f.Mends,
+			strata.Mend{
+				ID:    "meant",
+				Label: "I looked at it; mark as meant",
+				Edits: []strata.Edit{{Op: "change", Layer: &meant}},
+			},
+		)
+		out = append(out, f)
+	}
+	return out
+}
+
+// inJar is the mend that lays a layer, or a colour of it, from another pot.
+func inJar(l strata.Layer, colour int, pot, label string) strata.Mend {
+	m := strata.Mend{ID: "jar." + pot, Label: label, Edits: []strata.Edit{}}
+	if colour > 0 {
+		m.Colour, m.Jar = colour, pot
+		return m
+	}
+	change := l
+	change.Jar = pot
+	m.Edits = []strata.Edit{{Op: "change", Layer: &change}}
+	return m
+}
