@@ -2,9 +2,9 @@ import { Button, NumberInput, Select, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { words } from '../api/client';
 import { Why } from '../why/Why';
-import { type ShelfRoomProps, said } from './JarsRoom';
 import classes from './Shelf.module.css';
 import { Split } from './Split';
+import { type ShelfRoomProps, said } from './said';
 import { useCup } from './useShelf';
 
 interface Row {

@@ -3,11 +3,11 @@ import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { type RecipeLine, type RecipeQuestion, words } from '../api/client';
 import { Why } from '../why/Why';
-import { type ShelfRoomProps, said } from './JarsRoom';
 import { Recipe } from './Recipe';
 import { SendTo } from './SendTo';
 import classes from './Shelf.module.css';
 import { Split } from './Split';
+import { type ShelfRoomProps, said } from './said';
 import { useAbove, useBuilds, useRecipe, useRelatives } from './useShelf';
 
 /** From a colour that is wanted to drops of what is owned. */
