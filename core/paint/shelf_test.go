@@ -344,3 +344,21 @@ func TestTheRuleAnswersOfPaint(t *testing.T) {
 		assert.ErrorContains(t, err, says, text)
 	}
 }
+
+// Pressure is told in the unit one likes, thinning by the jar's temper.
+func TestAnAirbrushIsSetByTheJarsTemper(t *testing.T) {
+	usual, said, ok := paint.AirbrushWords("waterborne_acrylic", nil, "psi", false)
+	require.True(t, ok)
+	assert.InDelta(t, 0.65, usual, 1e-9)
+	assert.Contains(t, said, "1 : 0.65")
+	assert.Contains(t, said, "17–23 psi")
+	thin := 0.5
+	own, said, _ := paint.AirbrushWords("waterborne_acrylic", &paint.Temper{Thinner: &thin, Pressure: 1.3, Note: "crawls when thinned"}, "", false)
+	assert.InDelta(t, 0.5, own, 1e-9)
+	assert.Contains(t, said, "1.3 bar")
+	assert.Contains(t, said, "crawls when thinned")
+	_, fine, _ := paint.AirbrushWords("waterborne_acrylic", nil, "bar", true)
+	assert.Contains(t, fine, "10–25 mm away")
+	_, _, ok = paint.AirbrushWords("oil_thin", nil, "bar", false)
+	assert.False(t, ok, "nobody sprays it")
+}

@@ -52,6 +52,15 @@ export function Airbrushes({ workshop, onSet }: { workshop: Workshop; onSet: (ne
           </div>
         );
       })}
+      <Select
+        size="xs"
+        w={130}
+        label="Pressure in"
+        allowDeselect={false}
+        data={['bar', 'psi']}
+        value={workshop.pressure || 'bar'}
+        onChange={(pressure) => onSet({ ...workshop, pressure: pressure === 'psi' ? 'psi' : 'bar' })}
+      />
       <Button
         size="xs"
         variant="outline"
