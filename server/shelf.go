@@ -32,6 +32,11 @@ func (h *handlers) shelved(ctx context.Context) (api.ShelfState, error) {
 			out.Hiding[j.ID] = paint.HidingWord(j.Hides())
 		}
 	}
+	for _, m := range levels.Mixes {
+		if again, ok := levels.Again(m); ok {
+			out.Notes[m.ID] = again
+		}
+	}
 	return out, nil
 }
 

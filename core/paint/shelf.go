@@ -204,6 +204,20 @@ func (s Shelf) Mixed(parts []Part) (p Pigment, family string, err error) {
 	return Mix(drops, paints), family, nil
 }
 
+// Again says how a mix would dry if it were made again from its jars as they are now; ok is
+// false where one of them is gone.
+func (s Shelf) Again(m Mixture) (words string, ok bool) {
+	p, _, err := s.Mixed(m.Parts)
+	was, bad := colour.Parse(m.Hex)
+	if err != nil || bad != nil {
+		return "", false
+	}
+	now := colour.Matt.Seen(p.Infinite()).XYZ()
+	swatch, _ := now.RGB()
+	d := colour.Difference(was.Lab(), now.Lab())
+	return fmt.Sprintf("mixed again it dries %s, ΔE00 %.1f to this one: %s", swatch.Hex(), d, Words(d)), true
+}
+
 // Like are the pots of a shelf with a colour, the likest first.
 func (s Shelf) Like(c colour.RGB) (ids []string, differences []float64) {
 	type near struct {

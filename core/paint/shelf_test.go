@@ -362,3 +362,19 @@ func TestAnAirbrushIsSetByTheJarsTemper(t *testing.T) {
 	_, _, ok = paint.AirbrushWords("oil_thin", nil, "bar", false)
 	assert.False(t, ok, "nobody sprays it")
 }
+
+// A mix made again is told by how much it differs from the one that is kept.
+func TestAMixMadeAgainIsForecast(t *testing.T) {
+	s := paint.Shelf{Jars: []paint.Jar{{ID: "g", Name: "green", Family: "waterborne_acrylic", Hex: "#66704f"}}}
+	m := paint.Mixture{ID: "m", Hex: "#66704f", Parts: []paint.Part{{Jar: "g", Drops: 4}}}
+	same, ok := s.Again(m)
+	require.True(t, ok)
+	assert.Contains(t, same, "ΔE00 0.0")
+	s.Jars[0].Hex = "#707a58" // a test piece set its swatch right
+	other, _ := s.Again(m)
+	assert.Contains(t, other, "dries #707a58")
+	assert.NotContains(t, other, "ΔE00 0.0")
+	m.Parts[0].Jar = "gone"
+	_, ok = s.Again(m)
+	assert.False(t, ok)
+}

@@ -140,12 +140,19 @@ func steps(
 	return out
 }
 
+// leastTouchUp is how much a touch-up wants to find in its jar, ml.
+const leastTouchUp = 0.3
+
 // touchedUpWith names the mixes and jars that the scheme was sprayed from: a touch-up takes of
 // them (P10).
 func touchedUpWith(b document.Build) string {
 	var names []string
 	for _, c := range b.Scheme.Colours {
-		if c.Pot.ID != "" {
+		switch {
+		case c.Pot.ID == "":
+		case c.Pot.Left < leastTouchUp:
+			names = append(names, c.Pot.Name+" (hardly any left: mix it again, and compare it on scrap first)")
+		default:
 			names = append(names, c.Pot.Name)
 		}
 	}

@@ -36,6 +36,7 @@ export function MixSheet({ id, tools, shelf }: { id?: string } & ShelfRoomProps)
           </li>
         ))}
       </ul>
+      {shelf.notes[mix.id] && <p>{shelf.notes[mix.id]}.</p>}
       <p className={classes.mute}>
         A fresh mix differs a little from the old one: try it on scrap beside it before a touch-up.
       </p>
