@@ -126,7 +126,7 @@ func TestEveryKindOfLayerIsAStep(t *testing.T) {
 			Name:    "New",
 			Kind:    kind,
 			Family:  family,
-			Applied: strata.Brushed,
+			Applied: about.Fresh.Applied,
 			Coats:   1,
 			Hex:     "#505050",
 			Zones:   []string{"hull"},

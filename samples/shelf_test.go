@@ -1,0 +1,73 @@
+package samples_test
+
+import (
+	"slices"
+	"testing"
+	"time"
+
+	"cinderpath/core/document"
+	"cinderpath/core/paint"
+	"cinderpath/core/plan"
+	"cinderpath/core/strata"
+	"cinderpath/samples"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// The demo's shelf holds nearly every family; its shopping list is what one works out by hand.
+func TestTheDemosShelfAndWhatItLacks(t *testing.T) {
+	shelf, err := samples.Shelf()
+	require.NoError(t, err)
+	families := map[string]bool{}
+	for _, j := range shelf.Jars {
+		families[j.Family] = true
+	}
+	assert.GreaterOrEqual(t, len(shelf.Jars), 45)
+	assert.Greater(t, len(families), 24)
+	for _, state := range []paint.State{paint.Expired, paint.Ordered, paint.Empty, paint.HalfDry, paint.Settled} {
+		assert.True(t, slices.ContainsFunc(shelf.Jars, func(j paint.Jar) bool { return j.State == state }), string(state))
+	}
+
+	documents, err := samples.Documents()
+	require.NoError(t, err)
+	now := time.Date(2026, 11, 23, 12, 0, 0, 0, time.UTC)
+	var items []document.Item
+	for _, d := range documents {
+		items = append(items, d.Resolve(now).Items...)
+	}
+	var d plan.Deriver
+	all, err := d.All(documents[0].Resolve(now).Workshop, items, now)
+	require.NoError(t, err)
+
+	// Mud lies on 35 of 100 parts of its zones, as deep as it says; 70 % of the paste is solid and
+	// 95 % arrives. Satin goes all over: 10 µm, 30 % solids, half is lost, 0.2 ml stay at each fill
+	// of 7 ml, thinned 1 : 0.5.
+	mud, satin := 0.0, 0.0
+	for i, p := range all.Plans {
+		for _, s := range p.Steps {
+			if s.Status.Over() || s.Status.Done() {
+				continue
+			}
+			at := slices.IndexFunc(items[i].Build.Layers, func(l strata.Layer) bool { return l.ID == s.Layer })
+			switch {
+			case s.Kind == "mud":
+				mud += 0.35 * s.AreaCM * items[i].Build.Layers[at].DepthMM / 10 / (0.7 * 0.95)
+			case s.Kind == "clear" && items[i].Build.Layers[at].Sheen == "satin":
+				ml := s.AreaCM * 10e-4 / (0.3 * 0.5)
+				fills := 1.0
+				if (ml+0.2)*1.5 > 7 {
+					fills = 2
+				}
+				satin += ml + 0.2*fills
+			}
+		}
+	}
+	list := map[string]plan.Buy{}
+	for _, b := range all.Shopping.Buy {
+		list[b.Name] = b
+	}
+	assert.InDelta(t, mud-24, list["48 ochre mud"].Short, 0.15)
+	assert.InDelta(t, satin-9, list["37 satin coat"].Short, 0.05)
+	assert.Len(t, list, 2, "of all else there is enough")
+}
