@@ -51,7 +51,7 @@ type RecipeQuestion struct {
 	InStock  bool      `json:"inStock,omitempty"`
 	Day      string    `json:"day,omitempty"`      // for what is ordered
 	ML       float64   `json:"ml,omitempty"`       // that is needed, unthinned
-	Thinner  float64   `json:"thinner,omitempty"`  // parts to one of paint
+	Thinner  float64   `json:"thinner,omitempty"` // parts to one of paint; 0 as its family is sprayed
 	Above    []Above   `json:"above,omitempty"`    // that will lie over it
 	AtEnd    bool      `json:"atEnd,omitempty"`    // the target is how it shall look at the end
 	White    string    `json:"white,omitempty"`    // jar that it is lightened with
@@ -217,7 +217,11 @@ func (q RecipeQuestion) line(r Recipe, w Wanted, jars []Jar, all *Over) RecipeLi
 		out.Parts = append(out.Parts, part)
 	}
 	out.ML = float64(out.Drops) * Drop
-	out.Thinner = drops(out.ML * q.Thinner)
+	thinner := q.Thinner
+	if s, ok := AirbrushFor(out.Family); ok && thinner == 0 {
+		thinner = s.Thin.Usual()
+	}
+	out.Thinner = drops(out.ML * thinner)
 	slices.SortStableFunc(out.Parts, func(a, b RecipePart) int { return b.Parts - a.Parts })
 	return out
 }

@@ -40,7 +40,6 @@ export function MixRoom({ tools, shelf }: ShelfRoomProps) {
     exclude: without,
     must,
     ml: Number(ml) || 0,
-    thinner: 0.65,
     above: build ? above.data : undefined,
     atEnd: atEnd && build !== '',
     white: white ?? undefined,
