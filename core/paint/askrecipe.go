@@ -51,7 +51,7 @@ type RecipeQuestion struct {
 	InStock  bool      `json:"inStock,omitempty"`
 	Day      string    `json:"day,omitempty"`      // for what is ordered
 	ML       float64   `json:"ml,omitempty"`       // that is needed, unthinned
-	Thinner  float64   `json:"thinner,omitempty"` // parts to one of paint; 0 as its family is sprayed
+	Thinner  float64   `json:"thinner,omitempty"`  // parts to one of paint; 0 as its family is sprayed
 	Above    []Above   `json:"above,omitempty"`    // that will lie over it
 	AtEnd    bool      `json:"atEnd,omitempty"`    // the target is how it shall look at the end
 	White    string    `json:"white,omitempty"`    // jar that it is lightened with
