@@ -353,7 +353,12 @@ func TestAnAirbrushIsSetByTheJarsTemper(t *testing.T) {
 	assert.Contains(t, said, "1 : 0.65")
 	assert.Contains(t, said, "17–23 psi")
 	thin := 0.5
-	own, said, _ := paint.AirbrushWords("waterborne_acrylic", &paint.Temper{Thinner: &thin, Pressure: 1.3, Note: "crawls when thinned"}, "", false)
+	own, said, _ := paint.AirbrushWords(
+		"waterborne_acrylic",
+		&paint.Temper{Thinner: &thin, Pressure: 1.3, Note: "crawls when thinned"},
+		"",
+		false,
+	)
 	assert.InDelta(t, 0.5, own, 1e-9)
 	assert.Contains(t, said, "1.3 bar")
 	assert.Contains(t, said, "crawls when thinned")
