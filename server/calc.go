@@ -19,11 +19,7 @@ func (h *handlers) CalcLength(
 	if err := h.shelf(ctx, &r.Body.Shelf); err != nil {
 		return nil, err
 	}
-	var s paint.Shelf
-	if err := h.owned(ctx, &s.Jars, &s.Mixes); err != nil {
-		return nil, err
-	}
-	a, err := paint.AskRule(*r.Body, s)
+	a, err := paint.AskRule(*r.Body, func() (paint.Shelf, error) { return h.rack(ctx) })
 	return api.CalcLength200JSONResponse(a), err
 }
 

@@ -54,11 +54,11 @@ func (h *handlers) EditShelf(ctx context.Context, r api.EditShelfRequestObject) 
 		if err := errors.Join(err, missing(ok || err != nil)); err != nil {
 			return nil, err
 		}
-		items, _, err := h.store.Items(ctx)
+		s, err := h.bench.look(ctx) // for what the logs took
 		if err != nil {
 			return nil, err
 		}
-		next, err := w.EditShelf(r.Body.Edits, items, h.newID, h.now())
+		next, err := w.EditShelf(r.Body.Edits, s.Items, h.newID, h.now())
 		if err != nil {
 			return nil, err
 		}
@@ -70,11 +70,11 @@ func (h *handlers) EditShelf(ctx context.Context, r api.EditShelfRequestObject) 
 		if err != nil {
 			return nil, err
 		}
-		s, err := h.shelved(ctx)
+		shelf, err := h.shelved(ctx)
 		if err != nil {
 			err = errors.Join(errWritten, err)
 		}
-		return api.EditShelf200JSONResponse(s), err
+		return api.EditShelf200JSONResponse(shelf), err
 	}
 }
 
@@ -141,20 +141,24 @@ func (h *handlers) owned(ctx context.Context, jars *[]paint.Jar, mixes *[]paint.
 	if len(*jars) > 0 {
 		return nil
 	}
-	w, _, _, err := h.store.Workshop(ctx)
+	s, err := h.rack(ctx)
 	if err != nil {
 		return err
 	}
-	items, _, err := h.store.Items(ctx)
-	if err != nil {
-		return err
-	}
-	s := w.Levels(items).Paint
 	*jars = s.Jars
 	if mixes != nil {
 		*mixes = s.Mixes
 	}
 	return nil
+}
+
+// rack is the shelf with what was taken from it.
+func (h *handlers) rack(ctx context.Context) (paint.Shelf, error) {
+	s, err := h.bench.look(ctx)
+	if err != nil {
+		return paint.Shelf{}, err
+	}
+	return s.Workshop.Levels(s.Items).Paint, nil
 }
 
 // left stops a search whose asker has gone.

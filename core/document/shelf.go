@@ -14,7 +14,7 @@ import (
 // ShelfEdit is one change to the jars and mixes of a workshop.
 type ShelfEdit struct {
 	Op   string         `json:"op"`             // one of the Op constants
-	ID   string         `json:"id,omitempty"`   // of what is made or meant; made by the client: sent twice, it is done once
+	ID   string         `json:"id,omitempty"`   // of what is meant, or is made: sent twice under one id, it is done once
 	Text string         `json:"text,omitempty"` // as typed: a line, a list
 	Jar  *paint.Jar     `json:"jar,omitempty"`
 	Mix  *paint.Mixture `json:"mix,omitempty"`

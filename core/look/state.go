@@ -40,8 +40,8 @@ type State struct {
 // 0 where the texel lies beside its panel.
 type Frame []uint8
 
-// plastic is what kits are moulded of, as seen.
-var plastic = colour.RGB{0x9a, 0x9b, 0x9c}
+// Plastic is what kits are moulded of, as seen, satin.
+var Plastic = colour.RGB{0x9a, 0x9b, 0x9c}
 
 // Bare is the surface as it comes out of the kit.
 func Bare(g *form.Grid) *State {
@@ -52,7 +52,7 @@ func Bare(g *form.Grid) *State {
 		seen:  make(Frame, 4*g.Count),
 		eye:   daylight(),
 	}
-	ground := gathered(colour.Spectrum(plastic, colour.Satin).Internal)
+	ground := gathered(colour.Spectrum(Plastic, colour.Satin).Internal)
 	form.Each(len(g.Texels), func(i int) {
 		t := g.Texels[i]
 		for k, a := range t.Area {

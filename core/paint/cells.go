@@ -41,7 +41,6 @@ func common(v []int) int {
 type cell struct {
 	corners []int // of the tree's points
 	recipes []int // of the lattice; in leaves only
-	count   int   // recipes in it
 	halves  []*cell
 }
 
@@ -82,7 +81,6 @@ func treeOf(paints, parts int) *tree {
 }
 
 func (t *tree) split(c *cell, recipes []int, known map[[2]int]int) {
-	c.count = len(recipes)
 	if len(recipes) <= fewRecipes || len(c.corners) < 2 {
 		c.recipes = recipes
 		return

@@ -13,11 +13,10 @@ type box struct{ low, high colour.Lab }
 type goal struct {
 	at     colour.Lab
 	chroma float64
-	white  colour.XYZ
 }
 
 func newGoal(at colour.Lab) goal {
-	return goal{at, math.Hypot(at[1], at[2]), colour.White()}
+	return goal{at, math.Hypot(at[1], at[2])}
 }
 
 const pow25 = 25.0 * 25 * 25 * 25 * 25 * 25 * 25

@@ -137,12 +137,17 @@ func (j Jar) Check() error {
 			return err
 		}
 	}
-	if t := j.Temper; t != nil &&
-		(len(t.Note) > longNote || wrong(t.Thinner) || wrong(t.Brush) || t.Coats < 0 || t.Coats > 20 || !(t.Pressure >= 0 && t.Pressure <= 4)) {
+	if t := j.Temper; t != nil && t.beyond() {
 		return measure.Refuse("temper", "its thinning, pressure, coats or note are out of reach",
 			fmt.Sprintf("give 0 to 40 parts of thinner, 0 to 4 bar, 0 to 20 coats, a note of at most %d characters", longNote))
 	}
 	return nil
+}
+
+// beyond tells of what no jar wants.
+func (t Temper) beyond() bool {
+	return len(t.Note) > longNote || wrong(t.Thinner) || wrong(t.Brush) ||
+		t.Coats < 0 || t.Coats > 20 || !(t.Pressure >= 0 && t.Pressure <= 4)
 }
 
 func wrong(thinner *float64) bool { return thinner != nil && !(*thinner >= 0 && *thinner <= 40) }

@@ -134,7 +134,9 @@ func (j *Jar) read(cell string, left *bool) error {
 		)
 	}
 	if m := dateText.FindStringSubmatch(cell); m != nil {
-		*map[string]*string{"opened": &j.Opened, "stirred": &j.Stirred, "best before": &j.Best, "arrives": &j.Arrives}[m[1]] = m[2]
+		*map[string]*string{
+			"opened": &j.Opened, "stirred": &j.Stirred, "best before": &j.Best, "arrives": &j.Arrives,
+		}[m[1]] = m[2]
 		if m[1] == "arrives" {
 			j.State = Ordered
 		}
@@ -186,7 +188,7 @@ func familyNamed(said string) (string, error) {
 		return like[0].id, nil
 	case 0:
 		return "", measure.Refuse("line", fmt.Sprintf("%q was not understood", said),
-			"name what it holds (waterborne acrylic, enamel paint, pigment, dry …), a swatch like #66704f, a volume like 17 ml")
+			"name what it holds (waterborne acrylic, enamel paint …), a swatch like #66704f, a volume like 17 ml")
 	}
 	var names []string
 	for _, k := range like[:min(len(like), 4)] {

@@ -29,11 +29,17 @@ var (
 )
 
 // AskRule answers what is typed into the rule: mixes, likeness and drops from the shelf's jars,
-// everything else as measure does.
-func AskRule(q measure.LengthQuestion, s Shelf) (measure.LengthAnswer, error) {
+// everything else as measure does. The shelf is asked for only where it is needed.
+func AskRule(q measure.LengthQuestion, shelf func() (Shelf, error)) (measure.LengthAnswer, error) {
 	text := strings.Join(strings.Fields(strings.ToLower(q.Text)), " ")
 	out := measure.LengthAnswer{Scale: q.Scale, Facts: []measure.Fact{}, Notes: []string{}}
 	var err error
+	var s Shelf
+	if mixText.MatchString(text) || likeText.MatchString(text) {
+		if s, err = shelf(); err != nil {
+			return measure.LengthAnswer{}, err
+		}
+	}
 	switch {
 	case mixText.MatchString(text):
 		out.Kind = askedMix

@@ -318,7 +318,7 @@ func TestTheRuleAnswersOfPaint(t *testing.T) {
 		{ID: "b", Number: 30, Name: "kelp", Family: "waterborne_acrylic", Hex: "#57442f"},
 	}}
 	ask := func(text string) (measure.LengthAnswer, error) {
-		return paint.AskRule(measure.LengthQuestion{Text: text, Scale: "1:35"}, s)
+		return paint.AskRule(measure.LengthQuestion{Text: text, Scale: "1:35"}, func() (paint.Shelf, error) { return s, nil })
 	}
 	for text, says := range map[string]string{
 		"mix 1x12":           "it dries #66704f",

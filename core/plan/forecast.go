@@ -5,6 +5,7 @@ import (
 
 	"cinderpath/core/colour"
 	"cinderpath/core/document"
+	"cinderpath/core/look"
 	"cinderpath/core/measure"
 	"cinderpath/core/order"
 	"cinderpath/core/paint"
@@ -29,7 +30,7 @@ type column struct {
 
 // plasticInner is the bare surface.
 func plasticInner() colour.Bands {
-	return colour.Spectrum(colour.Of("#9a9b9c"), colour.Satin).Internal
+	return colour.Spectrum(look.Plastic, colour.Satin).Internal
 }
 
 // forecasts tells of each layer that goes all over what it makes of the surface below it.

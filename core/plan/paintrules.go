@@ -62,7 +62,8 @@ func (r paintRuling) findings() (out []strata.Finding) {
 	return out
 }
 
-// covering is P12, of the grounds below and above the primer: one so far from the first colour that too many coats are needed.
+// covering is P12, of the grounds below and above the primer: one so far from the first colour
+// that too many coats are needed.
 func covering(
 	b document.Build,
 	w document.Workshop,
@@ -87,7 +88,7 @@ func covering(
 		Zones:    []string{},
 		Title:    fmt.Sprintf("%s wants %d coats over %s", l.Name, n, strings.ToLower(below.Name)),
 		Reason: fmt.Sprintf(
-			"The ground is so far from the colour that %d coats are needed until it is not seen; more than %d soften the detail.",
+			"The ground is so far from the colour that %d coats are needed to hide it; more than %d soften the detail.",
 			n,
 			mostCovering,
 		),
@@ -150,7 +151,8 @@ func undertone(
 			fewer := l
 			fewer.Coats = n
 			f.Mends = append(f.Mends, strata.Mend{
-				ID: "fewer", Label: fmt.Sprintf("Spray %d %s: it shows by ΔE00 %.1f then", n, plural(n, "coat", "coats"), shows(n)),
+				ID: "fewer", Label: fmt.Sprintf(
+					"Spray %d %s: it shows by ΔE00 %.1f then", n, plural(n, "coat", "coats"), shows(n)),
 				Edits: []strata.Edit{{Op: "change", Layer: &fewer}},
 			})
 			break

@@ -137,7 +137,7 @@ export function Rule({ scale, onSend }: RuleProps) {
         ) : (
           <span className={classes.near}>
             At {scale}: 3/8in · 0.5 → real · 1:35 → 1:48 42mm · rope 28mm · drill 18mm · sheet 14mm · mix 3x12 + 1x30 ·
-            like #66704f
+            like #rrggbb
           </span>
         )}
       </output>

@@ -78,7 +78,7 @@ export function CupRoom({ shelf }: ShelfRoomProps) {
         <div className={classes.row}>
           <TextInput
             aria-label="Colour it should be"
-            placeholder="#66704f"
+            placeholder="#rrggbb"
             w={130}
             disabled={pot !== null}
             value={target}
@@ -99,7 +99,7 @@ export function CupRoom({ shelf }: ShelfRoomProps) {
         <h2>How it looks, dried beside it</h2>
         <TextInput
           aria-label="How it looks"
-          placeholder="too green, a little too dark, or #5f6b4a"
+          placeholder="too green, a little too dark, or a swatch"
           description="Leave it empty when it dried as its drops say."
           value={looks}
           onChange={(e) => setLooks(e.currentTarget.value)}
