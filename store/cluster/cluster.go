@@ -9,6 +9,7 @@ package cluster
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"net"
 	"net/url"
@@ -86,8 +87,7 @@ func Start(ctx context.Context, dir string) (*Cluster, error) {
 		err = c.run(ctx)
 	}
 	if err != nil {
-		c.lock.Close()
-		return nil, err
+		return nil, errors.Join(err, c.freeLock())
 	}
 	go c.watch(context.WithoutCancel(ctx))
 	return c, nil
@@ -106,6 +106,12 @@ func (c *Cluster) takeLock() error {
 	}
 	c.lock = f
 	return nil
+}
+
+// freeLock lets the folder go. Closing the file is not enough: a program that another
+// goroutine is just starting holds a copy of it until its exec, and with it the lock.
+func (c *Cluster) freeLock() error {
+	return errors.Join(syscall.Flock(int(c.lock.Fd()), syscall.LOCK_UN), c.lock.Close())
 }
 
 // command runs a program as the server's user, in a group of its own so that a

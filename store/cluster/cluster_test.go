@@ -7,6 +7,7 @@ import (
 	"path/filepath"
 	"strconv"
 	"strings"
+	"sync"
 	"syscall"
 	"testing"
 	"time"
@@ -71,6 +72,32 @@ func TestASecondProgramIsToldSo(t *testing.T) {
 	_, err := cluster.Start(t.Context(), dir)
 	assert.ErrorContains(t, err, "another Cinder Path")
 	require.NoError(t, c.Stop())
+}
+
+// A folder is free as soon as its program has stopped, even while other goroutines start
+// programs, which hold a copy of every open file until their exec.
+func TestAStoppedFolderIsFreeWhileOthersStartPrograms(t *testing.T) {
+	t.Parallel()
+	dir := dataDir(t)
+	done := make(chan struct{})
+	var starting sync.WaitGroup
+	for range 4 {
+		starting.Go(func() {
+			for {
+				select {
+				case <-done:
+					return
+				default:
+					_ = exec.Command("true").Run()
+				}
+			}
+		})
+	}
+	defer starting.Wait()
+	defer close(done)
+	for range 8 {
+		require.NoError(t, start(t, dir).Stop())
+	}
 }
 
 // A server that is killed while the program runs comes back by itself, at the same

@@ -72,7 +72,10 @@ func gone(pid int) chan struct{} {
 
 // Stop ends the server in good order (a fast shutdown) and frees the folder.
 func (c *Cluster) Stop() error {
-	defer c.lock.Close()
+	return errors.Join(c.end(), c.freeLock())
+}
+
+func (c *Cluster) end() error {
 	close(c.stopping)
 	<-c.watched
 	pid, _, ok := c.running()
