@@ -19,7 +19,24 @@ type Colour struct {
 	Share unit.Share `json:"share"`         // wanted part of the painted surface, 0 to 1; the first colour takes what is left
 	Jar   string     `json:"jar,omitempty"` // the jar or the mix that it is sprayed from; its swatch rules
 
+	Family  string   `json:"family,omitempty"`  // how it is laid; bands where nothing is said
+	Width   float64  `json:"width,omitempty"`   // of its fields, real mm; 0: of the pattern's bands, or as its family usually is
+	Feather *float64 `json:"feather,omitempty"` // soft edge, real mm; 0 is hard; none: as pattern or family
+	Bend    *float64 `json:"bend,omitempty"`    // waviness, roundness or curl, 0 to 1; none: as its family usually is
+	Angle   float64  `json:"angle,omitempty"`   // of stripes and strokes, degrees from upright
+	Frame   float64  `json:"frame,omitempty"`   // of panes, real mm; 0: as usual
+	Seed    uint64   `json:"seed,omitempty"`    // 0: from the pattern's
+	Zones   []string `json:"zones,omitempty"`   // it lies on these alone; none: everywhere
+	Without []string `json:"without,omitempty"` // it keeps off these
+
 	Pot paint.Pot `json:"-"` // what is known of it
+}
+
+// Anchor says that a place has a colour.
+type Anchor struct {
+	At     form.Vec `json:"at"`     // real mm
+	Zone   string   `json:"zone"`   // on whose surface
+	Colour int      `json:"colour"` // from 0
 }
 
 // Pattern is the rule that a scheme follows.
@@ -29,6 +46,7 @@ type Pattern struct {
 	Feather float64  `json:"feather"` // width of the soft edge, real mm; 0 is hard
 	Seed    uint64   `json:"seed"`
 	Without []string `json:"without,omitempty"` // zones, or first halves of zones, that stay in the first colour
+	Anchors []Anchor `json:"anchors,omitempty"`
 }
 
 // usual are colours to begin with, in the order in which they are sprayed.
@@ -36,6 +54,11 @@ var usual = []Colour{
 	{Name: "lichen green", Hex: "#66704f"},
 	{Name: "basalt grey", Hex: "#50524f", Share: 0.3},
 	{Name: "kelp brown", Hex: "#5d4836", Share: 0.25},
+	{Name: "sedge yellow", Hex: "#8f8152", Share: 0.15},
+	{Name: "slate blue", Hex: "#4f5c66", Share: 0.12},
+	{Name: "chalk white", Hex: "#d9d8cf", Share: 0.1},
+	{Name: "peat black", Hex: "#2f2c29", Share: 0.08},
+	{Name: "clay red", Hex: "#7a4f3d", Share: 0.06},
 }
 
 // New is a vehicle in one colour, its bands fitted to its length, real mm.
@@ -55,9 +78,9 @@ func (p Pattern) WithColour() Pattern {
 			most = i
 		}
 	}
-	next := usual[slices.IndexFunc(usual, func(u Colour) bool {
+	next := usual[max(0, slices.IndexFunc(usual, func(u Colour) bool {
 		return !slices.ContainsFunc(colours, func(c Colour) bool { return c.Name == u.Name })
-	})]
+	}))]
 	next.Share = cmp.Or(next.Share, 0.25)
 	if colours[most].Share > left {
 		next.Share = min(next.Share, colours[most].Share/2)
@@ -73,13 +96,55 @@ func (p Pattern) WithColour() Pattern {
 func (p Pattern) Laid() Pattern {
 	p.Colours = slices.Clone(p.Colours)
 	for i := range p.Colours {
-		p.Colours[i] = Colour{Name: "x", Hex: "#000000", Share: p.Colours[i].Share}
+		c := &p.Colours[i]
+		c.Name, c.Hex, c.Jar, c.Pot = "x", "#000000", "", paint.Pot{}
 	}
 	return p
 }
 
-// MostColours is what a band pattern can carry.
-const MostColours = 3
+// Limits of a scheme.
+const (
+	MostColours = 8
+	MostAnchors = 200
+)
+
+// family of a colour.
+func (c Colour) family() Family {
+	f, _ := FamilyOf(cmp.Or(c.Family, byStandard))
+	return f
+}
+
+// Set is a colour with all that is not said of it filled in.
+func (p Pattern) Set(c int) Colour {
+	out := p.Colours[c]
+	f := out.family()
+	out.Family = f.ID
+	soft := f.Feather
+	if f.ID == Bands {
+		soft = p.Feather
+		out.Width = cmp.Or(out.Width, p.Width)
+	}
+	out.Width = cmp.Or(out.Width, f.Width)
+	if out.Feather == nil {
+		out.Feather = &soft
+	}
+	if out.Bend == nil {
+		out.Bend = &f.Bend
+	}
+	if f.Framed {
+		out.Frame = cmp.Or(out.Frame, usualFrame)
+	}
+	if out.Seed == 0 {
+		out.Seed = form.Hash(p.Seed + uint64(c)*0x9e3779b97f4a7c15)
+	}
+	return out
+}
+
+// Hard tells of a colour whose edges are not soft.
+func (p Pattern) Hard(c int) bool { return *p.Set(c).Feather == 0 }
+
+// usualFrame of panes, real mm.
+const usualFrame = 60.0
 
 // Check reports the first thing that makes a pattern impossible.
 func (p Pattern) Check() error {
@@ -87,170 +152,72 @@ func (p Pattern) Check() error {
 		return fmt.Errorf("a scheme has one to %d colours, this one has %d", MostColours, len(p.Colours))
 	}
 	sum := unit.Share(0)
-	for i, c := range p.Colours {
-		if c.Name == "" {
-			return fmt.Errorf("colour %d has no name", i+1)
+	for i := range p.Colours {
+		if err := p.checkColour(i); err != nil {
+			return err
 		}
-		if _, err := colour.Parse(c.Hex); err != nil {
-			return fmt.Errorf("colour %s: %w", c.Name, err)
-		}
-		if len(c.Jar) > 64 {
-			return fmt.Errorf("colour %s: that is not the id of a jar; choose one of the shelf", c.Name)
-		}
-		if i > 0 {
-			if !(c.Share > 0 && c.Share < 1) {
-				return fmt.Errorf("colour %s: its share must lie between 0 and 100 %%", c.Name)
-			}
-			sum += c.Share
+		if i > 0 && !p.Colours[i].family().Fixed && len(p.Colours[i].Zones) == 0 {
+			sum += p.Colours[i].Share
 		}
 	}
-	switch {
-	case sum > 0.95:
+	if sum > 0.95 {
 		return fmt.Errorf(
 			"the colours above %s take %.0f %% together; leave it at least 5 %%",
 			p.Colours[0].Name,
 			sum.Of(100),
 		)
-	case len(p.Colours) > 1 && !(p.Width >= 50 && p.Width <= 5000):
-		return fmt.Errorf("a band width of %.0f mm; give 50 to 5000 mm at full size", p.Width)
-	case !(p.Feather >= 0 && p.Feather <= p.Width):
-		return fmt.Errorf("a soft edge of %.0f mm; give 0 to the width of a band", p.Feather)
+	}
+	if len(p.Anchors) > MostAnchors {
+		return fmt.Errorf("%d pins; a scheme bears %d", len(p.Anchors), MostAnchors)
+	}
+	for i, a := range p.Anchors {
+		if a.Colour < 0 || a.Colour >= len(p.Colours) {
+			return fmt.Errorf("pin %d: colour %d is not in the scheme; take the pin out", i+1, a.Colour+1)
+		}
 	}
 	return nil
 }
 
-func (p Pattern) leavesOut(name string) bool {
-	return len(p.Without) > 0 && zone.Among(name, p.Without)
+func (p Pattern) checkColour(i int) error {
+	c := p.Colours[i]
+	if c.Name == "" {
+		return fmt.Errorf("colour %d has no name", i+1)
+	}
+	if _, err := colour.Parse(c.Hex); err != nil {
+		return fmt.Errorf("colour %s: %w", c.Name, err)
+	}
+	if len(c.Jar) > 64 {
+		return fmt.Errorf("colour %s: that is not the id of a jar; choose one of the shelf", c.Name)
+	}
+	if i == 0 {
+		return nil
+	}
+	f := c.family()
+	set := p.Set(i)
+	switch {
+	case f.ID == "":
+		return fmt.Errorf("colour %s: %q is no way to lay a colour; choose one of the list", c.Name, c.Family)
+	case !f.Fixed && !(c.Share > 0 && c.Share < 1):
+		return fmt.Errorf("colour %s: its share must lie between 0 and 100 %%", c.Name)
+	case f.Width > 0 && !(set.Width >= 10 && set.Width <= 5000):
+		return fmt.Errorf("colour %s: a width of %.0f mm; give 10 to 5000 mm at full size", c.Name, set.Width)
+	case !(*set.Feather >= 0 && *set.Feather <= max(set.Width, 100)):
+		return fmt.Errorf("colour %s: a soft edge of %.0f mm; give 0 to the width of a field", c.Name, *set.Feather)
+	case !(*set.Bend >= 0 && *set.Bend <= 1):
+		return fmt.Errorf("colour %s: %g; give 0 to 1", c.Name, *set.Bend)
+	case !(c.Angle >= -90 && c.Angle <= 90):
+		return fmt.Errorf("colour %s: an angle of %g degrees; give -90 to 90 from upright", c.Name, c.Angle)
+	case !(set.Frame >= 0 && set.Frame <= set.Width):
+		return fmt.Errorf("colour %s: a frame of %.0f mm; give 0 to the width of a pane", c.Name, set.Frame)
+	case f.ID == Stripes && len(c.Zones) == 0:
+		return fmt.Errorf("colour %s: stripes lie on named zones only; name the skirts, the tail or the barrel", c.Name)
+	}
+	return nil
 }
 
-// Layout is a pattern laid over a surface: all that is told of it and all that is drawn of
-// it come from the same texels.
-type Layout struct {
-	Shares []unit.Share            // of each colour on the whole painted surface
-	Zones  map[string][]unit.Share // of each colour by zone
-	// Cover: by colour, none for the first: how much of it lies on each texel of the grid, 255 for all
-	Cover [][]uint8
-}
-
-// Lay finds the thresholds that give each colour its share over the texels of the surface,
-// the top colour first, the others on what it leaves. The same surface and seed give the
-// same layout.
-func Lay(p Pattern, g *form.Grid) (*Layout, error) {
-	if err := p.Check(); err != nil {
-		return nil, err
-	}
-	n := len(p.Colours)
-	out := &Layout{Shares: make([]unit.Share, n), Zones: map[string][]unit.Share{}, Cover: make([][]uint8, n)}
-	l := laying{pattern: p, grid: g, taken: make([]uint8, g.Count), values: make([]float32, g.Count)}
-	for i, t := range g.Texels {
-		if zone.Bare(t.Zone) {
-			continue
-		}
-		for _, a := range t.Area {
-			l.whole += float64(a)
-		}
-		if !p.leavesOut(t.Zone) {
-			l.panels = append(l.panels, i)
-		}
-	}
-	free := l.whole
-	for c := n - 1; c > 0; c-- {
-		want := p.Colours[c].Share.Of(l.whole)
-		out.Cover[c] = l.lay(newField(p.Seed, c, p.Width, want/free), uint8(c), want)
-		free -= want
-	}
-	l.weigh(out)
-	return out, nil
-}
-
-// laying is a pattern on its way over a grid.
-type laying struct {
-	pattern Pattern
-	grid    *form.Grid
-	panels  []int   // those that take the scheme
-	taken   []uint8 // by texel: its colour, 0 while free
-	values  []float32
-	whole   float64 // area of what is painted
-}
-
-// each runs f over the panels that take the scheme, on all cores.
-func (l *laying) each(f func(t *form.Texels)) {
-	form.Each(len(l.panels), func(i int) { f(l.grid.Texels[l.panels[i]]) })
-}
-
-// lay gives a colour its share of the free texels and tells how much of it lies on each.
-func (l *laying) lay(f field, colour uint8, want float64) []uint8 {
-	l.each(func(t *form.Texels) {
-		for k, a := range t.Area {
-			if a > 0 {
-				l.values[t.First+k] = float32(f.at(t.Point(k)))
-			}
-		}
-	})
-	level := l.grid.Threshold(l.panels, l.values, l.taken, want)
-	cover := make([]uint8, l.grid.Count)
-	feather := float32(l.pattern.Feather)
-	l.each(func(t *form.Texels) {
-		for k, a := range t.Area {
-			if a == 0 {
-				continue
-			}
-			at := t.First + k
-			v := l.values[at] - level
-			if v > 0 && l.taken[at] == 0 {
-				l.taken[at] = colour
-			}
-			switch {
-			case v > feather/2:
-				cover[at] = 255
-			case v > -feather/2:
-				x := v/feather + 0.5
-				cover[at] = uint8(255 * x * x * (3 - 2*x))
-			}
-		}
-	})
-	return cover
-}
-
-// weigh sums the colours by area.
-func (l *laying) weigh(out *Layout) {
-	n := len(out.Shares)
-	whole, zones := make([]float64, n), map[string][]float64{}
-	for _, t := range l.grid.Texels {
-		if zone.Bare(t.Zone) {
-			continue
-		}
-		if zones[t.Zone] == nil {
-			zones[t.Zone] = make([]float64, n)
-		}
-		for k, a := range t.Area {
-			zones[t.Zone][l.taken[t.First+k]] += float64(a)
-			whole[l.taken[t.First+k]] += float64(a)
-		}
-	}
-	out.Shares = parts(whole, l.whole)
-	for name, areas := range zones {
-		out.Zones[name] = parts(areas, sum(areas))
-	}
-}
-
-// parts are the shares of a whole; of nothing the first has all.
-func parts(areas []float64, whole float64) []unit.Share {
-	out := make([]unit.Share, len(areas))
-	if whole <= 0 {
-		out[0] = 1
-		return out
-	}
-	for i, a := range areas {
-		out[i] = unit.ShareOf(a, whole)
-	}
-	return out
-}
-
-func sum(x []float64) float64 {
-	total := 0.0
-	for _, v := range x {
-		total += v
-	}
-	return total
+// takes tells whether a zone takes a colour.
+func (p Pattern) takes(c int, name string) bool {
+	of := p.Colours[c]
+	out := func(places []string) bool { return len(places) > 0 && zone.Among(name, places) }
+	return !zone.Bare(name) && !out(p.Without) && zone.Among(name, of.Zones) && !out(of.Without)
 }

@@ -61,7 +61,11 @@ func TestAColourIsAdded(t *testing.T) {
 				assert.NotEqual(t, q.Colours[n-1].Name, q.Colours[n].Name)
 			}
 			p = q
-			p.Colours[len(p.Colours)-1].Share = unit.Share(rapid.Float64Range(0.01, 0.94).Draw(t, "share"))
+			left := 0.95
+			for _, c := range p.Colours[1 : len(p.Colours)-1] {
+				left -= float64(c.Share)
+			}
+			p.Colours[len(p.Colours)-1].Share = unit.Share(rapid.Float64Range(0.01, max(0.011, left-0.01)).Draw(t, "share"))
 		}
 	})
 }
@@ -162,13 +166,22 @@ func colourAt(l *scheme.Layout, t *form.Texels, x, y float64) int {
 	return 0
 }
 
-// Along the edge that two faces share, both show the same colour but for two texels where a
-// band crosses it.
+// Along the edge that two faces share, both show the same colour but for two texels where an edge
+// crosses it; for every family that is a rule over space.
 func TestFacesMatchWhereTheyMeet(t *testing.T) {
 	panels := tank(t)
 	g := form.NewGrid(panels, texel)
-	l, err := scheme.Lay(three, g)
-	require.NoError(t, err)
+	for _, family := range []string{"bands", "blotches", "mottle", "splinter", "panes", "lines"} {
+		p := three
+		p.Colours = append([]scheme.Colour(nil), three.Colours...)
+		p.Colours[1].Family, p.Colours[2].Family = family, family
+		l, err := scheme.Lay(p, g)
+		require.NoError(t, err)
+		facesMatch(t, family, panels, g, l)
+	}
+}
+
+func facesMatch(t *testing.T, family string, panels []*form.Panel, g *form.Grid, l *scheme.Layout) {
 	by := map[string]int{}
 	for i, panel := range panels {
 		by[panel.Name] = i
@@ -211,7 +224,7 @@ func TestFacesMatchWhereTheyMeet(t *testing.T) {
 			last = ca
 		}
 		apart := float64(differ) / steps * math.Sqrt(long)
-		assert.LessOrEqual(t, apart, 2*texel*float64(crossings+1), "%v: %d crossings", pair, crossings)
+		assert.LessOrEqual(t, apart, 2*texel*float64(crossings+1), "%s, %v: %d crossings", family, pair, crossings)
 		if pair[0] == "hull.deck/0" && pair[1] == "hull.left/0" {
 			assert.Greater(t, len(colours), 1, "the long edge crosses bands, else this tests nothing")
 		}
@@ -238,12 +251,12 @@ func TestZonesLeftOutStayInTheFirstColour(t *testing.T) {
 
 func TestImpossibleSchemesAreTold(t *testing.T) {
 	for want, change := range map[string]func(*scheme.Pattern){
-		"one to 3 colours": func(p *scheme.Pattern) { p.Colours = nil },
+		"one to 8 colours": func(p *scheme.Pattern) { p.Colours = nil },
 		"not a swatch":     func(p *scheme.Pattern) { p.Colours[0].Hex = "green" },
 		"no name":          func(p *scheme.Pattern) { p.Colours[1].Name = "" },
 		"at least 5 %":     func(p *scheme.Pattern) { p.Colours[1].Share = 0.9 },
 		"between 0 and":    func(p *scheme.Pattern) { p.Colours[1].Share = unit.Share(math.NaN()) },
-		"band width":       func(p *scheme.Pattern) { p.Width = 3 },
+		"a width of":       func(p *scheme.Pattern) { p.Width = 3 },
 		"soft edge":        func(p *scheme.Pattern) { p.Feather = -1 },
 	} {
 		p := three
@@ -263,6 +276,29 @@ func BenchmarkLay(b *testing.B) {
 			}
 		}
 		b.ReportMetric(float64(g.Count), "texels")
+	})
+	six := scheme.Pattern{Width: 700, Feather: 60, Seed: 11, Colours: append([]scheme.Colour(nil), three.Colours...)}
+	for _, c := range []scheme.Colour{
+		{Name: "sedge yellow", Share: 0.1, Family: scheme.Blotches}, {Name: "slate blue", Share: 0.08, Family: scheme.Mottle},
+		{Name: "peat black", Share: 0.06, Family: scheme.Splinters},
+	} {
+		c.Hex = "#8f8152"
+		six.Colours = append(six.Colours, c)
+	}
+	b.Run("six colours", func(b *testing.B) {
+		for b.Loop() {
+			if _, err := scheme.Lay(six, g); err != nil {
+				b.Fatal(err)
+			}
+		}
+		b.ReportMetric(float64(g.Count), "texels")
+	})
+	b.Run("tell", func(b *testing.B) {
+		l, err := scheme.Lay(six, g)
+		require.NoError(b, err)
+		for b.Loop() {
+			l.Tell()
+		}
 	})
 	b.Run("memory", func(b *testing.B) {
 		for b.Loop() {

@@ -1,0 +1,169 @@
+package scheme
+
+import (
+	"fmt"
+	"math"
+
+	"cinderpath/core/form"
+	"cinderpath/core/zone"
+)
+
+// bent is a field that pins pull up or push down near them.
+type bent struct {
+	field
+	width float64
+	bumps []bump
+}
+
+// bump is one width wide.
+type bump struct {
+	at     form.Vec
+	radius float64
+	height float64
+}
+
+func (b bump) of(p form.Vec) float64 {
+	x, y, z := p[0]-b.at[0], p[1]-b.at[1], p[2]-b.at[2]
+	d := (x*x + y*y + z*z) / (b.radius * b.radius)
+	if d >= 1 {
+		return 0
+	}
+	return b.height * (1 - d) * (1 - d)
+}
+
+func (f *bent) at(p place) float64 {
+	v := f.field.at(p)
+	for _, b := range f.bumps {
+		v += b.of(p.at)
+	}
+	return v
+}
+
+func reached(bumps []bump, p form.Vec) bool {
+	for _, b := range bumps {
+		x, y, z := p[0]-b.at[0], p[1]-b.at[1], p[2]-b.at[2]
+		if x*x+y*y+z*z < b.radius*b.radius {
+			return true
+		}
+	}
+	return false
+}
+
+// besideBy is how far from the surface a pin may hang, real mm: bodies are changed under them.
+const besideBy = 300.0
+
+// place finds the panel on which a pin sits: the nearest one of its zone, or of all.
+func (l *Layout) place(a Anchor) (place, bool) {
+	best, found, near := place{}, false, besideBy
+	for _, named := range []bool{true, false} {
+		for i, t := range l.grid.Texels {
+			if named && t.Zone != a.Zone || zone.Bare(t.Zone) {
+				continue
+			}
+			flat := t.Flat(a.At)
+			k, ok := texelAt(t, flat[0], flat[1])
+			if !ok || t.Area[k] == 0 {
+				continue
+			}
+			p := l.placeOn(i, flat[0], flat[1])
+			if d := distance(p.at, a.At); d < near {
+				best, found, near = p, true, d
+			}
+		}
+		if found {
+			break
+		}
+	}
+	return best, found
+}
+
+func distance(a, b form.Vec) float64 {
+	x, y, z := a[0]-b[0], a[1]-b[1], a[2]-b[2]
+	return math.Sqrt(x*x + y*y + z*z)
+}
+
+// wants tells whether a pin wants a colour above its level, or below; of what lies over it
+// already it wants nothing.
+func (l *laying) wants(p pin, c int) (inside, asks bool) {
+	if !p.on || p.colour > c || !l.pattern.takes(c, p.zone.Zone) {
+		return false, false
+	}
+	return p.colour == c, true
+}
+
+// pinShapes moves the shapes of a field that has some.
+func (l *laying) pinShapes(c int, f *bent) {
+	shapes, ok := f.field.(shaped)
+	if !ok {
+		return
+	}
+	for _, outside := range []bool{true, false} {
+		for _, p := range l.pins {
+			if inside, asks := l.wants(p, c); asks && inside != outside {
+				shapes.pin(p.place, inside)
+			}
+		}
+	}
+}
+
+// pull raises and lowers the field at pins that do not hold; it tells which bumps are new.
+func (l *laying) pull(c int, f *bent, level float32) (moved []bump) {
+	if _, shapes := f.field.(shaped); shapes || math.IsInf(float64(level), 1) {
+		return nil
+	}
+	for _, p := range l.pins {
+		inside, asks := l.wants(p, c)
+		if !asks {
+			continue
+		}
+		v := f.at(p.place) - float64(level)
+		margin := 0.06*f.width + l.laid[c].feather/2
+		if inside && v > margin/2 || !inside && v < -margin/2 {
+			continue
+		}
+		b := bump{at: p.place.at, radius: f.width * 0.6, height: margin - v}
+		if !inside {
+			b.height = -margin - v
+		}
+		moved = append(moved, b)
+	}
+	f.bumps = append(f.bumps, moved...)
+	return moved
+}
+
+// judge names the pins that do not hold.
+func (l *laying) judge() {
+	for i, p := range l.pins {
+		name := l.pattern.Colours[p.colour].Name
+		switch {
+		case !p.on:
+			l.Lost = append(l.Lost, Lost{i, "it lies beside the vehicle: put it back on"})
+			continue
+		case l.colourAt(p.place) == p.colour:
+			continue
+		case p.colour > 0 && !l.pattern.takes(p.colour, p.zone.Zone):
+			l.Lost = append(l.Lost, Lost{i, fmt.Sprintf("%s does not go on %s", name, zone.Words(p.zone.Zone))})
+			continue
+		}
+		why := fmt.Sprintf("%s has too small a share for all its pins: give it more, or take some out", name)
+		for k, o := range l.pins {
+			width := min(l.widthOf(p.colour), l.widthOf(o.colour))
+			if k != i && o.on && o.colour != p.colour && distance(o.place.at, p.place.at) < width/2 {
+				why = fmt.Sprintf("a pin of %s is nearer than half a width: move one of them", l.pattern.Colours[o.colour].Name)
+			}
+		}
+		l.Lost = append(l.Lost, Lost{i, why})
+	}
+}
+
+// widthOf a colour's fields; of the first, those of the narrowest above it.
+func (l *laying) widthOf(c int) float64 {
+	if c > 0 {
+		return l.laid[c].width
+	}
+	least := math.Inf(1)
+	for k := 1; k < len(l.laid); k++ {
+		least = min(least, l.laid[k].width)
+	}
+	return least
+}

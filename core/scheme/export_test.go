@@ -1,0 +1,28 @@
+package scheme
+
+import "cinderpath/core/form"
+
+// Widths are the widths along the middle lines of a colour's fields on a panel.
+func (l *Layout) Widths(panel, colour int) (out []float64) {
+	t := l.grid.Texels[panel]
+	for _, r := range l.ridges(t, l.away(t), colour) {
+		out = append(out, r.width)
+	}
+	return out
+}
+
+// Away is how far each texel of a panel lies from another colour, in texels.
+func (l *Layout) Away(panel int) []float64 { return l.away(l.grid.Texels[panel]) }
+
+// Discs are the spots on a panel: x, y, radius.
+func (l *Layout) Discs(panel, colour int) (out [][3]float64) {
+	for _, here := range l.laid[colour].field.(*spots).by[panel] {
+		for _, d := range here {
+			out = append(out, [3]float64{d.x, d.y, d.r})
+		}
+	}
+	return out
+}
+
+// Grid that it is laid on.
+func (l *Layout) Grid() *form.Grid { return l.grid }
