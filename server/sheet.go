@@ -55,6 +55,11 @@ func (h *handlers) drawing(ctx context.Context, r api.SheetRequestObject) (sheet
 		return sheets.Drawing{}, err
 	}
 	switch name {
+	case "guide":
+		return h.guide(ctx, r, b, w)
+	case "masks", "masks-inverse", "masks-cut":
+		m, err := h.deriver.MasksOf(w, b)
+		return sheets.Masks(m, sheets.MaskStyle{Inverse: name == "masks-inverse", CutOnly: name == "masks-cut"}), err
 	case "track-jig":
 		j, err := vehicle.JigOf(b)
 		if err != nil {
@@ -73,6 +78,19 @@ func (h *handlers) drawing(ctx context.Context, r api.SheetRequestObject) (sheet
 		return sheets.Drawing{}, err
 	}
 	return sheets.WheelMasks(m), nil
+}
+
+// guide is the painting guide: the views as they are once the scheme is on.
+func (h *handlers) guide(
+	ctx context.Context, r api.SheetRequestObject, b document.Build, w document.Workshop,
+) (sheets.Drawing, error) {
+	s, err := h.state(ctx, r.Id)
+	if err != nil {
+		return sheets.Drawing{}, err
+	}
+	g := plan.GuideOf(w, b, s.Plan)
+	portraits, err := h.deriver.Portraits(g.Look)
+	return sheets.Guide(g, s.Plan, portraits), err
 }
 
 // placed reads a build and the workshop that it stands in.

@@ -92,6 +92,28 @@ func (h *handlers) Above(ctx context.Context, r api.AboveRequestObject) (api.Abo
 	return api.Above200JSONResponse(a), err
 }
 
+func (h *handlers) Camouflage(ctx context.Context, r api.CamouflageRequestObject) (api.CamouflageResponseObject, error) {
+	s, err := h.bench.look(ctx)
+	if err != nil {
+		return nil, err
+	}
+	at := itemAt(s.Items, r.Id)
+	if at < 0 {
+		return nil, store.ErrNotFound
+	}
+	c, err := h.deriver.CamouflageOf(s.Workshop, s.Items[at].Build)
+	return api.Camouflage200JSONResponse(c), err
+}
+
+func (h *handlers) Sketches(ctx context.Context, r api.SketchesRequestObject) (api.SketchesResponseObject, error) {
+	b, _, err := h.placed(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	out, err := h.deriver.Sketches(b, *r.Body)
+	return api.Sketches200JSONResponse(out), err
+}
+
 func (h *handlers) Shopping(ctx context.Context, _ api.ShoppingRequestObject) (api.ShoppingResponseObject, error) {
 	s, err := h.bench.look(ctx)
 	if err != nil {

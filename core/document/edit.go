@@ -40,6 +40,7 @@ type Edit struct {
 	Kit    *kit.Kit   `json:"kit,omitempty"`
 	School string     `json:"school,omitempty"` // the question that Text answers
 	Order  *OrderEdit `json:"order,omitempty"`
+	Pin    *PinEdit   `json:"pin,omitempty"`
 }
 
 // Place is where on the vehicle something is put.
@@ -85,6 +86,9 @@ const (
 	SetShell    = "shell"     // an own part by its id; whoever holds the files turns it into a body
 	SetOutline  = "outline"   // begins body and running gear anew, fitted to the overall sizes
 	AddColour   = "addColour" // the next usual one
+	SetPin      = "pin"       // a place of the scheme has a colour
+	DropPin     = "dropPin"
+	MoveField   = "moveField" // pins that bring a field from one place to another
 	EditLayers  = "layers"
 	ApplyMend   = "mend"
 	SetPriority = "priority"
@@ -132,6 +136,7 @@ type Standing struct {
 	Findings  func(Build) ([]strata.Finding, error)
 	Reordered func(Build, OrderEdit) (Rework, error)
 	Views     func(Build) ([]form.View, error)
+	Colour    func(Build, scheme.Anchor) (int, error) // of the scheme, at a place
 }
 
 // means is what an edit may need besides the build.
@@ -155,6 +160,9 @@ var ops = map[string]op{
 	SetScale: func(b *Build, e Edit, _ means) error {
 		return read(&b.Scale, SetScale, func() (length.Scale, error) { return length.ParseScale(e.Text) })
 	},
+	SetPin:    setPin,
+	DropPin:   dropPin,
+	MoveField: moveField,
 	SetScheme: func(b *Build, e Edit, _ means) error { return given(&b.Scheme, e.Scheme, e.Op) },
 	AddColour: func(b *Build, _ Edit, _ means) error {
 		if len(b.Scheme.Colours) == 0 || len(b.Scheme.Colours) >= scheme.MostColours {
@@ -322,17 +330,29 @@ func mend(b *Build, e Edit, m means) error {
 	}
 	for _, mend := range findings[at].Mends {
 		if mend.ID == e.Mend {
-			if mend.Colour > 0 && mend.Colour <= len(b.Scheme.Colours) {
-				b.Scheme.Colours = slices.Clone(b.Scheme.Colours)
-				b.Scheme.Colours[mend.Colour-1].Jar = mend.Jar
-			}
-			if mend.Edge != nil {
-				b.Scheme.Feather = *mend.Edge
-			}
+			mendScheme(&b.Scheme, mend)
 			return read(&b.Layers, "mend", func() ([]strata.Layer, error) { return strata.Apply(b.Layers, mend.Edits, m.newID) })
 		}
 	}
 	return measure.Refuse("mend", fmt.Sprintf("the finding has no mend %q", e.Mend), "choose one of those shown")
+}
+
+// mendScheme makes what a mend changes in the colours of the scheme.
+func mendScheme(p *scheme.Pattern, m strata.Mend) {
+	p.Colours = slices.Clone(p.Colours)
+	own := m.Colour > 0 && m.Colour <= len(p.Colours)
+	switch {
+	case m.Edge != nil && own:
+		p.Colours[m.Colour-1].Feather = m.Edge
+	case m.Edge != nil:
+		p.Feather = *m.Edge
+	case own && m.Jar != "":
+		p.Colours[m.Colour-1].Jar = m.Jar
+	}
+	if len(m.Order) == len(p.Colours) {
+		*p = p.Reordered(m.Order)
+	}
+	p.Mist = p.Mist || m.Mist
 }
 
 // put replaces the thing of the same id in a copy of the list, or adds it; without an id it

@@ -9,6 +9,7 @@ import (
 	"cinderpath/core/length"
 	"cinderpath/core/measure"
 	"cinderpath/core/paint"
+	"cinderpath/core/scheme"
 	"cinderpath/core/unit"
 )
 
@@ -139,6 +140,15 @@ func ranges() map[string]unit.Range {
 		"form.Seed.at":        place,
 
 		"scheme.Colour.share":    share,
+		"scheme.Colour.width":    {Least: 0, Most: 5000, Unit: "real mm"},
+		"scheme.Colour.feather":  {Least: 0, Most: 5000, Unit: "real mm"},
+		"scheme.Colour.bend":     share,
+		"scheme.Colour.angle":    {Least: -90, Most: 90, Unit: "degrees"},
+		"scheme.Colour.frame":    {Least: 0, Most: 5000, Unit: "real mm"},
+		"scheme.Colour.seed":     {Least: 0, Most: 1 << 53},
+		"scheme.Colour.from":     {Least: 0, Most: scheme.MostColours},
+		"scheme.Anchor.at":       place,
+		"scheme.Anchor.colour":   {Least: 0, Most: scheme.MostColours - 1},
 		"scheme.Pattern.width":   {Least: 0, Most: 5000, Unit: "real mm"},
 		"scheme.Pattern.feather": {Least: 0, Most: 5000, Unit: "real mm"},
 		"scheme.Pattern.seed":    {Least: 0, Most: 1 << 53},

@@ -7,6 +7,7 @@ import (
 	"cinderpath/core/measure"
 	"cinderpath/core/paint"
 	"cinderpath/core/path"
+	"cinderpath/core/scheme"
 )
 
 // Workshop is what all builds share.
@@ -21,8 +22,27 @@ type Workshop struct {
 	Airbrushes []path.Airbrush `json:"airbrushes,omitempty"`
 
 	Paint    paint.Shelf `json:"paint,omitzero"`     // jars and mixes
+	Book     []Booked    `json:"book,omitempty"`     // schemes that are kept for other builds
 	Pressure string      `json:"pressure,omitempty"` // the unit that one likes: bar when empty, or psi
 }
+
+// Booked is a scheme of the workshop's own book: its sizes are real, so that it fits any scale.
+type Booked struct {
+	ID     string         `json:"id"`
+	Name   string         `json:"name"`
+	Scheme scheme.Pattern `json:"scheme"`
+}
+
+// Check reports the first fault of a scheme in the book.
+func (s Booked) Check() error {
+	if s.ID == "" || strings.TrimSpace(s.Name) == "" || len(s.Name) > longName {
+		return measure.Refuse("name", "it has none, or one that is too long", "give each scheme of the book its own")
+	}
+	return measure.At("scheme", s.Scheme.Check())
+}
+
+// mostBooked are the schemes that a book holds.
+const mostBooked = 100
 
 // Check reports the first fault of a workshop.
 func (w Workshop) Check() error {
@@ -37,6 +57,12 @@ func (w Workshop) Check() error {
 	}
 	if err := w.Paint.Check(); err != nil {
 		return measure.At("paint", err)
+	}
+	if len(w.Book) > mostBooked {
+		return measure.Refuse("book", fmt.Sprintf("%d schemes", len(w.Book)), fmt.Sprintf("keep at most %d", mostBooked))
+	}
+	if err := checkAll("book", w.Book, func(s Booked) string { return s.ID }); err != nil {
+		return err
 	}
 	if w.Pressure != "" && w.Pressure != "bar" && w.Pressure != "psi" {
 		return measure.Refuse("pressure", fmt.Sprintf("%q is no unit of pressure", w.Pressure), "use bar or psi")

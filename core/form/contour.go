@@ -131,3 +131,9 @@ func contour(l lattice, values []float64, level float64) [][][2]float64 {
 	}
 	return rings
 }
+
+// Contour gives the outlines of what lies above a level on a net of NX × NY values, in steps of the
+// net from its first value; counter-clockwise, holes clockwise. Beyond the net nothing lies above.
+func Contour(nx, ny int, values []float64, level float64) [][][2]float64 {
+	return contour(lattice{NX: nx, NY: ny, DX: 1, DY: 1}, values, level)
+}

@@ -28,7 +28,10 @@ func (o *orderer) spray(id string, layer strata.Layer) {
 	case layer.Hex != "" && !strings.HasPrefix(f.Name, strings.ToLower(layer.Name)):
 		t.Paint = layer.Name + ", " + f.Name
 	}
-	t.Fine = layer.IsScheme() && o.b.Scheme.Feather > 0 && o.b.Scheme.Feather/float64(o.b.Scale) < 1
+	if layer.IsScheme() && t.Colour > 1 {
+		soft := *o.b.Scheme.Set(t.Colour - 1).Feather / float64(o.b.Scale)
+		t.Fine = soft > 0 && soft < 1
+	}
 }
 
 // airbrushes gives each sprayed task one of the workshop's: fine lines the finest,

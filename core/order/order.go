@@ -9,6 +9,7 @@ import (
 	"cinderpath/core/bench"
 	"cinderpath/core/document"
 	"cinderpath/core/path"
+	"cinderpath/core/scheme"
 	"cinderpath/core/strata"
 	"cinderpath/core/unit"
 	"cinderpath/core/zone"
@@ -31,6 +32,7 @@ type Surface struct {
 	Area   map[string]float64      // on the model by zone, cm²
 	Links  int                     // of the track, a side
 	Shares map[string][]unit.Share // of the scheme's colours by zone
+	Holds  []scheme.Hold           // how the edges of its colours are held, part by part
 }
 
 // orderer turns a build into tasks, every arrow pointing back.
@@ -89,6 +91,11 @@ func (o *orderer) add(s step, after ...path.Arrow) string {
 	o.index[id] = len(o.tasks)
 	o.tasks = append(o.tasks, t)
 	return id
+}
+
+// paced is how long a step takes before what was learned.
+func (o *orderer) paced(s step) (unit.Minutes, []string) {
+	return bench.KindOf(s.kind).Minutes(s.units, s.coats)
 }
 
 func (o *orderer) task(id string) *path.Task { return &o.tasks[o.index[id]] }

@@ -224,49 +224,6 @@ func (e entry) single() []string {
 	return []string{id}
 }
 
-// colours enters those of the scheme one over the other, with masks between them where
-// its edges are hard.
-func (e entry) colours() (ids []string) {
-	hard := e.b.Scheme.Feather == 0
-	name := e.layer.Name
-	for i, c := range e.b.Scheme.Colours {
-		part := ColourArea(e.l, e.layer, i)
-		var after []path.Arrow
-		if i > 0 {
-			last := ids[len(ids)-1]
-			next := dries(stop(last, "P1", "the colour below must take the next one of its range"), rule.NextCoat, e.layer)
-			if hard {
-				reason := "a hard edge is masked, and tape goes only on a coat that can be handled"
-				mask := e.enter(
-					step{kind: "mask", n: i + 1, title: name + ": mask for " + c.Name, units: part}, part,
-					dries(stop(last, "P3", reason), rule.Handle, e.layer),
-				)
-				e.task(mask).Colour = i + 1
-				next = stop(mask, "P3", "the masks are on before the colour")
-			}
-			after = append(after, next)
-		}
-		s := step{kind: string(e.layer.Kind), n: i + 1, title: name + ": " + c.Name, units: part, coats: e.layer.Coats}
-		if e.byBrush() {
-			for _, id := range e.brushed(s, part, after...) {
-				e.task(id).Colour = i + 1
-				ids = append(ids, id)
-			}
-			continue
-		}
-		id := e.enter(s, part, after...)
-		e.task(id).Colour = i + 1
-		e.spray(id, e.layer)
-		ids = append(ids, id)
-	}
-	if hard {
-		off := waits(warn(ids[len(ids)-1], "", "dry to the touch, not yet brittle"), rule.Touch, 15)
-		off.Water = e.layer.Water()
-		ids = append(ids, e.enter(step{kind: "unmask", title: name + ": take the masks off", units: e.area}, e.area, off))
-	}
-	return ids
-}
-
 // byBrush tells of paint that is laid coat by coat with a brush.
 func (e entry) byBrush() bool {
 	k := e.layer.Kind

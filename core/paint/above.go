@@ -37,6 +37,10 @@ func (a Above) coat() (Coat, error) {
 	return Coat{Paint{Swatch: c, Sheen: sheen, Hiding: hiding, Solids: 0.3}.Pigment(), Film(a.Film), a.Loose}, nil
 }
 
+// Through gives what lies over a colour once all of it is on; a swatch that cannot be read is
+// refused.
+func Through(all []Above) (Over, error) { return through(all) }
+
 // through gives what lies over a colour once all of it is on.
 func through(all []Above) (Over, error) {
 	skin := colour.Matt

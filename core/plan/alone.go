@@ -12,6 +12,7 @@ import (
 	"cinderpath/core/measure"
 	"cinderpath/core/order"
 	"cinderpath/core/path"
+	"cinderpath/core/scheme"
 	"cinderpath/core/strata"
 	"cinderpath/core/vehicle"
 )
@@ -142,11 +143,13 @@ func (d *Deriver) one(
 	p.Sheets, p.Poses, p.Jobs = vehicle.SheetNames(b), b.Kit.Poses(), b.Kit.Jobs()
 	p.Conflicts, p.Timers = []string{}, []Timer{}
 	asked := shape.asked
+	asked.Holds = holds(b, w, shape.told)
 	findings, waits := strata.Check(b.Layers, asked.Zones, order.Gap(b, w, item.Log))
 	p.Findings = append(append([]strata.Finding{}, findings...), vehicle.RoomForMud(b, p.Gear)...)
 	day := asOf.Format(time.DateOnly)
 	rules := paintRuling{
 		build: b, shop: w, day: day,
+		holds:  asked.Holds,
 		open:   func(l strata.Layer) bool { return open(l, item.Log) },
 		wanted: func(l strata.Layer, colour int) float64 { return shape.wants(b, w, l, colour) },
 	}
@@ -161,8 +164,9 @@ func (d *Deriver) one(
 	tasks = order.Reworked(b.Order, tasks, why, order.Paced(asked, own))
 	p.Reworked = reworkLines(b.Order, append(generated, tasks...))
 	from := shape.from
-	from.forecasts = forecasts(b)
+	from.forecasts, from.surface = forecasts(b), asked
 	tasks = order.Sorted(order.Mended(b, asked, tasks, item.Log, why))
+	p.Sheets = append(p.Sheets, schemeSheets(b)...)
 	return derived{plan: p, tasks: tasks, why: why, from: from}, nil
 }
 
@@ -173,6 +177,9 @@ type shaped struct {
 	asked order.Surface
 	from  materials
 	laid  string // names the camouflage as it lies
+	told  []scheme.Told
+	notes []string      // what of the camouflage could not be as it was wanted
+	lost  []scheme.Lost // pins that do not hold
 	shown map[form.Side]map[string]int
 }
 
@@ -224,7 +231,11 @@ func (d *Deriver) shaped(whole document.Build, w document.Workshop) (shaped, err
 			from.areas[l.ID] = order.LayerArea(asked, l)
 		}
 		shown, err := d.shown(b, s)
-		return shaped{p, asked, from, laid.key, shown}, err
+		if err != nil {
+			return shaped{}, err
+		}
+		told, err := stage(d, "told", laid.key, func() ([]scheme.Told, error) { return laid.Tell(), nil })
+		return shaped{p, asked, from, laid.key, told, laid.Notes, laid.Lost, shown}, err
 	})
 }
 

@@ -11,6 +11,7 @@ import (
 	"cinderpath/core/measure"
 	"cinderpath/core/order"
 	"cinderpath/core/path"
+	"cinderpath/core/scheme"
 	"cinderpath/core/strata"
 	"cinderpath/core/vehicle"
 )
@@ -241,5 +242,7 @@ func (d *Deriver) Apply(
 				return nil, err
 			}
 			return d.views(b, s)
-		}})
+		},
+		Colour: func(b document.Build, a scheme.Anchor) (int, error) { return d.colourAt(w.Filled(b), a) },
+	})
 }

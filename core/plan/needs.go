@@ -7,6 +7,7 @@ import (
 
 	"cinderpath/core/document"
 	"cinderpath/core/measure"
+	"cinderpath/core/order"
 	"cinderpath/core/paint"
 	"cinderpath/core/strata"
 )
@@ -57,6 +58,7 @@ type materials struct {
 	areas   map[string]float64 // of its zones, model cm²
 
 	forecasts map[string][]Forecast // by layer
+	surface   order.Surface
 }
 
 // laying is one piece of a layer's work: a layer, or a colour or section of it.

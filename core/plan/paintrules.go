@@ -6,6 +6,7 @@ import (
 	"cinderpath/core/order"
 	"cinderpath/core/paint"
 	"cinderpath/core/rule"
+	"cinderpath/core/scheme"
 	"cinderpath/core/strata"
 	"fmt"
 	"math"
@@ -16,11 +17,12 @@ import (
 // mostCovering is how many coats may be needed before detail suffers (P12).
 const mostCovering = 4
 
-// paintRuling holds a build with its jars to P2, P8, P11 and P12, on a day.
+// paintRuling holds a build with its jars to P2, P6, P8, P11 and P12, on a day.
 type paintRuling struct {
 	build  document.Build
 	shop   document.Workshop
 	day    string
+	holds  []scheme.Hold
 	open   func(strata.Layer) bool                       // it is still to be laid
 	wanted func(l strata.Layer, colour int) (ml float64) // of its jar
 }
@@ -51,9 +53,7 @@ func (r paintRuling) findings() (out []strata.Finding) {
 			}
 		}
 		if l.IsScheme() && asked(l) {
-			if f, found := edges(b, w, l); found {
-				out = append(out, f)
-			}
+			out = append(out, r.edges(l)...)
 		}
 		if asked(l) {
 			out = append(out, r.jars(l)...)
@@ -171,47 +171,73 @@ func undertone(
 	return f, true
 }
 
-// edges is P8: a soft edge finer than any of the airbrushes holds.
-func edges(b document.Build, w document.Workshop, l strata.Layer) (strata.Finding, bool) {
-	soft := b.Scheme.Feather / float64(b.Scale)
-	if len(w.Airbrushes) == 0 || len(b.Scheme.Colours) < 2 || l.Applied != strata.Misted || soft <= 0 ||
-		l.MeansRule("P8") {
-		return strata.Finding{}, false
+// edges is P8: colours that are finer somewhere than any of the airbrushes holds, and P6: dark ones
+// that are sprayed before light ones.
+func (r paintRuling) edges(l strata.Layer) (out []strata.Finding) {
+	b := r.build
+	if len(b.Scheme.Colours) < 2 || l.Applied != strata.Misted {
+		return nil
 	}
-	finest := w.Airbrushes[0]
-	for _, a := range w.Airbrushes {
-		if a.Nozzle < finest.Nozzle {
-			finest = a
+	meant := func(rule string) strata.Mend {
+		m := l
+		m.Meant = append(slices.Clone(l.Meant), rule)
+		return strata.Mend{ID: "meant", Label: "Mark as meant", Edits: []strata.Edit{{Op: "change", Layer: &m}}}
+	}
+	holds := paint.FinestEdge(finest(r.shop).Nozzle)
+	for c := 1; c < len(b.Scheme.Colours) && !l.MeansRule("P8"); c++ {
+		var narrow []string
+		for _, h := range r.holds {
+			if h.Colour == c+1 && h.Narrow != "" {
+				narrow = append(narrow, h.Narrow)
+			}
 		}
+		if len(narrow) == 0 {
+			continue
+		}
+		set := b.Scheme.Set(c)
+		hard, wider := 0.0, math.Ceil(holds*float64(b.Scale))
+		f := strata.Finding{
+			ID: fmt.Sprintf("P8:%s:%d", l.ID, c+1), Rule: "P8", Severity: rule.Warn, Layer: l.ID, Zones: []string{},
+			Title:  set.Name + " is finer than the airbrush holds",
+			Reason: narrow[0] + ".",
+			Mends: []strata.Mend{
+				{ID: "mask", Label: "Mask it: a hard edge", Edits: []strata.Edit{}, Edge: &hard, Colour: c + 1},
+			},
+		}
+		if n := len(narrow) - 1; n > 0 {
+			f.Reason += fmt.Sprintf(" So it is in %d more %s.", n, plural(n, "part", "parts"))
+		}
+		if *set.Feather < wider && wider < set.Width {
+			f.Mends = append(f.Mends, strata.Mend{
+				ID: "wider", Label: fmt.Sprintf("Make its edge %.0f mm wide at full size", wider),
+				Edits: []strata.Edit{}, Edge: &wider, Colour: c + 1,
+			})
+		}
+		f.Mends = append(f.Mends, meant("P8"))
+		out = append(out, f)
 	}
-	holds := paint.FinestEdge(finest.Nozzle)
-	if soft >= holds {
-		return strata.Finding{}, false
+	if order, same := b.Scheme.LightFirst(); !same && !b.Scheme.Mist && !l.MeansRule("P6") {
+		first, later := b.Scheme.Colours[order[0]].Name, ""
+		for at, c := range order {
+			if at != c {
+				first = b.Scheme.Colours[c].Name
+				later = b.Scheme.Colours[at].Name
+				break
+			}
+		}
+		out = append(out, strata.Finding{
+			ID: "P6:" + l.ID, Rule: "P6", Severity: rule.Hint, Layer: l.ID, Zones: []string{},
+			Title: fmt.Sprintf("%s is sprayed over %s, which is darker", first, later),
+			Reason: "Light paint over dark takes more coats, and what goes astray shows. " +
+				"Light before dark, or a mist of the first colour over all at the end.",
+			Mends: []strata.Mend{
+				{ID: "light", Label: "Spray light colours first", Edits: []strata.Edit{}, Order: order},
+				{ID: "mist", Label: "Close with a mist of " + b.Scheme.Colours[0].Name, Edits: []strata.Edit{}, Mist: true},
+				meant("P6"),
+			},
+		})
 	}
-	hard, wider := 0.0, math.Ceil(holds*float64(b.Scale))
-	meant := l
-	meant.Meant = append(slices.Clone(l.Meant), "P8")
-	return strata.Finding{
-		ID:       "P8:" + l.ID,
-		Rule:     "P8",
-		Severity: rule.Warn,
-		Layer:    l.ID,
-		Zones:    []string{},
-		Title:    "The soft edge is finer than the airbrush holds",
-		Reason: fmt.Sprintf(
-			"It is %.1f mm wide on the model; the %s (%.2g mm) holds a line of %.1f mm and a soft edge of %.1f mm.",
-			soft,
-			finest.Name,
-			finest.Nozzle,
-			paint.FinestLine(finest.Nozzle),
-			holds,
-		),
-		Mends: []strata.Mend{
-			{ID: "mask", Label: "Mask it: a hard edge", Edits: []strata.Edit{}, Edge: &hard},
-			{ID: "wider", Label: fmt.Sprintf("Make it %.0f mm wide at full size", wider), Edits: []strata.Edit{}, Edge: &wider},
-			{ID: "meant", Label: "Mark as meant", Edits: []strata.Edit{{Op: "change", Layer: &meant}}},
-		},
-	}, true
+	return out
 }
 
 // jars is P11: what is wrong with the jar that a layer names.

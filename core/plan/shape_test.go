@@ -105,15 +105,15 @@ func TestResizingKeepsTheVehicleWhole(t *testing.T) {
 // The sheets that there is something on.
 func TestSheetsOfABuild(t *testing.T) {
 	b := tank(t)
-	assert.Equal(t, []string{"views", "track-jig", "wheel-masks"}, planOf(t, b).Sheets)
+	assert.Equal(t, []string{"views", "track-jig", "wheel-masks", "guide", "masks"}, planOf(t, b).Sheets)
 	assert.Equal(
 		t,
-		[]string{"views", "track-jig", "wheel-masks", "arms"},
+		[]string{"views", "track-jig", "wheel-masks", "arms", "guide", "masks"},
 		planOf(t, edited(t, b, document.Edit{Op: document.SetUneven})).Sheets,
 	)
 	assert.Equal(
 		t,
-		[]string{"views", "wheel-masks"},
+		[]string{"views", "wheel-masks", "guide", "masks"},
 		planOf(t, edited(t, b, document.Edit{Op: document.SetOutline, Text: string(form.Wheeled6)})).Sheets,
 	)
 	steel := append([]gear.Wheel(nil), b.Wheels...)

@@ -11,6 +11,7 @@ import (
 	"cinderpath/core/document"
 	"cinderpath/core/form"
 	"cinderpath/core/measure"
+	"cinderpath/core/order"
 	"cinderpath/core/paint"
 	"cinderpath/core/path"
 	"cinderpath/core/rule"
@@ -238,6 +239,9 @@ func describe(s *Step, b document.Build, l strata.Layer, w document.Workshop, fr
 		}
 	} else if s.Kind == string(l.Kind) && l.Applied == strata.Misted {
 		_, s.Air, _ = paint.AirbrushWords(l.Family, l.Pot.Temper, w.Pressure, s.Fine)
+	}
+	if s.Kind == "mask" {
+		s.Amount = order.Masks(from.surface, s.Colour)
 	}
 	dry, rate := l.Dries(), unit.Minutes(cal.Rate(l.Water()))
 	for _, need := range []rule.Need{rule.Touch, rule.NextCoat, rule.Handle, rule.Cured} {

@@ -77,6 +77,15 @@ func (l *Layout) place(a Anchor) (place, bool) {
 	return best, found
 }
 
+// Where is the colour at a place on the surface; ok is false beside it.
+func (l *Layout) Where(a Anchor) (colour int, ok bool) {
+	p, ok := l.place(a)
+	if !ok {
+		return 0, false
+	}
+	return l.colourAt(p), true
+}
+
 func distance(a, b form.Vec) float64 {
 	x, y, z := a[0]-b[0], a[1]-b[1], a[2]-b[2]
 	return math.Sqrt(x*x + y*y + z*z)

@@ -25,7 +25,8 @@ type Colour struct {
 	Bend    *float64 `json:"bend,omitempty"`    // waviness, roundness or curl, 0 to 1; none: as its family usually is
 	Angle   float64  `json:"angle,omitempty"`   // of stripes and strokes, degrees from upright
 	Frame   float64  `json:"frame,omitempty"`   // of panes, real mm; 0: as usual
-	Seed    uint64   `json:"seed,omitempty"`    // 0: from the pattern's
+	Seed    uint64   `json:"seed,omitempty"`    // 0: the pattern's
+	From    int      `json:"from,omitempty"`    // place in the order that its fields were laid at, from 1; 0: its own
 	Zones   []string `json:"zones,omitempty"`   // it lies on these alone; none: everywhere
 	Without []string `json:"without,omitempty"` // it keeps off these
 
@@ -47,6 +48,7 @@ type Pattern struct {
 	Seed    uint64   `json:"seed"`
 	Without []string `json:"without,omitempty"` // zones, or first halves of zones, that stay in the first colour
 	Anchors []Anchor `json:"anchors,omitempty"`
+	Mist    bool     `json:"mist,omitempty"` // a mist of the first colour closes it
 }
 
 // usual are colours to begin with, in the order in which they are sprayed.
@@ -94,6 +96,7 @@ func (p Pattern) WithColour() Pattern {
 
 // Laid is the pattern without what does not move it: names and swatches.
 func (p Pattern) Laid() Pattern {
+	p.Mist = false
 	p.Colours = slices.Clone(p.Colours)
 	for i := range p.Colours {
 		c := &p.Colours[i]
@@ -134,9 +137,11 @@ func (p Pattern) Set(c int) Colour {
 	if f.Framed {
 		out.Frame = cmp.Or(out.Frame, usualFrame)
 	}
-	if out.Seed == 0 {
-		out.Seed = form.Hash(p.Seed + uint64(c)*0x9e3779b97f4a7c15)
+	place := uint64(c)
+	if out.From > 0 {
+		place = uint64(out.From - 1)
 	}
+	out.Seed = form.Hash(cmp.Or(out.Seed, p.Seed) + place*0x9e3779b97f4a7c15)
 	return out
 }
 

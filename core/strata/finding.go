@@ -29,6 +29,9 @@ type Mend struct {
 	Jar    string `json:"jar,omitempty"`
 	// The scheme's soft edge becomes so wide, real mm; 0 is hard.
 	Edge *float64 `json:"edgeMm,omitempty"`
+	// Order is that in which the colours of the scheme are sprayed, each by its place now.
+	Order []int `json:"order,omitempty"`
+	Mist  bool  `json:"mist,omitempty"` // a mist of its first colour closes the scheme
 }
 
 // Wait is the least time between the end of one layer and the start of another,

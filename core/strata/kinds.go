@@ -318,6 +318,16 @@ var undressed = []struct {
 	on     func(zone string) bool
 }{{"#4b4641", zone.IsTrack}, {"#3c3b3a", zone.IsRubber}}
 
+// Undress is the swatch of track and rubber while no step of their own paints them.
+func Undress(name string) colour.RGB {
+	for _, u := range undressed {
+		if u.on(name) {
+			return colour.Of(u.swatch)
+		}
+	}
+	return colour.RGB{}
+}
+
 // Finish is the sheen that the layer leaves.
 func (l Layer) Finish() colour.Sheen {
 	if l.Sheen != "" {

@@ -31,6 +31,57 @@ import (
 	"github.com/oapi-codegen/runtime"
 )
 
+// Defines values for ColourFamily.
+const (
+	ColourFamilyBands     ColourFamily = "bands"
+	ColourFamilyBlotches  ColourFamily = "blotches"
+	ColourFamilyEmpty     ColourFamily = ""
+	ColourFamilyLines     ColourFamily = "lines"
+	ColourFamilyMottle    ColourFamily = "mottle"
+	ColourFamilyOutline   ColourFamily = "outline"
+	ColourFamilyPanes     ColourFamily = "panes"
+	ColourFamilySingle    ColourFamily = "single"
+	ColourFamilySplinter  ColourFamily = "splinter"
+	ColourFamilySpots     ColourFamily = "spots"
+	ColourFamilyStripes   ColourFamily = "stripes"
+	ColourFamilyStrokes   ColourFamily = "strokes"
+	ColourFamilyWhitewash ColourFamily = "whitewash"
+)
+
+// Valid indicates whether the value is a known member of the ColourFamily enum.
+func (e ColourFamily) Valid() bool {
+	switch e {
+	case ColourFamilyBands:
+		return true
+	case ColourFamilyBlotches:
+		return true
+	case ColourFamilyEmpty:
+		return true
+	case ColourFamilyLines:
+		return true
+	case ColourFamilyMottle:
+		return true
+	case ColourFamilyOutline:
+		return true
+	case ColourFamilyPanes:
+		return true
+	case ColourFamilySingle:
+		return true
+	case ColourFamilySplinter:
+		return true
+	case ColourFamilySpots:
+		return true
+	case ColourFamilyStripes:
+		return true
+	case ColourFamilyStrokes:
+		return true
+	case ColourFamilyWhitewash:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for FindingSeverity.
 const (
 	Hint FindingSeverity = "hint"
@@ -196,6 +247,13 @@ type AmountAnswer = paint.AmountAnswer
 // AmountQuestion defines model for AmountQuestion.
 type AmountQuestion = paint.AmountQuestion
 
+// Anchor defines model for Anchor.
+type Anchor struct {
+	At     []float32 `json:"at"`
+	Colour int       `json:"colour"`
+	Zone   string    `json:"zone"`
+}
+
 // Becomes defines model for Becomes.
 type Becomes = paint.Becomes
 
@@ -245,6 +303,9 @@ type Calendar struct {
 	Weekly       []Window       `json:"weekly"`
 }
 
+// Camouflage defines model for Camouflage.
+type Camouflage = plan.Camouflage
+
 // Coats defines model for Coats.
 type Coats = document.Coats
 
@@ -256,11 +317,24 @@ type CoatsQuestion = paint.CoatsQuestion
 
 // Colour defines model for Colour.
 type Colour struct {
-	Hex   string  `json:"hex"`
-	Jar   *string `json:"jar,omitempty"`
-	Name  string  `json:"name"`
-	Share float32 `json:"share"`
+	Angle   *float32      `json:"angle,omitempty"`
+	Bend    *float32      `json:"bend,omitempty"`
+	Family  *ColourFamily `json:"family,omitempty"`
+	Feather *float32      `json:"feather,omitempty"`
+	Frame   *float32      `json:"frame,omitempty"`
+	From    *int          `json:"from,omitempty"`
+	Hex     string        `json:"hex"`
+	Jar     *string       `json:"jar,omitempty"`
+	Name    string        `json:"name"`
+	Seed    *int          `json:"seed,omitempty"`
+	Share   float32       `json:"share"`
+	Width   *float32      `json:"width,omitempty"`
+	Without *[]string     `json:"without,omitempty"`
+	Zones   *[]string     `json:"zones,omitempty"`
 }
+
+// ColourFamily defines model for Colour.Family.
+type ColourFamily string
 
 // ColourWanted defines model for ColourWanted.
 type ColourWanted = paint.Target
@@ -349,12 +423,16 @@ type Finding struct {
 		// Colour Of the scheme, from 1: its jar becomes the one named.
 		Colour *int `json:"colour,omitempty"`
 
-		// EdgeMm The scheme's soft edge becomes so wide, real mm.
+		// EdgeMm The soft edge of the scheme, or of the colour, becomes so wide, real mm.
 		EdgeMm *float32    `json:"edgeMm,omitempty"`
 		Edits  []LayerEdit `json:"edits"`
 		Id     string      `json:"id"`
 		Jar    *string     `json:"jar,omitempty"`
 		Label  string      `json:"label"`
+		Mist   *bool       `json:"mist,omitempty"`
+
+		// Order In which the colours are sprayed, each by its place now.
+		Order *[]int `json:"order,omitempty"`
 	} `json:"mends"`
 	Reason   string          `json:"reason"`
 	Rule     string          `json:"rule"`
@@ -657,6 +735,13 @@ type PickAnswer = plan.PickAnswer
 // PickQuestion defines model for PickQuestion.
 type PickQuestion = plan.PickQuestion
 
+// Place defines model for Place.
+type Place struct {
+	At   Point3  `json:"at"`
+	On   *string `json:"on,omitempty"`
+	What string  `json:"what"`
+}
+
 // PlaceOfWork defines model for PlaceOfWork.
 type PlaceOfWork = tasks.Place
 
@@ -828,6 +913,12 @@ type SizeTable = sheets.SizeTable
 type SizeText struct {
 	Text string `json:"text"`
 }
+
+// Sketch defines model for Sketch.
+type Sketch = plan.Sketch
+
+// SketchQuestion defines model for SketchQuestion.
+type SketchQuestion = plan.SketchQuestion
 
 // Skirt defines model for Skirt.
 type Skirt = form.Skirt
@@ -1210,6 +1301,9 @@ type PickJSONRequestBody = PickQuestion
 // RankJSONRequestBody defines body for Rank for application/json ContentType.
 type RankJSONRequestBody RankJSONBody
 
+// SketchesJSONRequestBody defines body for Sketches for application/json ContentType.
+type SketchesJSONRequestBody = SketchQuestion
+
 // WhatIfJSONRequestBody defines body for WhatIf for application/json ContentType.
 type WhatIfJSONRequestBody = WhatIf
 
@@ -1324,6 +1418,9 @@ type ServerInterface interface {
 	// (GET /api/builds/{id}/above)
 	Above(c *gin.Context, id Id)
 
+	// (GET /api/builds/{id}/camouflage)
+	Camouflage(c *gin.Context, id Id)
+
 	// (GET /api/builds/{id}/diary)
 	Diary(c *gin.Context, id Id)
 
@@ -1371,6 +1468,9 @@ type ServerInterface interface {
 
 	// (GET /api/builds/{id}/sheets/{name})
 	Sheet(c *gin.Context, id Id, name string, params SheetParams)
+
+	// (POST /api/builds/{id}/sketches)
+	Sketches(c *gin.Context, id Id)
 
 	// (GET /api/builds/{id}/solids/{drawing})
 	Solid(c *gin.Context, id Id, drawing DrawingName)
@@ -1629,6 +1729,31 @@ func (siw *ServerInterfaceWrapper) Above(c *gin.Context) {
 	}
 
 	siw.Handler.Above(c, id)
+}
+
+// Camouflage operation middleware
+func (siw *ServerInterfaceWrapper) Camouflage(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Camouflage(c, id)
 }
 
 // Diary operation middleware
@@ -2249,6 +2374,31 @@ func (siw *ServerInterfaceWrapper) Sheet(c *gin.Context) {
 	}
 
 	siw.Handler.Sheet(c, id, name, params)
+}
+
+// Sketches operation middleware
+func (siw *ServerInterfaceWrapper) Sketches(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Sketches(c, id)
 }
 
 // Solid operation middleware
@@ -3069,6 +3219,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/calc/clearance", wrapper.CalcClearance)
 	router.POST(options.BaseURL+"/api/calc/mesh", wrapper.CalcMesh)
 	router.POST(options.BaseURL+"/api/calc/sizes", wrapper.CalcSizes)
+	router.GET(options.BaseURL+"/api/builds/:id/camouflage", wrapper.Camouflage)
+	router.POST(options.BaseURL+"/api/builds/:id/sketches", wrapper.Sketches)
 	router.GET(options.BaseURL+"/api/builds/:id/above", wrapper.Above)
 	router.GET(options.BaseURL+"/api/shelf", wrapper.GetShelf)
 	router.POST(options.BaseURL+"/api/shelf", wrapper.EditShelf)
@@ -3320,6 +3472,45 @@ type AbovedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response AbovedefaultApplicationProblemPlusJSONResponse) VisitAboveResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CamouflageRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type CamouflageResponseObject interface {
+	VisitCamouflageResponse(w http.ResponseWriter) error
+}
+
+type Camouflage200JSONResponse Camouflage
+
+func (response Camouflage200JSONResponse) VisitCamouflageResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CamouflagedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CamouflagedefaultApplicationProblemPlusJSONResponse) VisitCamouflageResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4206,6 +4397,46 @@ type SheetdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response SheetdefaultApplicationProblemPlusJSONResponse) VisitSheetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SketchesRequestObject struct {
+	Id   Id `json:"id"`
+	Body *SketchesJSONRequestBody
+}
+
+type SketchesResponseObject interface {
+	VisitSketchesResponse(w http.ResponseWriter) error
+}
+
+type Sketches200JSONResponse []Sketch
+
+func (response Sketches200JSONResponse) VisitSketchesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SketchesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SketchesdefaultApplicationProblemPlusJSONResponse) VisitSketchesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6080,6 +6311,9 @@ type StrictServerInterface interface {
 	// (GET /api/builds/{id}/above)
 	Above(ctx context.Context, request AboveRequestObject) (AboveResponseObject, error)
 
+	// (GET /api/builds/{id}/camouflage)
+	Camouflage(ctx context.Context, request CamouflageRequestObject) (CamouflageResponseObject, error)
+
 	// (GET /api/builds/{id}/diary)
 	Diary(ctx context.Context, request DiaryRequestObject) (DiaryResponseObject, error)
 
@@ -6127,6 +6361,9 @@ type StrictServerInterface interface {
 
 	// (GET /api/builds/{id}/sheets/{name})
 	Sheet(ctx context.Context, request SheetRequestObject) (SheetResponseObject, error)
+
+	// (POST /api/builds/{id}/sketches)
+	Sketches(ctx context.Context, request SketchesRequestObject) (SketchesResponseObject, error)
 
 	// (GET /api/builds/{id}/solids/{drawing})
 	Solid(ctx context.Context, request SolidRequestObject) (SolidResponseObject, error)
@@ -6484,6 +6721,32 @@ func (sh *strictHandler) Above(ctx *gin.Context, id Id) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(AboveResponseObject); ok {
 		if err := validResponse.VisitAboveResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Camouflage operation middleware
+func (sh *strictHandler) Camouflage(ctx *gin.Context, id Id) {
+	var request CamouflageRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Camouflage(ctx, request.(CamouflageRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Camouflage")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CamouflageResponseObject); ok {
+		if err := validResponse.VisitCamouflageResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -6988,6 +7251,50 @@ func (sh *strictHandler) Sheet(ctx *gin.Context, id Id, name string, params Shee
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(SheetResponseObject); ok {
 		if err := validResponse.VisitSheetResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Sketches operation middleware
+func (sh *strictHandler) Sketches(ctx *gin.Context, id Id) {
+	var request SketchesRequestObject
+
+	request.Id = id
+
+	var body SketchesJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Sketches(ctx, request.(SketchesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Sketches")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SketchesResponseObject); ok {
+		if err := validResponse.VisitSketchesResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -234,7 +234,7 @@ export interface paths {
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
-                name: "views.svg" | "views.pdf" | "sizes.csv" | "track-jig.svg" | "track-jig.pdf" | "wheel-masks.svg" | "wheel-masks.pdf" | "arms.svg" | "arms.pdf" | "body.stl" | "body.glb" | "plan.csv" | "plan.ics" | "cards.pdf" | "diary.pdf";
+                name: "views.svg" | "views.pdf" | "sizes.csv" | "track-jig.svg" | "track-jig.pdf" | "wheel-masks.svg" | "wheel-masks.pdf" | "arms.svg" | "arms.pdf" | "guide.svg" | "guide.pdf" | "masks.svg" | "masks.pdf" | "masks-inverse.svg" | "masks-inverse.pdf" | "masks-cut.svg" | "body.stl" | "body.glb" | "plan.csv" | "plan.ics" | "cards.pdf" | "diary.pdf";
             };
             cookie?: never;
         };
@@ -845,6 +845,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{id}/camouflage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get: operations["camouflage"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/sketches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["sketches"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{id}/above": {
         parameters: {
             query?: never;
@@ -1230,7 +1266,7 @@ export interface components {
         };
         Edit: {
             /** @enum {string} */
-            op: "rename" | "story" | "scale" | "length" | "width" | "height" | "scheme" | "addColour" | "wheels" | "link" | "ground" | "uneven" | "row" | "body" | "drag" | "addPart" | "addFitting" | "nameFace" | "shell" | "outline" | "layers" | "mend" | "priority" | "dimension" | "dropDimension" | "fit" | "cable" | "dropCable" | "photo" | "dropPhoto" | "part" | "dropPart" | "kit" | "version" | "leaflet" | "school" | "order";
+            op: "rename" | "story" | "scale" | "length" | "width" | "height" | "scheme" | "addColour" | "pin" | "dropPin" | "moveField" | "wheels" | "link" | "ground" | "uneven" | "row" | "body" | "drag" | "addPart" | "addFitting" | "nameFace" | "shell" | "outline" | "layers" | "mend" | "priority" | "dimension" | "dropDimension" | "fit" | "cable" | "dropCable" | "photo" | "dropPhoto" | "part" | "dropPart" | "kit" | "version" | "leaflet" | "school" | "order";
             text?: string;
             kit?: components["schemas"]["Kit"];
             school?: string;
@@ -1240,6 +1276,12 @@ export interface components {
             link?: components["schemas"]["Link"];
             ground?: components["schemas"]["Ground"];
             body?: components["schemas"]["Body"];
+            pin?: {
+                number?: number;
+                colour: number;
+                place?: components["schemas"]["Place"];
+                to?: components["schemas"]["Place"];
+            };
             place?: {
                 what: string;
                 on?: string;
@@ -1259,6 +1301,11 @@ export interface components {
             cable?: components["schemas"]["CableEdit"];
             photo?: components["schemas"]["Photo"];
             part?: components["schemas"]["Part"];
+        };
+        Place: {
+            what: string;
+            on?: string;
+            at: components["schemas"]["Point3"];
         };
         LayerEdit: {
             /** @enum {string} */
@@ -1332,6 +1379,22 @@ export interface components {
             hex: string;
             share: number;
             jar?: string;
+            /** @enum {string} */
+            family?: "" | "single" | "bands" | "blotches" | "mottle" | "spots" | "splinter" | "panes" | "stripes" | "lines" | "strokes" | "outline" | "whitewash";
+            width?: number;
+            feather?: number;
+            bend?: number;
+            angle?: number;
+            frame?: number;
+            seed?: number;
+            from?: number;
+            zones?: string[];
+            without?: string[];
+        };
+        Anchor: {
+            at: number[];
+            zone: string;
+            colour: number;
         };
         Pattern: {
             colours: components["schemas"]["Colour"][];
@@ -1339,6 +1402,8 @@ export interface components {
             feather: number;
             seed: number;
             without?: string[];
+            anchors?: components["schemas"]["Anchor"][];
+            mist?: boolean;
         };
         Size: {
             mm: number;
@@ -1402,6 +1467,11 @@ export interface components {
             paint?: components["schemas"]["PaintShelf"];
             /** @enum {string} */
             pressure?: "" | "bar" | "psi";
+            book?: {
+                id: string;
+                name: string;
+                scheme: components["schemas"]["Pattern"];
+            }[];
         };
         Item: {
             id: string;
@@ -2801,8 +2871,11 @@ export interface components {
                 /** @description Of the scheme, from 1: its jar becomes the one named. */
                 colour?: number;
                 jar?: string;
-                /** @description The scheme's soft edge becomes so wide, real mm. */
+                /** @description The soft edge of the scheme, or of the colour, becomes so wide, real mm. */
                 edgeMm?: number;
+                /** @description In which the colours are sprayed, each by its place now. */
+                order?: number[];
+                mist?: boolean;
             }[];
         };
         Step: {
@@ -3170,6 +3243,81 @@ export interface components {
             hex?: string;
             lab?: number[];
             pot?: string;
+        };
+        Camouflage: {
+            holds: {
+                colour: number;
+                part: string;
+                areaCm2: number;
+                edgeMm: number;
+                fields: number;
+                leastMm?: number;
+                at: number[];
+                zone?: string;
+                way: string;
+                min: number;
+                ways: {
+                    way: string;
+                    min: number;
+                }[];
+                tapeCm?: number;
+                coverCm2?: number;
+                narrow?: string;
+                why: components["schemas"]["Why"];
+            }[];
+            lost: {
+                anchor: number;
+                why: string;
+            }[];
+            notes: string[];
+            alike: {
+                a: string;
+                b: string;
+                now: number;
+                end: number;
+                words: string;
+            }[];
+            min: number;
+            tapeCm: number;
+            coverCm2: number;
+            pins: {
+                where: string;
+                seen: {
+                    side: string;
+                    at: number[];
+                }[];
+                name: string;
+                hex: string;
+                lost?: string;
+            }[];
+            parts: {
+                [key: string]: string;
+            };
+            families: {
+                id: string;
+                name: string;
+                width: number;
+                widthMin: number;
+                widthMax: number;
+                feather: number;
+                bend: number;
+                bends?: string;
+                angled?: boolean;
+                framed?: boolean;
+                fixed?: boolean;
+                note: string;
+            }[];
+        };
+        SketchQuestion: {
+            schemes: components["schemas"]["Pattern"][];
+            /** @enum {string} */
+            side: "left" | "right" | "top" | "front" | "rear";
+            wide: number;
+        };
+        Sketch: {
+            image: string;
+            shares: number[];
+            notes: string[];
         };
         LiesAbove: {
             name: string;
@@ -3665,7 +3813,7 @@ export interface operations {
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
-                name: "views.svg" | "views.pdf" | "sizes.csv" | "track-jig.svg" | "track-jig.pdf" | "wheel-masks.svg" | "wheel-masks.pdf" | "arms.svg" | "arms.pdf" | "body.stl" | "body.glb" | "plan.csv" | "plan.ics" | "cards.pdf" | "diary.pdf";
+                name: "views.svg" | "views.pdf" | "sizes.csv" | "track-jig.svg" | "track-jig.pdf" | "wheel-masks.svg" | "wheel-masks.pdf" | "arms.svg" | "arms.pdf" | "guide.svg" | "guide.pdf" | "masks.svg" | "masks.pdf" | "masks-inverse.svg" | "masks-inverse.pdf" | "masks-cut.svg" | "body.stl" | "body.glb" | "plan.csv" | "plan.ics" | "cards.pdf" | "diary.pdf";
             };
             cookie?: never;
         };
@@ -4599,6 +4747,56 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SizeTable"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    camouflage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description How the scheme lies: fields, edges and how they are held, pins, colours that look alike at the end. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Camouflage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    sketches: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SketchQuestion"];
+            };
+        };
+        responses: {
+            /** @description How schemes that are not taken yet would look. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sketch"][];
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,0 +1,210 @@
+package sheets
+
+import (
+	"cmp"
+	"fmt"
+	"image/color"
+	"slices"
+
+	"cinderpath/core/colour"
+	"cinderpath/core/plan"
+	"cinderpath/core/scheme"
+
+	"gonum.org/v1/plot/vg"
+)
+
+// Room on a sheet of masks, mm: its width where panels are no wider, and about each panel.
+const (
+	maskWide = 186.0
+	maskRoom = 9.0
+)
+
+// MaskStyle is how masks are drawn.
+type MaskStyle struct {
+	Inverse bool // what is sprayed is cut out of the panel, instead of what stays
+	CutOnly bool // closed lines alone, for a cutting plotter
+}
+
+// placedMask is a panel on the sheet: its lower left corner there, and the panel's own.
+type placedMask struct {
+	scheme.PanelMask
+	x, y, x0, y0, wide, high float64
+}
+
+// Masks draws the fields of a scheme on its panels, unrolled, at the model's size.
+func Masks(m plan.MaskSheet, style MaskStyle) Drawing {
+	var all []placedMask
+	width := maskWide
+	for _, p := range m.Panels {
+		q := placedMask{PanelMask: p}
+		x1, y1 := 0.0, 0.0
+		q.x0, q.y0, x1, y1 = boxOf(p.Outline)
+		q.wide, q.high = (x1-q.x0)/m.K, (y1-q.y0)/m.K
+		width = max(width, q.wide)
+		all = append(all, q)
+	}
+	// Rows of panels, the tallest first.
+	slices.SortStableFunc(all, func(a, b placedMask) int { return cmp.Compare(b.high, a.high) })
+	x, y, row := 0.0, 0.0, 0.0
+	for i := range all {
+		if x > 0 && x+all[i].wide > width {
+			x, y, row = 0, y+row+maskRoom, 0
+		}
+		all[i].x, all[i].y = x, y
+		x += all[i].wide + maskRoom
+		row = max(row, all[i].high)
+	}
+	words := 4.0*float64(len(m.Words)) + 6
+	if style.CutOnly {
+		words = 0
+	}
+	high := y + row + maskRoom
+	d := Drawing{
+		Title: fmt.Sprintf("%s, %s: masks.", m.Name, m.Scale), Width: width, Height: high + words,
+	}
+	d.Draw = func(c Pen) {
+		line := d.Height - 4
+		if !style.CutOnly {
+			for _, w := range m.Words {
+				c.Say(0, line, w)
+				line -= 4
+			}
+		}
+		for _, p := range all {
+			p.y = high - p.y - p.high - 4
+			p.draw(c, m, style)
+		}
+	}
+	return d
+}
+
+func boxOf(all []scheme.Ring) (x0, y0, x1, y1 float64) {
+	first := true
+	for _, r := range all {
+		for _, q := range r {
+			if first {
+				x0, y0, x1, y1, first = q[0], q[1], q[0], q[1], false
+			}
+			x0, y0, x1, y1 = min(x0, q[0]), min(y0, q[1]), max(x1, q[0]), max(y1, q[1])
+		}
+	}
+	return x0, y0, x1, y1
+}
+
+func (p placedMask) at(q [2]float64, k float64) [2]float64 {
+	return [2]float64{p.x + (q[0]-p.x0)/k, p.y + (q[1]-p.y0)/k}
+}
+
+func (p placedMask) ring(r scheme.Ring, k float64) [][2]float64 {
+	out := make([][2]float64, len(r))
+	for i, q := range r {
+		out[i] = p.at(q, k)
+	}
+	return out
+}
+
+func (p placedMask) draw(c Pen, m plan.MaskSheet, style MaskStyle) {
+	cut := func(piece scheme.Piece) bool { return m.Masked[piece.Colour] != style.Inverse }
+	if !style.CutOnly {
+		for _, piece := range p.Pieces {
+			if cut(piece) {
+				c.SetColor(tint(m.Colours[piece.Colour].Hex))
+				var path vg.Path
+				for _, r := range piece.Rings {
+					path = append(path, ringPath(p.ring(r, m.K))...)
+				}
+				c.Fill(path)
+			}
+		}
+		c.SetColor(color.Gray{Y: 140})
+		for _, r := range p.Outline {
+			c.Line(0.1, true, p.ring(r, m.K)...)
+		}
+	}
+	c.SetColor(color.Black)
+	for _, piece := range p.Pieces {
+		if cut(piece) {
+			for _, r := range piece.Rings {
+				c.Line(0.15, true, p.ring(r, m.K)...)
+			}
+		}
+	}
+	if style.CutOnly {
+		return
+	}
+	for _, tick := range p.Ticks {
+		a := p.at(tick.At, m.K)
+		c.Line(0.2, false, a, [2]float64{a[0] + 2*tick.Along[0], a[1] + 2*tick.Along[1]})
+		if min(p.wide, p.high) > 14 {
+			c.SetColor(color.Gray{Y: 110})
+			c.Say(a[0]+2.4*tick.Along[0]-1, a[1]+2.4*tick.Along[1]-0.8, tick.Name)
+			c.SetColor(color.Black)
+		}
+	}
+	run := 0
+	for _, piece := range p.Pieces {
+		if !cut(piece) {
+			continue
+		}
+		at := p.at(piece.Middle, m.K)
+		x0, _, x1, _ := boxOf(piece.Rings[:1])
+		said := fmt.Sprintf("%d/%d", piece.Number, piece.Of)
+		if (x1-x0)/m.K > 22 {
+			said = fmt.Sprintf("%s, %d of %d", m.Colours[piece.Colour].Name, piece.Number, piece.Of)
+		}
+		c.Say(at[0]-1, at[1]-1, said)
+		for _, r := range piece.Runs {
+			run++
+			a, b := p.at(r.A, m.K), p.at(r.B, m.K)
+			c.SetColor(color.RGBA{R: 150, G: 40, B: 30, A: 255})
+			c.Say((a[0]+b[0])/2, (a[1]+b[1])/2, fmt.Sprintf("t%d", run))
+			c.SetColor(color.Black)
+		}
+	}
+	c.Say(p.x, p.y+p.high+1.5, fmt.Sprintf("%s, %d pieces", p.Name, len(p.Pieces)))
+}
+
+func ringPath(ring [][2]float64) (path vg.Path) {
+	for i, q := range ring {
+		if i == 0 {
+			path.Move(point(q[0], q[1]))
+		} else {
+			path.Line(point(q[0], q[1]))
+		}
+	}
+	path.Close()
+	return path
+}
+
+// tint is a colour as pale as ink is spared.
+func tint(hex string) color.Color {
+	c := colour.Of(hex)
+	pale := func(v uint8) uint8 { return 255 - (255-v)/4 }
+	return color.RGBA{R: pale(c[0]), G: pale(c[1]), B: pale(c[2]), A: 255}
+}
+
+// Guide draws the five views with their colours beneath.
+func Guide(g plan.Guide, p plan.Plan, seen []plan.Portrait) Drawing {
+	d := Views(p, seen)
+	d.Title = fmt.Sprintf("%s, %s: painting guide.", g.Name, g.Scale)
+	const row = 7.0
+	foot := row*float64(len(g.Lines)) + 6
+	views := d.Draw
+	d.Height += foot
+	d.Draw = func(c Pen) {
+		c.Push()
+		c.Translate(point(0, foot))
+		views(c)
+		c.Pop()
+		for i, l := range g.Lines {
+			y := foot - 6 - row*float64(i+1) + 2
+			rgb := colour.Of(l.Hex)
+			c.SetColor(color.RGBA{R: rgb[0], G: rgb[1], B: rgb[2], A: 255})
+			c.Fill(lines(true, point(0, y), point(9, y), point(9, y+5), point(0, y+5)))
+			c.SetColor(color.Black)
+			c.Line(0.1, true, [2]float64{0, y}, [2]float64{9, y}, [2]float64{9, y + 5}, [2]float64{0, y + 5})
+			c.Say(11, y+1.4, l.Words)
+		}
+	}
+	return d
+}
