@@ -23,7 +23,7 @@ func (e entry) colours() (ids []string) {
 		if i > 0 {
 			last := ids[len(ids)-1]
 			next := dries(stop(last, "P1", "the colour below must take the next one of its range"), rule.NextCoat, e.layer)
-			if held.edge > 0 {
+			if held.edge > 0 && !e.laidAlready(i+1) {
 				reason := "a masked edge: tape goes only on a coat that can be handled"
 				mask := e.enter(
 					step{kind: "mask", n: i + 1, title: name + ": mask for " + c.Name, units: part}, part,
@@ -74,6 +74,13 @@ func (e entry) colours() (ids []string) {
 		ids = append(ids, id)
 	}
 	return ids
+}
+
+// laidAlready tells of a colour that is on: it needs no mask any more, unless that was begun.
+func (e entry) laidAlready(colour int) bool {
+	_, laid := e.done[fmt.Sprintf("%s:%s:%d", e.layer.Kind, e.layer.ID, colour)]
+	_, masked := e.done[fmt.Sprintf("mask:%s:%d", e.layer.ID, colour)]
+	return laid && !masked
 }
 
 // Set-ups of masking, minutes, of the library of steps.

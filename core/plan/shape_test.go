@@ -122,7 +122,7 @@ func TestSheetsOfABuild(t *testing.T) {
 	}
 	assert.Equal(
 		t,
-		[]string{"views", "track-jig"},
+		[]string{"views", "track-jig", "guide", "masks"},
 		planOf(t, edited(t, b, document.Edit{Op: document.SetWheels, Wheels: steel})).Sheets,
 	)
 }

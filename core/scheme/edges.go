@@ -140,8 +140,7 @@ type Told struct {
 	Zone   string
 	Area   float64 // real mm²
 	Edge   float64 // with what lies below it
-	Fields int
+	Fields []int   // by number; one that lies on several zones has the same on all
 	Least  float64 // width along the middle line, tips left out, 5th percentile; 0 where nothing is narrow
 	At     form.Vec
-	Runs   int // straight pieces of edge
 }

@@ -178,8 +178,8 @@ func TestDistancesEqualThoseOfLookingAtAll(t *testing.T) {
 	l, err := scheme.Lay(one(scheme.Blotches, 0.3), g)
 	require.NoError(t, err)
 	tx := g.Texels[0]
-	for k, d := range l.Away(0) {
-		if tx.Area[k] == 0 {
+	for k, d := range l.Away(0, 1) {
+		if tx.Area[k] == 0 || l.Taken[k] != 1 {
 			continue
 		}
 		best := math.Inf(1)

@@ -95,7 +95,7 @@ func (p Pattern) Holds(told []Told, scale length.Scale, m Means) []Hold {
 	type sum struct {
 		Hold
 		rest float64 // of other colours on the same part, cm²
-		runs int
+		seen map[int]bool
 	}
 	var order []string
 	all := map[string]*sum{}
@@ -108,13 +108,16 @@ func (p Pattern) Holds(told []Told, scale length.Scale, m Means) []Hold {
 		}
 		key := fmt.Sprintf("%d %s", t.Colour, part)
 		if all[key] == nil {
-			all[key] = &sum{Hold: Hold{Colour: t.Colour + 1, Part: part}}
+			all[key] = &sum{Hold: Hold{Colour: t.Colour + 1, Part: part}, seen: map[int]bool{}}
 			order = append(order, key)
 		}
 		s := all[key]
 		s.AreaCM += t.Area * k * k / 100
 		s.EdgeMM += t.Edge * k
-		s.Fields += t.Fields
+		for _, f := range t.Fields {
+			s.seen[f] = true
+		}
+		s.Fields = len(s.seen)
 		if t.Least > 0 && (s.LeastMM == 0 || t.Least*k < s.LeastMM) {
 			s.LeastMM, s.Zone = t.Least*k, t.Zone
 			s.At = form.Vec{t.At[0] * k, t.At[1] * k, t.At[2] * k}

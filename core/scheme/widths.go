@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"math"
 	"slices"
-	"sync"
 
 	"cinderpath/core/form"
 	"cinderpath/core/zone"
@@ -23,21 +22,16 @@ func (l *Layout) Tell() []Told {
 		zone   string
 	}
 	sums, ridges := map[key]*Told{}, map[key][]ridge{}
-	var lock sync.Mutex
 	n := len(l.grid.Texels)
-	panels := make([][]Told, n)
-	middle := make([][][]ridge, n)
+	read := make([]panelTold, n)
 	form.Each(n, func(i int) {
-		t := l.grid.Texels[i]
-		if zone.Bare(t.Zone) {
-			return
+		if t := l.grid.Texels[i]; !zone.Bare(t.Zone) {
+			read[i] = l.tellPanel(i, t)
 		}
-		panels[i], middle[i] = l.tellPanel(i, t)
 	})
-	lock.Lock()
-	defer lock.Unlock()
+	joined := l.join(read)
 	for i, t := range l.grid.Texels {
-		for c, of := range panels[i] {
+		for c, of := range read[i].told {
 			if of.Area == 0 {
 				continue
 			}
@@ -48,9 +42,14 @@ func (l *Layout) Tell() []Told {
 			s := sums[k]
 			s.Area += of.Area
 			s.Edge += of.Edge
-			s.Fields += of.Fields
-			s.Runs += of.Runs
-			ridges[k] = append(ridges[k], middle[i][c]...)
+			ridges[k] = append(ridges[k], read[i].middle[c]...)
+		}
+		for k, c := range read[i].colours {
+			if s := sums[key{int(c), t.Zone}]; s != nil {
+				if f := joined.root(read[i].first + k); !slices.Contains(s.Fields, f) {
+					s.Fields = append(s.Fields, f)
+				}
+			}
 		}
 	}
 	out := []Told{}
@@ -70,42 +69,122 @@ func (l *Layout) Tell() []Told {
 	return out
 }
 
+// panelTold is what is read from one panel.
+type panelTold struct {
+	told    []Told    // by colour
+	middle  [][]ridge // by colour
+	first   int       // number of its first field
+	colours []uint8   // of its fields
+	rim     []rimTexel
+}
+
+// rimTexel is a texel at a panel's rim: its field may go on beyond.
+type rimTexel struct {
+	cell  [3]int32
+	field int // of the panel
+}
+
+// fields are joined over the edges of panels.
+type fields []int
+
+func (f fields) root(i int) int {
+	for f[i] != i {
+		i = f[i]
+	}
+	return i
+}
+
+// join numbers all fields and joins those that go on over an edge.
+func (l *Layout) join(read []panelTold) fields {
+	var all fields
+	for i := range read {
+		read[i].first = len(all)
+		for range read[i].colours {
+			all = append(all, len(all))
+		}
+	}
+	at := map[[3]int32][]int{}
+	for i := range read {
+		p := &read[i]
+		for _, r := range p.rim {
+			f := p.first + r.field
+			for dx := int32(-1); dx <= 1; dx++ {
+				for dy := int32(-1); dy <= 1; dy++ {
+					for dz := int32(-1); dz <= 1; dz++ {
+						for _, o := range at[[3]int32{r.cell[0] + dx, r.cell[1] + dy, r.cell[2] + dz}] {
+							if a, b := all.root(f), all.root(o); a != b && l.colourOf(read, o) == p.colours[r.field] {
+								all[max(a, b)] = min(a, b)
+							}
+						}
+					}
+				}
+			}
+		}
+		for _, r := range p.rim {
+			if f := p.first + r.field; !slices.Contains(at[r.cell], f) {
+				at[r.cell] = append(at[r.cell], f)
+			}
+		}
+	}
+	return all
+}
+
+func (l *Layout) colourOf(read []panelTold, field int) uint8 {
+	i, found := slices.BinarySearchFunc(read, field, func(p panelTold, f int) int { return cmp.Compare(p.first, f) })
+	if !found {
+		i--
+	}
+	for len(read[i].colours) == 0 || field >= read[i].first+len(read[i].colours) {
+		i++
+	}
+	return read[i].colours[field-read[i].first]
+}
+
 // tellPanel reads one panel.
-func (l *Layout) tellPanel(i int, t *form.Texels) ([]Told, [][]ridge) {
+func (l *Layout) tellPanel(i int, t *form.Texels) panelTold {
 	n := len(l.Shares)
-	told, middle := make([]Told, n), make([][]ridge, n)
-	many := false
-	first := -1
+	out := panelTold{told: make([]Told, n), middle: make([][]ridge, n)}
+	many := make([]bool, n) // which colours have an edge here
+	own := make([]int, n)
+	covered := 0
 	for k, a := range t.Area {
 		if a == 0 {
 			continue
 		}
-		c := int(l.Taken[t.First+k])
-		told[c].Area += float64(a)
-		many = many || first >= 0 && c != first
-		first = c
-	}
-	if !many {
-		if first >= 0 {
-			told[first].Fields = 1
+		covered++
+		out.told[l.Taken[t.First+k]].Area += float64(a)
+		for c := 1; c < n; c++ {
+			if l.own(c, t.First+k) {
+				own[c]++
+			}
 		}
-		return told, middle
+	}
+	if covered == 0 {
+		return out
+	}
+	l.count(t, &out)
+	for c := 1; c < n; c++ {
+		many[c] = own[c] > 0 && own[c] < covered
+	}
+	if !slices.Contains(many, true) {
+		return out
 	}
 	for _, s := range l.Edges(i) {
-		told[s.Above].Edge += s.Length()
+		out.told[s.Above].Edge += s.Length()
 	}
-	l.count(t, told)
-	far := l.away(t)
-	for c := range n {
-		if told[c].Area > 0 {
-			middle[c] = l.ridges(t, far, c)
+	for c := 1; c < n; c++ {
+		if many[c] {
+			out.middle[c] = l.ridges(t, l.away(t, c), c)
 		}
 	}
-	return told, middle
+	return out
 }
 
-// count finds the fields of each colour on a panel.
-func (l *Layout) count(t *form.Texels, told []Told) {
+// own tells whether a colour's own field lies on a texel, whatever is sprayed over it later.
+func (l *Layout) own(c, at int) bool { return l.Cover[c] != nil && l.Cover[c][at] >= 128 }
+
+// count finds the fields on a panel.
+func (l *Layout) count(t *form.Texels, out *panelTold) {
 	seen := make([]bool, len(t.Area))
 	var stack []int
 	for start, a := range t.Area {
@@ -113,71 +192,68 @@ func (l *Layout) count(t *form.Texels, told []Told) {
 			continue
 		}
 		c := l.Taken[t.First+start]
-		told[c].Fields++
+		field := len(out.colours)
+		out.colours = append(out.colours, c)
 		stack = append(stack[:0], start)
 		seen[start] = true
 		for len(stack) > 0 {
 			k := stack[len(stack)-1]
 			stack = stack[:len(stack)-1]
 			x, y := k%t.NX, k/t.NX
+			rim := false
 			for _, d := range [4][2]int{{1, 0}, {-1, 0}, {0, 1}, {0, -1}} {
 				i, j := x+d[0], y+d[1]
-				if i < 0 || j < 0 || i >= t.NX || j >= t.NY {
+				if beside(t, i, j) {
+					rim = true
 					continue
 				}
-				if o := j*t.NX + i; t.Area[o] > 0 && !seen[o] && l.Taken[t.First+o] == c {
+				if o := j*t.NX + i; !seen[o] && l.Taken[t.First+o] == c {
 					seen[o] = true
 					stack = append(stack, o)
+				}
+			}
+			if rim {
+				p := t.Point(k)
+				var cell [3]int32
+				for q := range 3 {
+					cell[q] = int32(math.Floor(p[q] / (1.5 * t.Step)))
+				}
+				if r := (rimTexel{cell, field}); len(out.rim) == 0 || out.rim[len(out.rim)-1] != r {
+					out.rim = append(out.rim, r)
 				}
 			}
 		}
 	}
 }
 
-// away is how far each texel lies from the nearest one of another colour, in texels, less one
-// half; beside the panel nothing ends. Exact, by rows and columns of lowest parabolas
-// (Felzenszwalb and Huttenlocher).
-func (l *Layout) away(t *form.Texels) []float64 {
-	n := len(t.Area)
-	out := make([]float64, n)
-	for k := range out {
-		out[k] = math.Inf(1)
-	}
-	colours := map[uint8]bool{}
-	for k, a := range t.Area {
-		if a > 0 {
-			colours[l.Taken[t.First+k]] = true
-		}
-	}
+// away is how far each texel of a colour's own field lies from the nearest one that is not, in
+// texels, less one half; beside the panel nothing ends. Exact, by rows and columns of lowest
+// parabolas (Felzenszwalb and Huttenlocher).
+func (l *Layout) away(t *form.Texels, c int) []float64 {
+	d := make([]float64, len(t.Area))
 	line := make([]float64, max(t.NX, t.NY))
-	d := make([]float64, n)
 	e := newEnvelope(max(t.NX, t.NY))
-	for c := range colours {
-		for k, a := range t.Area {
-			d[k] = 1e12
-			if a > 0 && l.Taken[t.First+k] != c {
-				d[k] = 0
-			}
-		}
-		for x := range t.NX {
-			for y := range t.NY {
-				line[y] = d[y*t.NX+x]
-			}
-			e.lower(line[:t.NY])
-			for y := range t.NY {
-				d[y*t.NX+x] = line[y]
-			}
-		}
-		for y := range t.NY {
-			e.lower(d[y*t.NX : (y+1)*t.NX])
-		}
-		for k, a := range t.Area {
-			if a > 0 && l.Taken[t.First+k] == c {
-				out[k] = math.Sqrt(d[k]) - 0.5
-			}
+	for k, a := range t.Area {
+		if d[k] = 1e12; a > 0 && !l.own(c, t.First+k) {
+			d[k] = 0
 		}
 	}
-	return out
+	for x := range t.NX {
+		for y := range t.NY {
+			line[y] = d[y*t.NX+x]
+		}
+		e.lower(line[:t.NY])
+		for y := range t.NY {
+			d[y*t.NX+x] = line[y]
+		}
+	}
+	for y := range t.NY {
+		e.lower(d[y*t.NX : (y+1)*t.NX])
+	}
+	for k := range d {
+		d[k] = math.Sqrt(d[k]) - 0.5
+	}
+	return d
 }
 
 // envelope is room for the lowest parabolas of a line.
@@ -235,7 +311,7 @@ func (l *Layout) ridges(t *form.Texels, far []float64, c int) (out []ridge) {
 			return 0, false
 		}
 		k := j*t.NX + i
-		return far[k], t.Area[k] > 0 && int(l.Taken[t.First+k]) == c && !math.IsInf(far[k], 1) && far[k] < 1e5
+		return far[k], t.Area[k] > 0 && l.own(c, t.First+k) && far[k] < 1e5
 	}
 	for j := range t.NY {
 		for i := range t.NX {
@@ -250,7 +326,7 @@ func (l *Layout) ridges(t *form.Texels, far []float64, c int) (out []ridge) {
 						continue
 					}
 					o, inside := is(i+di, j+dj)
-					if !inside && t.NX > 0 { // at the panel's rim nobody knows how wide it goes on
+					if !inside { // at the panel's rim nobody knows how wide it goes on
 						if beside(t, i+di, j+dj) {
 							on = false
 							break

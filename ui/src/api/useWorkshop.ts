@@ -18,7 +18,7 @@ export function useWorkshop() {
     },
     onSuccess: (next) => {
       client.setQueryData(['workshop'], next);
-      for (const what of ['stock', 'evenings', 'home']) {
+      for (const what of ['stock', 'evenings', 'home', 'camouflage']) {
         client.invalidateQueries({ queryKey: [what] });
       }
       return client.invalidateQueries({ queryKey: ['build'] });

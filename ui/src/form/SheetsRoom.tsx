@@ -12,6 +12,8 @@ export function SheetsRoom({ data }: RoomProps) {
     ['views', 'Five views', 'All sides at the model’s own size, with the scheme.'],
     ['track-jig', 'Track jig', 'A card with the curve of the upper run, and a straight gauge.'],
     ['wheel-masks', 'Wheel masks', 'Discs and rings packed on the tapes you own, with compass settings.'],
+    ['guide', 'Painting guide', 'The five views once the scheme is on, with colours and recipes.'],
+    ['masks', 'Masks', 'Fields of the scheme on each panel, with ticks where panels meet, and the tape plan.'],
     ['arms', 'Arm template', 'Arms and wheels set for the ground they stand on.'],
   ] as const;
   return (
@@ -33,6 +35,21 @@ export function SheetsRoom({ data }: RoomProps) {
               <a className={classes.link} href={`${at}/${name}.svg`} download>
                 SVG
               </a>
+              {name === 'masks' && (
+                <>
+                  <a
+                    className={classes.link}
+                    href={`${at}/masks-inverse.pdf?paper=${paper}`}
+                    target="_blank"
+                    rel="noreferrer"
+                  >
+                    What is sprayed cut out
+                  </a>
+                  <a className={classes.link} href={`${at}/masks-cut.svg`} download>
+                    Cut lines only
+                  </a>
+                </>
+              )}
             </div>
           </article>
         ))}

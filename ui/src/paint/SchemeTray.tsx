@@ -1,16 +1,25 @@
-import { Button, ColorInput, NumberInput, TextInput } from '@mantine/core';
+import { Button, Checkbox } from '@mantine/core';
 import { useEffect, useState } from 'react';
 import { type Edit, type Pattern, words } from '../api/client';
 import type { RoomProps } from '../room/props';
 import classes from '../room/room.module.css';
-import { TakeOut } from '../room/TakeOut';
-import { PotSelect } from './PotSelect';
+import { Book, Candidates } from './Candidates';
+import { ColourCard } from './ColourCard';
+import { Holds } from './Holds';
+import { Pins } from './Pins';
+import own from './Scheme.module.css';
+import { type PinWork, useCamouflage } from './useScheme';
 
-/** Colours, shares and bands; the plate follows when they are taken. */
-export function SchemeTray({ tools, data }: RoomProps) {
+/** As many as a scheme bears. */
+const mostColours = 8;
+
+/** Colours in spraying order, each laid its own way; the plate follows when they are taken. */
+export function SchemeTray({ tools, data, pins }: RoomProps & { pins: PinWork }) {
   const kept = data.build.scheme;
   const [scheme, setScheme] = useState<Pattern>(kept);
   const [base, setBase] = useState(kept);
+  const [open, setOpen] = useState<number>();
+  const told = useCamouflage(data.build.id, data.revision).data;
   useEffect(() => {
     setScheme((now) => (JSON.stringify(now) === JSON.stringify(base) ? kept : now));
     setBase(kept);
@@ -19,92 +28,93 @@ export function SchemeTray({ tools, data }: RoomProps) {
   const colour = (i: number, change: Partial<Pattern['colours'][number]>) =>
     setScheme({ ...scheme, colours: scheme.colours.map((c, k) => (k === i ? { ...c, ...change } : c)) });
   const take = (next: Pattern, ...then: Edit[]) => tools.edit.mutate([{ op: 'scheme', scheme: next }, ...then]);
-  const refused = tools.edit.isError && !tools.stale && tools.edit.variables?.some((e) => e.op === 'scheme');
+  const swap = (i: number, j: number) => {
+    const colours = [...scheme.colours];
+    const [a, b] = [colours[i], colours[j]];
+    if (a && b) {
+      colours[i] = { ...b, from: b.from || j + 1 };
+      colours[j] = { ...a, from: a.from || i + 1 };
+      setScheme({ ...scheme, colours });
+      setOpen(j);
+    }
+  };
+  const refused =
+    tools.edit.isError && !tools.stale && tools.edit.variables?.some((e) => /scheme|pin|moveField/i.test(e.op));
   return (
     <section aria-label="Scheme" className={classes.form}>
+      <div className={own.bar} role="img" aria-label="Shares of the colours">
+        {data.plan.colours.map((c) => (
+          <i key={c.name} style={{ background: c.hex, width: `${100 * c.share}%` }} title={c.name} />
+        ))}
+      </div>
       {scheme.colours.map((c, i) => (
-        <div
+        <ColourCard
           // biome-ignore lint/suspicious/noArrayIndexKey: colours are told apart by their place in spraying order
           key={i}
-          className={classes.form}
-        >
-          <TextInput
-            label={i === 0 ? 'First colour, takes what is left' : `Colour ${i + 1}, sprayed over it`}
-            value={c.name}
-            onChange={(e) => colour(i, { name: e.currentTarget.value })}
-          />
-          <div className={classes.two}>
-            <ColorInput
-              aria-label={`Swatch of ${c.name}`}
-              format="hex"
-              value={c.hex}
-              onChange={(hex) => colour(i, { hex, jar: hex === c.hex ? c.jar : '' })}
-              withEyeDropper={false}
-            />
-            {i > 0 ? (
-              <NumberInput
-                aria-label={`Share of ${c.name} in per cent`}
-                leftSection="%"
-                min={1}
-                max={90}
-                value={Math.round(c.share * 1000) / 10}
-                onChange={(v) => colour(i, { share: Number(v) / 100 })}
-              />
-            ) : (
-              <span className={classes.mute}>{(100 * (data.plan.colours[0]?.share ?? 0)).toFixed(1)} % now</span>
-            )}
-          </div>
-          <PotSelect
-            label={`What ${c.name} is sprayed from`}
-            family={data.build.layers.find((l) => l.kind === 'colour' && !l.hex)?.family}
-            value={c.jar}
-            line={data.plan.pots.find((p) => p.colour === i + 1)}
-            onTake={(jar, of) => colour(i, { jar, ...(of?.hex ? { hex: of.hex } : {}) })}
-          />
-          {i > 0 && (
-            <TakeOut
-              what={c.name}
-              onTake={() => setScheme({ ...scheme, colours: scheme.colours.filter((_, k) => k !== i) })}
-            />
-          )}
-        </div>
+          at={i}
+          colour={c}
+          scheme={scheme}
+          data={data}
+          families={told?.families ?? []}
+          open={open === i}
+          onOpen={() => setOpen(open === i ? undefined : i)}
+          onChange={(change) => colour(i, change)}
+          onSooner={i > 1 ? () => swap(i, i - 1) : undefined}
+          onLater={i > 0 && i < scheme.colours.length - 1 ? () => swap(i, i + 1) : undefined}
+          onTakeOut={
+            i > 0
+              ? () =>
+                  setScheme({
+                    ...scheme,
+                    colours: scheme.colours.filter((_, k) => k !== i),
+                    anchors: (scheme.anchors ?? [])
+                      .filter((a) => a.colour !== i)
+                      .map((a) => (a.colour > i ? { ...a, colour: a.colour - 1 } : a)),
+                  })
+              : undefined
+          }
+        />
       ))}
-      {scheme.colours.length < 3 && (
-        <Button variant="outline" size="xs" onClick={() => take(scheme, { op: 'addColour' })}>
-          Add a colour
-        </Button>
-      )}
-      <div className={classes.two}>
-        <NumberInput
-          label="Band width, real mm"
-          value={Math.round(scheme.width)}
-          min={50}
-          max={5000}
-          step={50}
-          onChange={(v) => setScheme({ ...scheme, width: Number(v) })}
-        />
-        <NumberInput
-          label="Soft edge, real mm"
-          value={Math.round(scheme.feather)}
-          min={0}
-          max={500}
-          step={10}
-          onChange={(v) => setScheme({ ...scheme, feather: Number(v) })}
-        />
-      </div>
       <div className={classes.row}>
         <Button disabled={!dirty} loading={tools.edit.isPending} onClick={() => take(scheme)}>
           Take this scheme
         </Button>
-        <Button variant="outline" onClick={() => take({ ...scheme, seed: scheme.seed + 1 })}>
-          Lay the bands anew
-        </Button>
+        {scheme.colours.length < mostColours && (
+          <Button variant="outline" onClick={() => take(scheme, { op: 'addColour' })}>
+            Add a colour
+          </Button>
+        )}
+        {scheme.colours.length > 1 && (
+          <Checkbox
+            label="close with a mist of the first colour"
+            checked={scheme.mist ?? false}
+            onChange={(e) => setScheme({ ...scheme, mist: e.currentTarget.checked })}
+          />
+        )}
       </div>
       {refused && (
         <p role="alert" className={classes.error}>
           {words(tools.edit.error)}
         </p>
       )}
+      {told?.notes.map((n) => (
+        <p key={n} role="status" className={classes.caution}>
+          {n}
+        </p>
+      ))}
+      {told?.alike.map((a) => (
+        <p key={a.words} role="status" className={classes.caution}>
+          Hard to tell apart at the end: {a.words}
+        </p>
+      ))}
+      {scheme.colours.length > 1 && (
+        <>
+          <Pins tools={tools} data={data} told={told} work={pins} />
+          {told && <Holds told={told} data={data} />}
+          <Candidates data={data} scheme={scheme} onTake={take} />
+        </>
+      )}
+      <Book data={data} scheme={scheme} onTake={take} />
     </section>
   );
 }

@@ -10,6 +10,8 @@ import { useGrips } from '../form/useGrips';
 import { LightSwitch } from '../LightSwitch';
 import { PhotoPlate } from '../measure/PhotoPlate';
 import { usePhotoWork } from '../measure/usePhotoWork';
+import { PinHandles } from '../paint/Pins';
+import { usePins } from '../paint/useScheme';
 import { PathLine } from '../path/PathLine';
 import { Frame, usePlateBox } from '../plate/Frame';
 import { Plate } from '../plate/Plate';
@@ -92,7 +94,8 @@ export function BuildScreen() {
     setBox(v ? [v.x - m, v.y - m, v.width + 2 * m, v.height + 2 * m] : undefined);
   }, [shaped, plan?.sheet.width]);
 
-  const picking = usePicking(id, tools, form, inRoom === 'Body');
+  const pins = usePins(tools);
+  const picking = usePicking(id, tools, form, inRoom === 'Body', inRoom === 'Scheme' ? pins : undefined);
 
   useEffect(() => {
     const press = (e: KeyboardEvent) => {
@@ -144,7 +147,9 @@ export function BuildScreen() {
       ? (v: View) => <PartHandles view={v} data={data} work={form} grips={grips.data} />
       : inRoom === 'Gear'
         ? (v: View) => <GearHandles view={v} data={data} work={form} />
-        : undefined;
+        : inRoom === 'Scheme'
+          ? (v: View) => <PinHandles view={v} data={data} tools={tools} />
+          : undefined;
   const trouble = undo.error && !stale ? words(undo.error) : undefined;
   return (
     <div className={classes.screen}>
@@ -275,6 +280,7 @@ export function BuildScreen() {
           onPicking={picking.setCabling}
           work={work}
           form={form}
+          pins={pins}
         />
       </Middle>
       <Rule

@@ -3,6 +3,7 @@ import { api, ask, type View, words } from '../api/client';
 import type { BuildTools } from '../api/useBuild';
 import type { FormWork } from '../form/useFormWork';
 import { edited } from '../measure/Cables';
+import type { Pinning, PinWork } from '../paint/useScheme';
 
 type Side = View['side'];
 
@@ -14,7 +15,13 @@ interface Placed {
 }
 
 /** Clicks on the views: the ends of a dimension, a cable's points, the face that something stands on. */
-export function usePicking(id: string, { state, edit }: BuildTools, form: FormWork, inBody: boolean) {
+export function usePicking(
+  id: string,
+  { state, edit }: BuildTools,
+  form: FormWork,
+  inBody: boolean,
+  pins: PinWork | undefined,
+) {
   const [placed, setPlaced] = useState<Placed>();
   const [cabling, setCabling] = useState<string>();
   const [hint, setHint] = useState<string>();
@@ -41,7 +48,10 @@ export function usePicking(id: string, { state, edit }: BuildTools, form: FormWo
       return;
     }
     try {
-      if (placing) {
+      if (pins?.pinning) {
+        const { point, zone } = await on(side, x, y);
+        await pins.take({ what: 'pin', on: zone, at: point });
+      } else if (placing) {
         const { point, zone } = await on(side, x, y);
         if (await form.take([{ op: placing.op, place: { what: placing.what, on: zone, at: point } }])) {
           form.setPlacing(undefined);
@@ -55,25 +65,32 @@ export function usePicking(id: string, { state, edit }: BuildTools, form: FormWo
     }
   };
 
-  const active = placed !== undefined || cabling !== undefined || placing !== undefined;
+  const active = placed !== undefined || cabling !== undefined || placing !== undefined || !!pins?.pinning;
   return {
     cabling,
     setCabling,
     from: placed?.from,
     place: (line: { key: string; name: string }) => setPlaced({ key: line.key, name: line.name }),
     pick: active ? pick : undefined,
-    said: hint ?? (active ? asks(placed, placing) : undefined),
+    said: hint ?? (active ? asks(placed, placing, pins?.pinning) : undefined),
     stop: () => {
       setPlaced(undefined);
       setCabling(undefined);
       form.setPlacing(undefined);
+      pins?.setPinning(undefined);
       setHint(undefined);
     },
   };
 }
 
 /** What the next click is for. */
-function asks(placed?: Placed, placing?: FormWork['placing']): string {
+function asks(placed?: Placed, placing?: FormWork['placing'], pinning?: Pinning): string {
+  if (pinning?.act === 'pin') {
+    return 'Click where that colour shall be; pins can be dragged';
+  }
+  if (pinning) {
+    return pinning.from ? 'Click where the field shall be' : 'Click on the field that is to be moved';
+  }
   if (placed) {
     return `${placed.name}: click ${placed.from ? 'its other end on the same view' : 'one end on a view'}`;
   }

@@ -13,7 +13,7 @@ export function useShelf() {
     mutationFn: (edits: ShelfEdit[]) => insist(() => api.POST('/api/shelf', { body: { edits } })),
     onSuccess: (next) => {
       client.setQueryData(['shelf'], next);
-      for (const what of ['shopping', 'workshop', 'evenings', 'home', 'build']) {
+      for (const what of ['shopping', 'workshop', 'evenings', 'home', 'build', 'camouflage']) {
         client.invalidateQueries({ queryKey: [what] });
       }
     },

@@ -19,6 +19,7 @@ import { VersionRoom } from '../order/VersionRoom';
 import { Findings } from '../paint/Findings';
 import { LayersTray } from '../paint/LayersTray';
 import { SchemeTray } from '../paint/SchemeTray';
+import type { PinWork } from '../paint/useScheme';
 import type { RoomProps } from '../room/props';
 import { isApart, type Room, type Stage, stages, wayTo } from '../room/stages';
 import { StepLine } from './StepLine';
@@ -29,6 +30,7 @@ interface TrayProps extends RoomProps {
   room: Room;
   work: PhotoWork;
   form: FormWork;
+  pins: PinWork;
 }
 
 /** What is shaped or fetched anew each time need not wait while one looks elsewhere. */
@@ -56,7 +58,7 @@ export function Tray(props: TrayProps) {
     Version: <VersionRoom {...props} />,
     Parts: <PartsRoom {...props} />,
     Steps: <StepsRoom {...props} />,
-    Scheme: <SchemeTray {...props} />,
+    Scheme: <SchemeTray {...props} pins={props.pins} />,
     Layers: <LayersTray {...props} />,
     Evenings: <EveningsRoom {...props} />,
     'What if': <WhatIfRoom {...props} />,
