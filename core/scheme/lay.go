@@ -225,7 +225,47 @@ func (l *laying) cover(c int, panels []int, feather float32, line bool) {
 			}
 		}
 	})
+	if feather == 0 {
+		l.smooth(c, panels, cover)
+	}
 	l.Cover[c] = cover
+}
+
+// within is into how many places each way a texel on a hard edge is parted.
+const within = 3
+
+// smooth tells of texels on a hard edge how much of them is covered.
+func (l *laying) smooth(c int, panels []int, cover []uint8) {
+	of := &l.laid[c]
+	l.each(panels, func(i int, t *form.Texels) {
+		differs := func(k, x, y, dx, dy int) bool {
+			return !beside(t, x+dx, y+dy) && (cover[t.First+k+dy*t.NX+dx] > 127) != (cover[t.First+k] > 127)
+		}
+		var edge []int
+		for k, a := range t.Area {
+			if x, y := k%t.NX, k/t.NX; a > 0 && (differs(k, x, y, 1, 0) || differs(k, x, y, -1, 0) ||
+				differs(k, x, y, 0, 1) || differs(k, x, y, 0, -1)) {
+				edge = append(edge, k)
+			}
+		}
+		for _, k := range edge {
+			inside := 0
+			for n := range within * within {
+				x := float64(k%t.NX) + (float64(n%within)+0.5)/within
+				y := float64(k/t.NX) + (float64(n/within)+0.5)/within
+				if p := l.placeOn(i, t.X0+x*t.Step, t.Y0+y*t.Step); float32(of.at(p)) > of.level {
+					inside++
+				}
+			}
+			share := float64(inside) / (within * within)
+			if l.values[t.First+k] > of.level {
+				share = max(share, 0.51) // it counts as covered
+			} else {
+				share = min(share, 0.49)
+			}
+			cover[t.First+k] = uint8(255 * share)
+		}
+	})
 }
 
 // weigh sums the colours by area.
