@@ -263,6 +263,21 @@ func (h *handlers) CalcAmount(_ context.Context, r api.CalcAmountRequestObject) 
 	return api.CalcAmount200JSONResponse(a), err
 }
 
+func (h *handlers) CalcScheme(_ context.Context, r api.CalcSchemeRequestObject) (api.CalcSchemeResponseObject, error) {
+	a, err := r.Body.Scheme(&h.deriver)
+	return api.CalcScheme200JSONResponse(a), err
+}
+
+func (h *handlers) CalcMask(_ context.Context, r api.CalcMaskRequestObject) (api.CalcMaskResponseObject, error) {
+	a, err := r.Body.Masks(&h.deriver)
+	return api.CalcMask200JSONResponse(a), err
+}
+
+func (h *handlers) CalcTape(_ context.Context, r api.CalcTapeRequestObject) (api.CalcTapeResponseObject, error) {
+	a, err := r.Body.Tape(&h.deriver)
+	return api.CalcTape200JSONResponse(a), err
+}
+
 func (h *handlers) CalcShopping(
 	_ context.Context,
 	r api.CalcShoppingRequestObject,

@@ -116,6 +116,43 @@ func (d Document) Plan(deriver *plan.Deriver) (plan.Plan, error) {
 	return plans[at], nil
 }
 
+// Focused is the build that the document is about.
+func (d Document) Focused() (document.Build, error) {
+	if len(d.Items) == 0 {
+		return document.Build{}, &measure.Fault{Field: "items", Reason: "the document has no build", Remedy: "export one"}
+	}
+	at := slices.IndexFunc(d.Items, func(i document.Item) bool { return i.Build.ID == d.Focus })
+	b := d.Items[max(at, 0)].Build
+	return b, b.Check()
+}
+
+// Scheme tells how the scheme of the build in focus lies.
+func (d Document) Scheme(deriver *plan.Deriver) (plan.SchemeAnswer, error) {
+	b, err := d.Focused()
+	if err != nil {
+		return plan.SchemeAnswer{}, err
+	}
+	return deriver.SchemeOf(d.Workshop, b)
+}
+
+// Masks are the fields of its scheme on its panels.
+func (d Document) Masks(deriver *plan.Deriver) (plan.MaskAnswer, error) {
+	b, err := d.Focused()
+	if err != nil {
+		return plan.MaskAnswer{}, err
+	}
+	return deriver.AskMasks(d.Workshop, b)
+}
+
+// Tape is its tape plan.
+func (d Document) Tape(deriver *plan.Deriver) (plan.TapeAnswer, error) {
+	b, err := d.Focused()
+	if err != nil {
+		return plan.TapeAnswer{}, err
+	}
+	return deriver.AskTape(d.Workshop, b)
+}
+
 // instant is when the document is to be planned, in the workshop's zone.
 func (d Document) instant() (time.Time, error) {
 	if len(d.Items) == 0 {

@@ -110,32 +110,12 @@ var topics = []topic{
 	asks("difference", "how far two swatches are apart, ΔE00", paint.AskDifference),
 	asks("coats", "how many coats hide a ground, or how many passes show", paint.AskCoats),
 	asks("amount", "what a job takes: paint and thinner in ml and drops", paint.AskAmount),
-	{
-		"shopping",
-		"what all builds of an exported document want that is not on the shelf",
-		"cinderpath export | cinderpath calc shopping",
-		func(in io.Reader) (any, error) {
-			d, err := sheets.Read(in)
-			if err != nil {
-				return nil, err
-			}
-			var deriver plan.Deriver
-			return d.Shopping(&deriver)
-		},
-	},
-	{
-		"plan",
-		"the plan of the build in focus of an exported document",
-		"cinderpath export --build ID | cinderpath calc plan",
-		func(in io.Reader) (any, error) {
-			d, err := sheets.Read(in)
-			if err != nil {
-				return nil, err
-			}
-			var deriver plan.Deriver
-			return d.Plan(&deriver)
-		},
-	},
+	ofDocument("shopping", "what all builds of an exported document want that is not on the shelf", sheets.Document.Shopping),
+	ofDocument("scheme", "how the scheme of the build in focus of an exported document lies, and how its edges are held",
+		sheets.Document.Scheme),
+	ofDocument("mask", "its fields on flat panels, mm on the model", sheets.Document.Masks),
+	ofDocument("tape", "its tape plan: straight runs with their lengths", sheets.Document.Tape),
+	ofDocument("plan", "the plan of the build in focus of an exported document", sheets.Document.Plan),
 }
 
 //go:embed examples/*.json
@@ -186,4 +166,19 @@ func (c calcCmd) calc(in io.Reader, out io.Writer) error {
 		}
 	}
 	return fmt.Errorf("no topic %q; cinderpath calc lists them", c.Topic)
+}
+
+// ofDocument is a topic that is asked of the build in focus of an exported document.
+func ofDocument[A any](name, about string, ask func(sheets.Document, *plan.Deriver) (A, error)) topic {
+	return topic{
+		name, about, "cinderpath export --build ID | cinderpath calc " + name,
+		func(in io.Reader) (any, error) {
+			d, err := sheets.Read(in)
+			if err != nil {
+				return nil, err
+			}
+			var deriver plan.Deriver
+			return ask(d, &deriver)
+		},
+	}
 }

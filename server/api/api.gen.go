@@ -598,6 +598,9 @@ type Link = gear.Link
 // Made defines model for Made.
 type Made = measure.Made
 
+// MaskAnswer defines model for MaskAnswer.
+type MaskAnswer = plan.MaskAnswer
+
 // MaskSheet defines model for MaskSheet.
 type MaskSheet = vehicle.MaskSheet
 
@@ -860,6 +863,18 @@ type ScheduleBuildAnswer = plan.ScheduleBuildAnswer
 // ScheduleQuestion defines model for ScheduleQuestion.
 type ScheduleQuestion = plan.ScheduleQuestion
 
+// SchemeAnswer defines model for SchemeAnswer.
+type SchemeAnswer = plan.SchemeAnswer
+
+// SchemeColour defines model for SchemeColour.
+type SchemeColour struct {
+	AreaCm2 float32 `json:"areaCm2"`
+	Hex     string  `json:"hex"`
+	Name    string  `json:"name"`
+	Share   float32 `json:"share"`
+	Wanted  float32 `json:"wanted"`
+}
+
 // School defines model for School.
 type School = document.School
 
@@ -1075,6 +1090,9 @@ type SwatchAnswer = sheets.SwatchAnswer
 
 // SwatchQuestion defines model for SwatchQuestion.
 type SwatchQuestion = sheets.SwatchQuestion
+
+// TapeAnswer defines model for TapeAnswer.
+type TapeAnswer = plan.TapeAnswer
 
 // Temper defines model for Temper.
 type Temper = paint.Temper
@@ -1337,6 +1355,9 @@ type CalcLengthJSONRequestBody = LengthQuestion
 // CalcLikeJSONRequestBody defines body for CalcLike for application/json ContentType.
 type CalcLikeJSONRequestBody = LikeQuestion
 
+// CalcMaskJSONRequestBody defines body for CalcMask for application/json ContentType.
+type CalcMaskJSONRequestBody = Document
+
 // CalcMeshJSONRequestBody defines body for CalcMesh for application/json ContentType.
 type CalcMeshJSONRequestBody = MeshQuestion
 
@@ -1367,6 +1388,9 @@ type CalcRopeJSONRequestBody = RopeQuestion
 // CalcScheduleJSONRequestBody defines body for CalcSchedule for application/json ContentType.
 type CalcScheduleJSONRequestBody = ScheduleQuestion
 
+// CalcSchemeJSONRequestBody defines body for CalcScheme for application/json ContentType.
+type CalcSchemeJSONRequestBody = Document
+
 // CalcShoppingJSONRequestBody defines body for CalcShopping for application/json ContentType.
 type CalcShoppingJSONRequestBody = Document
 
@@ -1381,6 +1405,9 @@ type CalcStockJSONRequestBody = StockQuestion
 
 // CalcSwatchJSONRequestBody defines body for CalcSwatch for application/json ContentType.
 type CalcSwatchJSONRequestBody = SwatchQuestion
+
+// CalcTapeJSONRequestBody defines body for CalcTape for application/json ContentType.
+type CalcTapeJSONRequestBody = Document
 
 // CalcTrackJSONRequestBody defines body for CalcTrack for application/json ContentType.
 type CalcTrackJSONRequestBody = TrackQuestion
@@ -1511,6 +1538,9 @@ type ServerInterface interface {
 	// (POST /api/calc/like)
 	CalcLike(c *gin.Context)
 
+	// (POST /api/calc/mask)
+	CalcMask(c *gin.Context)
+
 	// (POST /api/calc/mesh)
 	CalcMesh(c *gin.Context)
 
@@ -1541,6 +1571,9 @@ type ServerInterface interface {
 	// (POST /api/calc/schedule)
 	CalcSchedule(c *gin.Context)
 
+	// (POST /api/calc/scheme)
+	CalcScheme(c *gin.Context)
+
 	// (POST /api/calc/shopping)
 	CalcShopping(c *gin.Context)
 
@@ -1555,6 +1588,9 @@ type ServerInterface interface {
 
 	// (POST /api/calc/swatch)
 	CalcSwatch(c *gin.Context)
+
+	// (POST /api/calc/tape)
+	CalcTape(c *gin.Context)
 
 	// (POST /api/calc/track)
 	CalcTrack(c *gin.Context)
@@ -2661,6 +2697,19 @@ func (siw *ServerInterfaceWrapper) CalcLike(c *gin.Context) {
 	siw.Handler.CalcLike(c)
 }
 
+// CalcMask operation middleware
+func (siw *ServerInterfaceWrapper) CalcMask(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcMask(c)
+}
+
 // CalcMesh operation middleware
 func (siw *ServerInterfaceWrapper) CalcMesh(c *gin.Context) {
 
@@ -2791,6 +2840,19 @@ func (siw *ServerInterfaceWrapper) CalcSchedule(c *gin.Context) {
 	siw.Handler.CalcSchedule(c)
 }
 
+// CalcScheme operation middleware
+func (siw *ServerInterfaceWrapper) CalcScheme(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcScheme(c)
+}
+
 // CalcShopping operation middleware
 func (siw *ServerInterfaceWrapper) CalcShopping(c *gin.Context) {
 
@@ -2854,6 +2916,19 @@ func (siw *ServerInterfaceWrapper) CalcSwatch(c *gin.Context) {
 	}
 
 	siw.Handler.CalcSwatch(c)
+}
+
+// CalcTape operation middleware
+func (siw *ServerInterfaceWrapper) CalcTape(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcTape(c)
 }
 
 // CalcTrack operation middleware
@@ -3236,6 +3311,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/calc/difference", wrapper.CalcDifference)
 	router.POST(options.BaseURL+"/api/calc/coats", wrapper.CalcCoats)
 	router.POST(options.BaseURL+"/api/calc/amount", wrapper.CalcAmount)
+	router.POST(options.BaseURL+"/api/calc/scheme", wrapper.CalcScheme)
+	router.POST(options.BaseURL+"/api/calc/mask", wrapper.CalcMask)
+	router.POST(options.BaseURL+"/api/calc/tape", wrapper.CalcTape)
 	router.POST(options.BaseURL+"/api/calc/shopping", wrapper.CalcShopping)
 	router.POST(options.BaseURL+"/api/calc/plan", wrapper.CalcPlan)
 }
@@ -4994,6 +5072,45 @@ func (response CalcLikedefaultApplicationProblemPlusJSONResponse) VisitCalcLikeR
 	return err
 }
 
+type CalcMaskRequestObject struct {
+	Body *CalcMaskJSONRequestBody
+}
+
+type CalcMaskResponseObject interface {
+	VisitCalcMaskResponse(w http.ResponseWriter) error
+}
+
+type CalcMask200JSONResponse MaskAnswer
+
+func (response CalcMask200JSONResponse) VisitCalcMaskResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcMaskdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcMaskdefaultApplicationProblemPlusJSONResponse) VisitCalcMaskResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type CalcMeshRequestObject struct {
 	Body *CalcMeshJSONRequestBody
 }
@@ -5386,6 +5503,45 @@ func (response CalcScheduledefaultApplicationProblemPlusJSONResponse) VisitCalcS
 	return err
 }
 
+type CalcSchemeRequestObject struct {
+	Body *CalcSchemeJSONRequestBody
+}
+
+type CalcSchemeResponseObject interface {
+	VisitCalcSchemeResponse(w http.ResponseWriter) error
+}
+
+type CalcScheme200JSONResponse SchemeAnswer
+
+func (response CalcScheme200JSONResponse) VisitCalcSchemeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcSchemedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcSchemedefaultApplicationProblemPlusJSONResponse) VisitCalcSchemeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type CalcShoppingRequestObject struct {
 	Body *CalcShoppingJSONRequestBody
 }
@@ -5570,6 +5726,45 @@ type CalcSwatchdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response CalcSwatchdefaultApplicationProblemPlusJSONResponse) VisitCalcSwatchResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcTapeRequestObject struct {
+	Body *CalcTapeJSONRequestBody
+}
+
+type CalcTapeResponseObject interface {
+	VisitCalcTapeResponse(w http.ResponseWriter) error
+}
+
+type CalcTape200JSONResponse TapeAnswer
+
+func (response CalcTape200JSONResponse) VisitCalcTapeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcTapedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcTapedefaultApplicationProblemPlusJSONResponse) VisitCalcTapeResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6404,6 +6599,9 @@ type StrictServerInterface interface {
 	// (POST /api/calc/like)
 	CalcLike(ctx context.Context, request CalcLikeRequestObject) (CalcLikeResponseObject, error)
 
+	// (POST /api/calc/mask)
+	CalcMask(ctx context.Context, request CalcMaskRequestObject) (CalcMaskResponseObject, error)
+
 	// (POST /api/calc/mesh)
 	CalcMesh(ctx context.Context, request CalcMeshRequestObject) (CalcMeshResponseObject, error)
 
@@ -6434,6 +6632,9 @@ type StrictServerInterface interface {
 	// (POST /api/calc/schedule)
 	CalcSchedule(ctx context.Context, request CalcScheduleRequestObject) (CalcScheduleResponseObject, error)
 
+	// (POST /api/calc/scheme)
+	CalcScheme(ctx context.Context, request CalcSchemeRequestObject) (CalcSchemeResponseObject, error)
+
 	// (POST /api/calc/shopping)
 	CalcShopping(ctx context.Context, request CalcShoppingRequestObject) (CalcShoppingResponseObject, error)
 
@@ -6448,6 +6649,9 @@ type StrictServerInterface interface {
 
 	// (POST /api/calc/swatch)
 	CalcSwatch(ctx context.Context, request CalcSwatchRequestObject) (CalcSwatchResponseObject, error)
+
+	// (POST /api/calc/tape)
+	CalcTape(ctx context.Context, request CalcTapeRequestObject) (CalcTapeResponseObject, error)
 
 	// (POST /api/calc/track)
 	CalcTrack(ctx context.Context, request CalcTrackRequestObject) (CalcTrackResponseObject, error)
@@ -7820,6 +8024,48 @@ func (sh *strictHandler) CalcLike(ctx *gin.Context) {
 	}
 }
 
+// CalcMask operation middleware
+func (sh *strictHandler) CalcMask(ctx *gin.Context) {
+	var request CalcMaskRequestObject
+
+	var body CalcMaskJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcMask(ctx, request.(CalcMaskRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcMask")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcMaskResponseObject); ok {
+		if err := validResponse.VisitCalcMaskResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // CalcMesh operation middleware
 func (sh *strictHandler) CalcMesh(ctx *gin.Context) {
 	var request CalcMeshRequestObject
@@ -8240,6 +8486,48 @@ func (sh *strictHandler) CalcSchedule(ctx *gin.Context) {
 	}
 }
 
+// CalcScheme operation middleware
+func (sh *strictHandler) CalcScheme(ctx *gin.Context) {
+	var request CalcSchemeRequestObject
+
+	var body CalcSchemeJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcScheme(ctx, request.(CalcSchemeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcScheme")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcSchemeResponseObject); ok {
+		if err := validResponse.VisitCalcSchemeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // CalcShopping operation middleware
 func (sh *strictHandler) CalcShopping(ctx *gin.Context) {
 	var request CalcShoppingRequestObject
@@ -8443,6 +8731,48 @@ func (sh *strictHandler) CalcSwatch(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(CalcSwatchResponseObject); ok {
 		if err := validResponse.VisitCalcSwatchResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CalcTape operation middleware
+func (sh *strictHandler) CalcTape(ctx *gin.Context) {
+	var request CalcTapeRequestObject
+
+	var body CalcTapeJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcTape(ctx, request.(CalcTapeRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcTape")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcTapeResponseObject); ok {
+		if err := validResponse.VisitCalcTapeResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

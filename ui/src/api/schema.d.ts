@@ -1113,6 +1113,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calc/scheme": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcScheme"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/mask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcMask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/tape": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcTape"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calc/shopping": {
         parameters: {
             query?: never;
@@ -3308,6 +3356,115 @@ export interface components {
                 note: string;
             }[];
         };
+        SchemeAnswer: {
+            colours: components["schemas"]["SchemeColour"][];
+            zones: {
+                [key: string]: number[];
+            };
+            holds: {
+                colour: number;
+                part: string;
+                areaCm2: number;
+                edgeMm: number;
+                fields: number;
+                leastMm?: number;
+                at: number[];
+                zone?: string;
+                way: string;
+                min: number;
+                ways: {
+                    way: string;
+                    min: number;
+                }[];
+                tapeCm?: number;
+                coverCm2?: number;
+                narrow?: string;
+                why: components["schemas"]["Why"];
+            }[];
+            lost: {
+                anchor: number;
+                why: string;
+            }[];
+            notes: string[];
+            alike: {
+                a: string;
+                b: string;
+                now: number;
+                end: number;
+                words: string;
+            }[];
+            min: number;
+            tapeCm: number;
+            coverCm2: number;
+            pins: {
+                where: string;
+                seen: {
+                    side: string;
+                    at: number[];
+                }[];
+                name: string;
+                hex: string;
+                lost?: string;
+            }[];
+            parts: {
+                [key: string]: string;
+            };
+            families: {
+                id: string;
+                name: string;
+                width: number;
+                widthMin: number;
+                widthMax: number;
+                feather: number;
+                bend: number;
+                bends?: string;
+                angled?: boolean;
+                framed?: boolean;
+                fixed?: boolean;
+                note: string;
+            }[];
+        };
+        SchemeColour: {
+            name: string;
+            hex: string;
+            wanted: number;
+            share: number;
+            areaCm2: number;
+        };
+        MaskAnswer: {
+            scale: string;
+            words: string[];
+            panels: {
+                zone: string;
+                name: string;
+                outline: number[][][];
+                pieces: {
+                    colour: number;
+                    number: number;
+                    of: number;
+                    areaMm2: number;
+                    rings: number[][][];
+                    masked: boolean;
+                }[];
+                ticks: {
+                    name: string;
+                    at: number[];
+                }[];
+            }[];
+        };
+        TapeAnswer: {
+            tapeWidthMm: number;
+            totalCm: number;
+            tapeCm: number;
+            coverCm2: number;
+            runs: {
+                panel: string;
+                colour: number;
+                number: number;
+                lengthMm: number;
+                cutMm: number;
+            }[];
+        };
         SketchQuestion: {
             schemes: components["schemas"]["Pattern"][];
             /** @enum {string} */
@@ -5167,6 +5324,81 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AmountAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcScheme: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Document"];
+            };
+        };
+        responses: {
+            /** @description How the scheme of the build in focus lies. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchemeAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcMask: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Document"];
+            };
+        };
+        responses: {
+            /** @description The fields of its scheme on its panels. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MaskAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcTape: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Document"];
+            };
+        };
+        responses: {
+            /** @description Its tape plan. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TapeAnswer"];
                 };
             };
             default: components["responses"]["Problem"];
