@@ -119,6 +119,7 @@ func TestARecipeGoesToTheScheme(t *testing.T) {
 		click(text("button", "Spray it with this")),
 		click(text("a", "See the vehicle")),
 		see(pictured),
+		click(`//article[@aria-label="basalt grey"]/button`),
 		see(`//input[@value="ochre for the bands"]`),
 	)
 	assert.NotEqual(t, before, look(), "the vehicle looks otherwise")

@@ -13,7 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// Shares typed in the tray are met on the plate; bands laid anew look different;
+// Shares typed in the tray are met on the plate; another one by chance looks different;
 // a share that cannot be is refused and what was typed stays.
 func TestScheme(t *testing.T) {
 	a := demo(t)
@@ -29,6 +29,7 @@ func TestScheme(t *testing.T) {
 		tab(
 			"Scheme",
 		),
+		click(`//article[@aria-label="basalt grey"]/button`),
 		retype(share, "40"),
 		click(text("button", "Take this scheme")),
 		see(text("span", "basalt grey 40.0 %")),
@@ -36,7 +37,8 @@ func TestScheme(t *testing.T) {
 			looked,
 			&before,
 		),
-		click(text("button", "Lay the bands anew")),
+		click(text("button", "Show three")),
+		click(`//button[@aria-label="Take number 2"]`),
 		see(text("span", "basalt grey 40.0 %")),
 	)
 	until(t, w, fmt.Sprintf(`%s === %q ? 'as before' : 'painted anew'`, looked, before), "painted anew")

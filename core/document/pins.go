@@ -8,6 +8,7 @@ import (
 	"cinderpath/core/form"
 	"cinderpath/core/measure"
 	"cinderpath/core/scheme"
+	"cinderpath/core/zone"
 )
 
 // PinEdit says that a place has a colour of the scheme.
@@ -24,6 +25,9 @@ func setPin(b *Build, e Edit, _ means) error {
 	}
 	if e.Pin.Number > len(b.Scheme.Anchors) {
 		return noPin(e.Pin.Number)
+	}
+	if zone.Bare(e.Pin.Place.On) {
+		return measure.Refuse("pin.place", zone.Words(e.Pin.Place.On)+" takes no scheme", "click on painted metal")
 	}
 	all := slices.Clone(b.Scheme.Anchors)
 	if n := e.Pin.Number; n > 0 {

@@ -13,18 +13,32 @@ import { type PinWork, useCamouflage } from './useScheme';
 /** As many as a scheme bears. */
 const mostColours = 8;
 
+/** Two patterns that say the same, in whatever order, and with or without what is nothing. */
+const same = (a: Pattern, b: Pattern) => told(a) === told(b);
+
+const told = (p: Pattern) =>
+  JSON.stringify(p, (key, v) => {
+    if (v === '' || v === 0 || v === false || (Array.isArray(v) && v.length === 0)) {
+      return key === 'feather' ? v : undefined; // an edge that is said to be hard is said
+    }
+    return v && typeof v === 'object' && !Array.isArray(v)
+      ? Object.fromEntries(Object.entries(v).sort(([x], [y]) => x.localeCompare(y)))
+      : v;
+  });
+
 /** Colours in spraying order, each laid its own way; the plate follows when they are taken. */
 export function SchemeTray({ tools, data, pins }: RoomProps & { pins: PinWork }) {
   const kept = data.build.scheme;
   const [scheme, setScheme] = useState<Pattern>(kept);
   const [base, setBase] = useState(kept);
   const [open, setOpen] = useState<number>();
-  const told = useCamouflage(data.build.id, data.revision).data;
+  const lies = useCamouflage(data.build.id, data.revision).data;
   useEffect(() => {
-    setScheme((now) => (JSON.stringify(now) === JSON.stringify(base) ? kept : now));
+    // What was typed and not taken stays; what was taken comes back as the server keeps it.
+    setScheme((now) => (same(now, base) || same(now, kept) ? kept : now));
     setBase(kept);
   }, [kept, base]);
-  const dirty = JSON.stringify(scheme) !== JSON.stringify(kept);
+  const dirty = !same(scheme, kept);
   const colour = (i: number, change: Partial<Pattern['colours'][number]>) =>
     setScheme({ ...scheme, colours: scheme.colours.map((c, k) => (k === i ? { ...c, ...change } : c)) });
   const take = (next: Pattern, ...then: Edit[]) => tools.edit.mutate([{ op: 'scheme', scheme: next }, ...then]);
@@ -55,7 +69,7 @@ export function SchemeTray({ tools, data, pins }: RoomProps & { pins: PinWork })
           colour={c}
           scheme={scheme}
           data={data}
-          families={told?.families ?? []}
+          families={lies?.families ?? []}
           open={open === i}
           onOpen={() => setOpen(open === i ? undefined : i)}
           onChange={(change) => colour(i, change)}
@@ -97,20 +111,20 @@ export function SchemeTray({ tools, data, pins }: RoomProps & { pins: PinWork })
           {words(tools.edit.error)}
         </p>
       )}
-      {told?.notes.map((n) => (
+      {lies?.notes.map((n) => (
         <p key={n} role="status" className={classes.caution}>
           {n}
         </p>
       ))}
-      {told?.alike.map((a) => (
+      {lies?.alike.map((a) => (
         <p key={a.words} role="status" className={classes.caution}>
           Hard to tell apart at the end: {a.words}
         </p>
       ))}
       {scheme.colours.length > 1 && (
         <>
-          <Pins tools={tools} data={data} told={told} work={pins} />
-          {told && <Holds told={told} data={data} />}
+          <Pins tools={tools} data={data} told={lies} work={pins} />
+          {lies && <Holds told={lies} data={data} />}
           <Candidates data={data} scheme={scheme} onTake={take} />
         </>
       )}

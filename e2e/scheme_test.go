@@ -1,0 +1,152 @@
+package e2e
+
+import (
+	"fmt"
+	"testing"
+	"time"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// scheming is what the program holds of the Varrow's scheme.
+type scheming struct {
+	Build struct {
+		Scheme struct {
+			Colours []struct {
+				Name, Family string
+				Width        float64
+			}
+			Anchors []struct {
+				At     [3]float64
+				Colour int
+			}
+		}
+	}
+	Plan struct {
+		Steps []struct{ ID, Title, Amount string }
+	}
+}
+
+// A family is picked for a colour, two places are pinned, a pin is dragged and a field moved: the
+// plate follows, and what it takes in edges, masks and minutes is told beside it.
+func TestAFamilyPinsAndAFieldThatMoves(t *testing.T) {
+	a := demo(t)
+	w := browser(t)
+	now := func() (s scheming) {
+		a.get(t, "/api/builds/"+varrow, &s)
+		return s
+	}
+	var before string
+	look := func() { do(t, w, chromedp.Evaluate(looked, &before)) }
+	changed := func() {
+		until(t, w, fmt.Sprintf(`%s === %q ? 'as before' : 'painted anew'`, looked, before), "painted anew")
+	}
+	do(
+		t, w,
+		chromedp.Navigate(a.url+"/builds/"+varrow), see(pictured), tab("Scheme"),
+		click(`//article[@aria-label="kelp brown"]/button`),
+	)
+	look()
+	do(
+		t, w,
+		choose("How it is laid", "splinters"),
+		see(text("p", "straight edges; taped")),
+		retype(labelled("Width, real mm"), "1000"+kb.Enter),
+		click(text("button", "Take this scheme")),
+		see(text("td", "straight tape")),
+	)
+	changed()
+	brown := now().Build.Scheme.Colours[2]
+	assert.Equal(t, "splinter", brown.Family)
+	assert.InDelta(t, 1000, brown.Width, 0)
+
+	// Two pins on the left side.
+	look()
+	do(
+		t, w,
+		click(text("button", "Pin basalt grey")),
+		see(text("p", "Click where that colour shall be")),
+		onView("left", 110, 42),
+		see(text("span", "basalt grey, ")),
+	)
+	require.Len(t, now().Build.Scheme.Anchors, 1)
+	do(
+		t, w,
+		chromedp.WaitNotPresent(`button[data-loading]`, chromedp.ByQuery),
+		onView("left", 75, 54),
+		see(`//section[@aria-label="Pins"]//li[2]`),
+		click(text("button", "done")),
+	)
+	changed()
+	pins := now().Build.Scheme.Anchors
+	require.Len(t, pins, 2)
+	assert.Equal(t, 1, pins[0].Colour)
+
+	// One of them is dragged: it is where it was let go.
+	dragBy(t, w, "Pin 2, basalt grey", 40, 0)
+	require.Eventually(t, func() bool {
+		to := now().Build.Scheme.Anchors
+		return len(to) == 2 && to[1].At != pins[1].At
+	}, 30*time.Second, 100*time.Millisecond)
+
+	// And a field is brought to another place.
+	look()
+	do(
+		t, w,
+		click(text("button", "Move a field")),
+		see(text("p", "Click on the field")),
+		onView("left", 110, 42),
+		see(text("p", "Click where the field shall be")),
+		onView("left", 160, 42),
+		click(text("button", "done")),
+	)
+	changed()
+	lookAt(t, w, "scheme")
+}
+
+// What is kept in the book is taken on another build, at another scale.
+func TestASchemeFromTheBook(t *testing.T) {
+	a := demo(t)
+	w := browser(t)
+	do(
+		t, w,
+		chromedp.Navigate(a.url+"/builds/"+varrow+"/paint/scheme"), see(pictured),
+		typed("Name in the book", "three bands"),
+		click(text("button", "Keep this one")),
+		see(labelled("Take one from the book")),
+		chromedp.Navigate(a.url+"/builds/"+pellick+"/paint/scheme"), see(pictured),
+		choose("Take one from the book", "three bands"),
+		see(`//article[@aria-label="kelp brown"]`),
+	)
+	var s scheming
+	a.get(t, "/api/builds/"+pellick, &s)
+	assert.Len(t, s.Build.Scheme.Colours, 3)
+}
+
+// A finer nozzle answers whether an edge can be sprayed freehand (P8), and a hard one is masked on
+// a sheet at the model's size.
+func TestMasksFollowTheEdges(t *testing.T) {
+	a := demo(t)
+	w := browser(t)
+	do(
+		t, w,
+		chromedp.Navigate(a.url+"/builds/"+varrow), see(pictured), tab("Scheme"),
+		click(`//article[@aria-label="kelp brown"]/button`),
+		retype(labelled("Soft edge, real mm"), "20"+kb.Enter),
+		click(text("button", "Take this scheme")),
+		see(text("td", "putty roll")),
+		found,
+		see(text("h3", "kelp brown is finer than the airbrush holds")),
+		see(text("p", "your 0.2 mm nozzle holds 1.2")),
+		click(text("button", "Mask it: a hard edge")),
+		see(text("td", "brush")), // quicker than cutting so many
+		chromedp.WaitNotPresent(text("h3", "finer than the airbrush"), chromedp.BySearch),
+		tab("Sheets"),
+		see(`//article[@aria-label="Masks"]//img`),
+		see(`//article[@aria-label="Painting guide"]//img`),
+	)
+	until(t, w, `String([...document.querySelectorAll('article img')].every((i) => i.complete && i.naturalWidth > 0))`, "true")
+}
