@@ -11,6 +11,8 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
+const drumble = "01997a00-0000-7000-8000-0000c1de0063"
+
 // scheming is what the program holds of the Varrow's scheme.
 type scheming struct {
 	Build struct {
@@ -118,7 +120,8 @@ func TestASchemeFromTheBook(t *testing.T) {
 		click(text("button", "Keep this one")),
 		see(labelled("Take one from the book")),
 		chromedp.Navigate(a.url+"/builds/"+pellick+"/paint/scheme"), see(pictured),
-		choose("Take one from the book", "three bands"),
+		click(labelled("Take one from the book")),
+		click(text("div[@role='option']", "three bands")),
 		see(`//article[@aria-label="kelp brown"]`),
 	)
 	var s scheming
@@ -133,16 +136,17 @@ func TestMasksFollowTheEdges(t *testing.T) {
 	w := browser(t)
 	do(
 		t, w,
-		chromedp.Navigate(a.url+"/builds/"+varrow), see(pictured), tab("Scheme"),
-		click(`//article[@aria-label="kelp brown"]/button`),
+		chromedp.Navigate(a.url+"/builds/"+drumble), see(pictured), tab("Scheme"),
+		see(text("td", "straight tape")),
+		click(`//article[@aria-label="wet slate"]/button`),
 		retype(labelled("Soft edge, real mm"), "20"+kb.Enter),
 		click(text("button", "Take this scheme")),
 		see(text("td", "putty roll")),
 		found,
-		see(text("h3", "kelp brown is finer than the airbrush holds")),
+		see(text("h3", "wet slate is finer than the airbrush holds")),
 		see(text("p", "your 0.2 mm nozzle holds 1.2")),
 		click(text("button", "Mask it: a hard edge")),
-		see(text("td", "brush")), // quicker than cutting so many
+		see(text("td", "straight tape")),
 		chromedp.WaitNotPresent(text("h3", "finer than the airbrush"), chromedp.BySearch),
 		tab("Sheets"),
 		see(`//article[@aria-label="Masks"]//img`),

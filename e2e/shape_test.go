@@ -15,7 +15,6 @@ import (
 func TestOwnMeshAsTheBody(t *testing.T) {
 	a := demo(t)
 	window := browser(t)
-	const drumble = "01997a00-0000-7000-8000-0000c1de0063"
 	do(
 		t,
 		window,
