@@ -90,6 +90,9 @@ func (s Side) axes() (right, down, toward Vec) {
 	}
 }
 
+// Axes are the directions of a view in space: to its right, down, and toward the viewer.
+func (s Side) Axes() (right, down, toward Vec) { return s.axes() }
+
 // Right is the direction that runs to the right in a view.
 func (s Side) Right() Vec {
 	right, _, _ := s.axes()

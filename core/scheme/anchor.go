@@ -12,7 +12,7 @@ import (
 type bent struct {
 	field
 	width float64
-	bumps []bump
+	bumps map[[3]int32][]bump // by cells as wide as they reach
 }
 
 // bump is one width wide.
@@ -31,22 +31,61 @@ func (b bump) of(p form.Vec) float64 {
 	return b.height * (1 - d) * (1 - d)
 }
 
+// bumpWide is how far a bump reaches, of the width.
+const bumpWide = 0.6
+
 func (f *bent) at(p place) float64 {
 	v := f.field.at(p)
-	for _, b := range f.bumps {
-		v += b.of(p.at)
+	if f.bumps != nil {
+		for _, b := range f.bumps[f.cell(p.at)] {
+			v += b.of(p.at)
+		}
 	}
 	return v
 }
 
-func reached(bumps []bump, p form.Vec) bool {
+func (f *bent) cell(p form.Vec) (k [3]int32) {
+	for q := range 3 {
+		k[q] = int32(math.Floor(p[q] / (bumpWide * f.width)))
+	}
+	return k
+}
+
+// bend adds bumps.
+func (f *bent) bend(bumps []bump) {
+	if f.bumps == nil && len(bumps) > 0 {
+		f.bumps = map[[3]int32][]bump{}
+	}
 	for _, b := range bumps {
-		x, y, z := p[0]-b.at[0], p[1]-b.at[1], p[2]-b.at[2]
-		if x*x+y*y+z*z < b.radius*b.radius {
-			return true
+		k := f.cell(b.at)
+		for dx := int32(-1); dx <= 1; dx++ {
+			for dy := int32(-1); dy <= 1; dy++ {
+				for dz := int32(-1); dz <= 1; dz++ {
+					at := [3]int32{k[0] + dx, k[1] + dy, k[2] + dz}
+					f.bumps[at] = append(f.bumps[at], b)
+				}
+			}
 		}
 	}
-	return false
+}
+
+// touched tells whether one of some new bumps may reach a place.
+func (f *bent) touched(moved map[[3]int32]bool, p form.Vec) bool { return moved[f.cell(p)] }
+
+// cellsOf are those that bumps reach.
+func (f *bent) cellsOf(bumps []bump) map[[3]int32]bool {
+	out := map[[3]int32]bool{}
+	for _, b := range bumps {
+		k := f.cell(b.at)
+		for dx := int32(-1); dx <= 1; dx++ {
+			for dy := int32(-1); dy <= 1; dy++ {
+				for dz := int32(-1); dz <= 1; dz++ {
+					out[[3]int32{k[0] + dx, k[1] + dy, k[2] + dz}] = true
+				}
+			}
+		}
+	}
+	return out
 }
 
 // besideBy is how far from the surface a pin may hang, real mm: bodies are changed under them.
@@ -130,19 +169,19 @@ func (l *laying) pull(c int, f *bent, level float32) (moved []bump) {
 		if inside && v > margin/2 || !inside && v < -margin/2 {
 			continue
 		}
-		b := bump{at: p.place.at, radius: f.width * 0.6, height: margin - v}
+		b := bump{at: p.place.at, radius: f.width * bumpWide, height: margin - v}
 		if !inside {
 			b.height = -margin - v
 		}
 		moved = append(moved, b)
 	}
-	f.bumps = append(f.bumps, moved...)
+	f.bend(moved)
 	return moved
 }
 
 // judge names the pins that do not hold.
 func (l *laying) judge() {
-	for i, p := range l.pins {
+	for i, p := range l.pins[:len(l.pattern.Anchors)] { // not those along the rim of a picture
 		name := l.pattern.Colours[p.colour].Name
 		switch {
 		case !p.on:

@@ -26,3 +26,8 @@ func (l *Layout) Discs(panel, colour int) (out [][3]float64) {
 
 // Grid that it is laid on.
 func (l *Layout) Grid() *form.Grid { return l.grid }
+
+// PackSquares and Read are how a trace is kept.
+func PackSquares(all []uint8) string { return packSquares(all) }
+
+func (t Trace) Read() ([]uint8, error) { return t.squares() }

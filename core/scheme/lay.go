@@ -23,6 +23,7 @@ type Layout struct {
 	pattern Pattern
 	grid    *form.Grid
 	laid    []laidColour // by colour; none for the first
+	traced  *traced      // what pictures told
 }
 
 // Lost is a pin that does not hold, and why.
@@ -60,9 +61,17 @@ func Lay(p Pattern, g *form.Grid) (*Layout, error) {
 			l.whole += l.area[i]
 		}
 	}
+	labels, err := l.trace()
+	if err != nil {
+		return nil, err
+	}
+	l.settle(labels)
 	for _, a := range p.Anchors {
 		at, ok := out.place(a)
 		l.pins = append(l.pins, pin{at, a.Colour, ok})
+	}
+	if labels != nil {
+		l.border(labels)
 	}
 	// Edge lines follow the edges of all that lies below them: that is laid first.
 	order := []int{}
@@ -79,17 +88,64 @@ func Lay(p Pattern, g *form.Grid) (*Layout, error) {
 			l.lay(c, p.Set(c))
 		}
 	}
+	l.unsettle(labels)
 	l.weigh()
 	l.judge()
 	return out, nil
+}
+
+// settled marks the first colour where a picture shows it, while others are laid.
+const settled = 254
+
+// settle gives texels the colours that pictures show, so that nothing else is laid there.
+func (l *laying) settle(labels []uint8) {
+	if labels == nil {
+		return
+	}
+	n := len(l.Shares)
+	sums, seen := make([]float64, n), 0.0
+	for c := 1; c < n; c++ {
+		l.Cover[c] = make([]uint8, l.grid.Count)
+	}
+	for _, t := range l.grid.Texels {
+		if zone.Bare(t.Zone) {
+			continue
+		}
+		for k, a := range t.Area {
+			at := t.First + k
+			c := labels[at]
+			if a == 0 || c == unknown {
+				continue
+			}
+			sums[c] += float64(a)
+			seen += float64(a)
+			if l.Taken[at] = c; c == 0 {
+				l.Taken[at] = settled
+			} else {
+				l.Cover[c][at] = 255
+			}
+		}
+	}
+	l.guess, l.parts = l.whole-seen, parts(sums, seen)
+}
+
+// unsettle gives the first colour its number back.
+func (l *laying) unsettle(labels []uint8) {
+	for at, c := range labels {
+		if c == 0 && l.Taken[at] == settled {
+			l.Taken[at] = 0
+		}
+	}
 }
 
 // laying is a pattern on its way over a grid.
 type laying struct {
 	*Layout
 	values []float32
-	area   []float64 // by panel
-	whole  float64   // area of what is painted
+	guess  float64      // area of what no picture shows, where pictures show some
+	parts  []unit.Share // of each colour on what they show
+	area   []float64    // by panel
+	whole  float64      // area of what is painted
 	pins   []pin
 }
 
@@ -126,6 +182,9 @@ func (l *laying) lay(c int, set Colour) {
 	})
 	free := sum(frees)
 	want := set.Share.Of(l.whole)
+	if l.parts != nil {
+		want = l.parts[c].Of(l.guess) // as on what is seen
+	}
 	fixed := set.family().Fixed
 	if want > 0.999*free && !fixed {
 		l.Notes = append(l.Notes, fmt.Sprintf("%s: %.0f %% were wanted, and its zones have only %.1f %%",
@@ -179,6 +238,7 @@ func (l *laying) level(panels []int, f *bent, want, free float64, line bool) flo
 
 // measure asks the field at all texels, or only at those that bumps reach.
 func (l *laying) measure(panels []int, f *bent, bumps []bump) {
+	cells := f.cellsOf(bumps)
 	l.each(panels, func(i int, t *form.Texels) {
 		p := place{panel: i, face: t.Normal, zone: t}
 		du, dv := t.U, t.V
@@ -192,7 +252,7 @@ func (l *laying) measure(panels []int, f *bent, bumps []bump) {
 				for q := range 3 {
 					p.at[q] = t.Origin[q] + x*du[q] + y*dv[q]
 				}
-				if bumps != nil && !reached(bumps, p.at) {
+				if bumps != nil && !f.touched(cells, p.at) {
 					continue
 				}
 				p.x, p.y, p.edge = x, y, float64(t.Convex[k])
@@ -204,7 +264,10 @@ func (l *laying) measure(panels []int, f *bent, bumps []bump) {
 
 // cover takes the texels above the level.
 func (l *laying) cover(c int, panels []int, feather float32, line bool) {
-	cover := make([]uint8, l.grid.Count)
+	cover := l.Cover[c] // with what a picture shows of it
+	if cover == nil {
+		cover = make([]uint8, l.grid.Count)
+	}
 	level := l.laid[c].level
 	l.each(panels, func(_ int, t *form.Texels) {
 		for k, a := range t.Area {
@@ -212,6 +275,9 @@ func (l *laying) cover(c int, panels []int, feather float32, line bool) {
 				continue
 			}
 			at := t.First + k
+			if l.traced != nil && l.traced.seen[at] > 0 && !line {
+				continue
+			}
 			v := l.values[at] - level
 			if v > 0 && (l.Taken[at] == 0 || line) {
 				l.Taken[at] = uint8(c)
@@ -346,6 +412,9 @@ func (l *Layout) colourAt(p place) int { return l.topmost(p, len(l.laid)) }
 // topmost of the colours below one; edge lines lie over the fields whose edges they follow.
 func (l *Layout) topmost(p place, below int) int {
 	best := 0
+	if c, ok := l.traced.told(p); ok {
+		return c
+	}
 	for c := len(l.laid) - 1; c > 0; c-- {
 		of := &l.laid[c]
 		if of.bent == nil || c == below || !l.pattern.takes(c, p.zone.Zone) || !(float32(of.at(p)) > of.level) {

@@ -48,7 +48,8 @@ type Pattern struct {
 	Seed    uint64   `json:"seed"`
 	Without []string `json:"without,omitempty"` // zones, or first halves of zones, that stay in the first colour
 	Anchors []Anchor `json:"anchors,omitempty"`
-	Mist    bool     `json:"mist,omitempty"` // a mist of the first colour closes it
+	Traces  []Trace  `json:"traces,omitempty"` // what pictures told
+	Mist    bool     `json:"mist,omitempty"`   // a mist of the first colour closes it
 }
 
 // usual are colours to begin with, in the order in which they are sprayed.
@@ -174,6 +175,14 @@ func (p Pattern) Check() error {
 	}
 	if len(p.Anchors) > MostAnchors {
 		return fmt.Errorf("%d pins; a scheme bears %d", len(p.Anchors), MostAnchors)
+	}
+	if len(p.Traces) > MostTraces {
+		return fmt.Errorf("%d pictures; a scheme bears %d", len(p.Traces), MostTraces)
+	}
+	for _, t := range p.Traces {
+		if err := t.check(len(p.Colours)); err != nil {
+			return err
+		}
 	}
 	for i, a := range p.Anchors {
 		if a.Colour < 0 || a.Colour >= len(p.Colours) {

@@ -1,0 +1,394 @@
+package scheme
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strconv"
+	"strings"
+
+	"cinderpath/core/form"
+	"cinderpath/core/zone"
+)
+
+// Trace is what one picture told of one side: which colour is seen where. It lies in the plane of the
+// view, at real size, so that it fits any scale.
+type Trace struct {
+	Side   form.Side  `json:"side"`
+	Origin [2]float64 `json:"origin"` // of its upper left corner, to the right and down, real mm
+	Pixel  float64    `json:"pixel"`  // side of a square, real mm
+	Wide   int        `json:"wide"`
+	High   int        `json:"high"`
+	// Squares row by row from the upper left: a letter for each colour (a for the first), a point for
+	// what is not known, and how many of them follow each other.
+	Squares string `json:"squares"`
+	Far     string `json:"far,omitempty"` // what the other side gets: Mirrored, Turned, or nothing
+}
+
+// What the far side gets.
+const (
+	Mirrored = "mirrored"
+	Turned   = "turned"
+)
+
+// Limits of a trace.
+const (
+	MostTraces  = 5
+	mostSquares = 400_000
+)
+
+const unknown = 255
+
+// packSquares writes squares as a trace keeps them.
+func packSquares(all []uint8) string {
+	var out strings.Builder
+	for i := 0; i < len(all); {
+		k := i
+		for k < len(all) && all[k] == all[i] {
+			k++
+		}
+		letter := byte('.')
+		if all[i] != unknown {
+			letter = 'a' + all[i]
+		}
+		out.WriteByte(letter)
+		if k-i > 1 {
+			out.WriteString(strconv.Itoa(k - i))
+		}
+		i = k
+	}
+	return out.String()
+}
+
+// squares reads them.
+func (t Trace) squares() ([]uint8, error) {
+	n := t.Wide * t.High
+	out := make([]uint8, 0, n)
+	for i := 0; i < len(t.Squares); {
+		c := t.Squares[i]
+		v := c - 'a'
+		if c == '.' {
+			v = unknown
+		} else if v >= MostColours {
+			return nil, fmt.Errorf("a picture's squares: %q at %d is no colour; read the picture again", string(c), i+1)
+		}
+		i++
+		k := i
+		for k < len(t.Squares) && t.Squares[k] >= '0' && t.Squares[k] <= '9' {
+			k++
+		}
+		count := 1
+		if k > i {
+			var err error
+			if count, err = strconv.Atoi(t.Squares[i:k]); err != nil || count < 1 {
+				return nil, fmt.Errorf("a picture's squares: %q is no count; read the picture again", t.Squares[i:k])
+			}
+		}
+		if len(out)+count > n {
+			return nil, fmt.Errorf("a picture's squares: more than %d × %d; read the picture again", t.Wide, t.High)
+		}
+		for range count {
+			out = append(out, v)
+		}
+		i = k
+	}
+	if len(out) != n {
+		return nil, fmt.Errorf("a picture's squares: %d of %d; read the picture again", len(out), n)
+	}
+	return out, nil
+}
+
+func (t Trace) check(colours int) error {
+	if !slices.Contains(form.Sides, t.Side) {
+		return fmt.Errorf("a picture of %q is no view; use left, right, top, front or rear", t.Side)
+	}
+	if t.Far != "" && t.Far != Mirrored && t.Far != Turned {
+		return fmt.Errorf("the far side of a picture is mirrored, turned or free, not %q", t.Far)
+	}
+	if t.Wide < 1 || t.High < 1 || t.Wide > mostSquares || t.High > mostSquares || t.Wide*t.High > mostSquares || !(t.Pixel > 0) {
+		return fmt.Errorf("a picture of %d × %d squares; read it again, at most %d of them", t.Wide, t.High, mostSquares)
+	}
+	all, err := t.squares()
+	if err != nil {
+		return err
+	}
+	for _, v := range all {
+		if v != unknown && int(v) >= colours {
+			return fmt.Errorf("a picture shows colour %d, which the scheme has not; read it again", v+1)
+		}
+	}
+	return nil
+}
+
+// shown is a trace that a surface is looked at with: from its own side, or from the other one.
+type shown struct {
+	Trace
+	all                 []uint8
+	right, down, toward form.Vec
+	flip                form.Vec // of a place, before it is looked up
+	deep                map[[2]int32]float64
+	cell                float64
+}
+
+// leastFacing is how far a face is turned to the viewer at least to be read.
+const leastFacing = 0.35
+
+// shownBy prepares the traces of a pattern, with what of the surface hides what.
+func shownBy(p Pattern, g *form.Grid) (out []*shown, err error) {
+	for _, t := range p.Traces {
+		all, err := t.squares()
+		if err != nil {
+			return nil, err
+		}
+		right, down, toward := t.Side.Axes()
+		out = append(out, &shown{Trace: t, all: all, right: right, down: down, toward: toward, flip: form.Vec{1, 1, 1}})
+	}
+	// What a picture shows itself goes before what is mirrored of another.
+	for _, t := range p.Traces {
+		if t.Far == "" {
+			continue
+		}
+		all, err := t.squares()
+		if err != nil {
+			return nil, err
+		}
+		right, down, toward := t.Side.Axes()
+		flip := form.Vec{1, 1, 1}
+		for k := range 3 {
+			if toward[k] != 0 || t.Far == Turned && right[k] != 0 {
+				flip[k] = -1
+			}
+		}
+		out = append(out, &shown{Trace: t, all: all, right: right, down: down, toward: toward, flip: flip})
+	}
+	for _, s := range out {
+		s.look(g)
+	}
+	return out, nil
+}
+
+// look finds how near to the viewer the surface comes, by squares of a texel and a half.
+func (s *shown) look(g *form.Grid) {
+	s.cell, s.deep = 1.5*g.Step, map[[2]int32]float64{}
+	for _, t := range g.Texels {
+		if s.facing(t.Normal) <= 0 {
+			continue
+		}
+		for k, a := range t.Area {
+			if a == 0 {
+				continue
+			}
+			p := s.flipped(t.Point(k))
+			at := s.cellAt(p)
+			if d := dot(p, s.toward); d > s.deep[at] || s.deep[at] == 0 {
+				s.deep[at] = d
+			}
+		}
+	}
+}
+
+func (s *shown) flipped(p form.Vec) form.Vec {
+	return form.Vec{p[0] * s.flip[0], p[1] * s.flip[1], p[2] * s.flip[2]}
+}
+
+func (s *shown) facing(n form.Vec) float64 { return dot(s.flipped(n), s.toward) }
+
+func (s *shown) cellAt(p form.Vec) [2]int32 {
+	return [2]int32{int32(math.Floor(dot(p, s.right) / s.cell)), int32(math.Floor(dot(p, s.down) / s.cell))}
+}
+
+// colour is what is seen of a place; ok is false of what is turned away, hidden or not known.
+func (s *shown) colour(p form.Vec, normal form.Vec) (c uint8, ok bool) {
+	facing := s.facing(normal)
+	if facing < leastFacing {
+		return 0, false
+	}
+	p = s.flipped(p)
+	// A slope falls back within a cell.
+	if dot(p, s.toward) < s.deep[s.cellAt(p)]-3*s.cell*math.Sqrt(max(1-facing*facing, 0.05))/facing {
+		return 0, false
+	}
+	return s.read(p)
+}
+
+// read looks a place up: of the four squares about it the colour that has most of it, so that edges
+// run slantwise through squares.
+func (s *shown) read(p form.Vec) (uint8, bool) {
+	x := (dot(p, s.right)-s.Origin[0])/s.Pixel - 0.5
+	y := (dot(p, s.down)-s.Origin[1])/s.Pixel - 0.5
+	i, j := int(math.Floor(x)), int(math.Floor(y))
+	dx, dy := x-float64(i), y-float64(j)
+	var weight [MostColours]float64
+	for b := range 2 {
+		for a := range 2 {
+			if ii, jj := i+a, j+b; ii >= 0 && jj >= 0 && ii < s.Wide && jj < s.High {
+				if v := s.all[jj*s.Wide+ii]; v != unknown {
+					w := (dx*float64(a) + (1-dx)*float64(1-a)) * (dy*float64(b) + (1-dy)*float64(1-b))
+					weight[v] += w
+				}
+			}
+		}
+	}
+	best, most := 0, 0.0
+	for c, w := range weight {
+		if w > most {
+			best, most = c, w
+		}
+	}
+	return uint8(best), most > 0
+}
+
+// traced is what pictures say of a surface.
+type traced struct {
+	by   []*shown
+	seen []uint8 // by texel: the number of the picture from 1, 0 where none shows it
+}
+
+// trace reads all texels; labels are unknown where no picture tells.
+func (l *laying) trace() (labels []uint8, err error) {
+	if len(l.pattern.Traces) == 0 {
+		return nil, nil
+	}
+	by, err := shownBy(l.pattern, l.grid)
+	if err != nil {
+		return nil, err
+	}
+	l.traced = &traced{by: by, seen: make([]uint8, l.grid.Count)}
+	labels = make([]uint8, l.grid.Count)
+	form.Each(len(l.grid.Texels), func(i int) {
+		t := l.grid.Texels[i]
+		for k, a := range t.Area {
+			at := t.First + k
+			labels[at] = unknown
+			if a == 0 || zone.Bare(t.Zone) {
+				continue
+			}
+			for n, s := range by {
+				if c, ok := s.colour(t.Point(k), t.Normal); ok && (c == 0 || l.pattern.takes(int(c), t.Zone)) {
+					labels[at], l.traced.seen[at] = c, uint8(n+1)
+					break
+				}
+			}
+		}
+	})
+	return labels, nil
+}
+
+// told is what a picture says of a place.
+func (t *traced) told(p place) (int, bool) {
+	if t == nil {
+		return 0, false
+	}
+	k, ok := texelAt(p.zone, p.x, p.y)
+	if !ok {
+		return 0, false
+	}
+	n := t.seen[p.zone.First+k]
+	if n == 0 {
+		return 0, false
+	}
+	c, ok := t.by[n-1].read(t.by[n-1].flipped(p.at))
+	return int(c), ok
+}
+
+// Seen tells which part of a zone's surface pictures show, by zone; with their mirror images.
+func (l *Layout) Seen() map[string]float64 {
+	out := map[string]float64{}
+	if l.traced == nil {
+		return out
+	}
+	for _, t := range l.grid.Texels {
+		seen, all := 0.0, 0.0
+		for k, a := range t.Area {
+			all += float64(a)
+			if l.traced.seen[t.First+k] > 0 {
+				seen += float64(a)
+			}
+		}
+		out[t.Zone] += seen / max(l.grid.Area[t.Zone], 1)
+	}
+	return out
+}
+
+// Guessed tells of a texel that no picture shows, where some picture shows others.
+func (l *Layout) Guessed(at int) bool { return l.traced != nil && l.traced.seen[at] == 0 }
+
+// border gives a pin every half width along the rim between what is seen and what is guessed.
+func (l *laying) border(labels []uint8) {
+	width := math.Inf(1)
+	for c := 1; c < len(l.laid); c++ {
+		if w := l.pattern.Set(c).Width; w > 0 {
+			width = min(width, w)
+		}
+	}
+	if math.IsInf(width, 1) {
+		width = 500
+	}
+	cell := 1.6 * l.grid.Step
+	key := func(p form.Vec) (k [3]int32) {
+		for q := range 3 {
+			k[q] = int32(math.Floor(p[q] / cell))
+		}
+		return k
+	}
+	rim := map[[3]int32]uint8{} // colours that are seen beside what is not
+	each := func(f func(i int, t *form.Texels, k int)) {
+		for i, t := range l.grid.Texels {
+			if zone.Bare(t.Zone) {
+				continue
+			}
+			for k, a := range t.Area {
+				if a > 0 {
+					f(i, t, k)
+				}
+			}
+		}
+	}
+	edge := func(t *form.Texels, k int) bool { // at the panel's rim, or beside another state
+		x, y := k%t.NX, k/t.NX
+		for _, d := range [4][2]int{{1, 0}, {-1, 0}, {0, 1}, {0, -1}} {
+			i, j := x+d[0], y+d[1]
+			if beside(t, i, j) || (labels[t.First+j*t.NX+i] == unknown) != (labels[t.First+k] == unknown) {
+				return true
+			}
+		}
+		return false
+	}
+	each(func(_ int, t *form.Texels, k int) {
+		if labels[t.First+k] != unknown && edge(t, k) {
+			rim[key(t.Point(k))] = labels[t.First+k]
+		}
+	})
+	room := width / 2
+	coarse := func(p form.Vec) (k [3]int32) {
+		for q := range 3 {
+			k[q] = int32(math.Floor(p[q] / room))
+		}
+		return k
+	}
+	set := map[[3]int32]bool{}
+	each(func(i int, t *form.Texels, k int) {
+		if labels[t.First+k] != unknown || !edge(t, k) {
+			return
+		}
+		p := t.Point(k)
+		at := coarse(p)
+		if set[at] {
+			return
+		}
+		near := key(p)
+		for dx := int32(-1); dx <= 1; dx++ {
+			for dy := int32(-1); dy <= 1; dy++ {
+				for dz := int32(-1); dz <= 1; dz++ {
+					c, ok := rim[[3]int32{near[0] + dx, near[1] + dy, near[2] + dz}]
+					if !ok || set[at] {
+						continue
+					}
+					set[at] = true
+					flat := t.Flat(p)
+					l.pins = append(l.pins, pin{l.placeOn(i, flat[0], flat[1]), int(c), true})
+				}
+			}
+		}
+	})
+}
