@@ -1,7 +1,13 @@
 package e2e
 
 import (
+	"bytes"
+	"context"
+	"encoding/json"
 	"fmt"
+	"net/http"
+	"os"
+	"path/filepath"
 	"testing"
 	"time"
 
@@ -153,4 +159,70 @@ func TestMasksFollowTheEdges(t *testing.T) {
 		see(`//article[@aria-label="Painting guide"]//img`),
 	)
 	until(t, w, `String([...document.querySelectorAll('article img')].every((i) => i.complete && i.naturalWidth > 0))`, "true")
+}
+
+// One small picture of the near side is laid under the view by two places; its colours are found, the
+// far side is mirrored, and what is guessed is told.
+func TestASchemeFromAPicture(t *testing.T) {
+	a := demo(t)
+	w := browser(t)
+	// The leaflet: the Varrow in blotches, from the left.
+	var state struct {
+		Build struct{ Scheme map[string]any }
+	}
+	a.get(t, "/api/builds/"+varrow, &state)
+	other := state.Build.Scheme
+	for _, c := range other["colours"].([]any)[1:] {
+		c.(map[string]any)["family"] = "blotches"
+	}
+	body, err := json.Marshal(map[string]any{"schemes": []any{other}, "side": "left", "wide": 500})
+	require.NoError(t, err)
+	r, err := http.Post(a.url+"/api/builds/"+varrow+"/sketches", "application/json", bytes.NewReader(body))
+	require.NoError(t, err)
+	defer r.Body.Close()
+	var drawn []struct{ Image []byte }
+	require.NoError(t, json.NewDecoder(r.Body).Decode(&drawn))
+	leaflet := filepath.Join(t.TempDir(), "leaflet.png")
+	require.NoError(t, os.WriteFile(leaflet, drawn[0].Image, 0o600))
+
+	// The same place of both: so much of their width and height.
+	place := func(name string, x, y float64) chromedp.Action {
+		return chromedp.ActionFunc(func(ctx context.Context) error {
+			var p []float64
+			script := fmt.Sprintf(`(() => { const s = document.querySelector('svg[aria-label=%q]'); const v = s.viewBox.baseVal;
+				const q = new DOMPoint(%g * v.width, %g * v.height).matrixTransform(s.getScreenCTM()); return [q.x, q.y]; })()`, name, x, y)
+			if err := chromedp.Evaluate(script, &p).Do(ctx); err != nil {
+				return err
+			}
+			return chromedp.MouseClickXY(p[0], p[1]).Do(ctx)
+		})
+	}
+	do(
+		t, w,
+		chromedp.Navigate(a.url+"/builds/"+varrow+"/paint/scheme"), see(pictured),
+		see(text("h3", "From a picture")),
+		chromedp.SetUploadFiles(`section[aria-label="From a picture"] input[type=file]`, []string{leaflet}, chromedp.ByQuery),
+		see(`//*[@aria-label="The drawing"]`),
+		place("The picture", 0.2, 0.8),
+		see(text("p", "same place on the drawing")),
+		place("The drawing", 0.2, 0.8),
+		see(text("p", "1 more at least")),
+		place("The picture", 0.85, 0.5),
+		see(text("p", "same place on the drawing")),
+		place("The drawing", 0.85, 0.5),
+		see(text("p", "or read it now")),
+	)
+	lookAt(t, w, "align")
+	do(
+		t, w,
+		click(text("button", "Read the scheme")),
+		see(text("span", "Left side is read")),
+		see(text("p", "Seen on pictures")),
+		see(`//img[@alt="Right side, hatched where it is guessed"]`),
+	)
+	lookAt(t, w, "traced")
+	a.get(t, "/api/builds/"+varrow, &state)
+	traces := state.Build.Scheme["traces"].([]any)
+	require.Len(t, traces, 1)
+	assert.Equal(t, "mirrored", traces[0].(map[string]any)["far"])
 }

@@ -128,7 +128,8 @@ func limit(ctx *gin.Context) {
 	most, ok := upload(ctx.Request)
 	if !ok {
 		most = documentLimit
-		if slices.Contains(wholeDocuments, ctx.Request.URL.Path) || ctx.Request.URL.Path == "/api/calc/swatch" {
+		path := ctx.Request.URL.Path
+		if slices.Contains(wholeDocuments, path) || path == "/api/calc/swatch" || strings.HasSuffix(path, "/trace") {
 			most = wholeLimit
 		}
 	}

@@ -105,6 +105,15 @@ func (h *handlers) Camouflage(ctx context.Context, r api.CamouflageRequestObject
 	return api.Camouflage200JSONResponse(c), err
 }
 
+func (h *handlers) Trace(ctx context.Context, r api.TraceRequestObject) (api.TraceResponseObject, error) {
+	b, w, err := h.placed(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	a, err := sheets.AskTrace(&h.deriver, w, b, *r.Body)
+	return api.Trace200JSONResponse(a), err
+}
+
 func (h *handlers) Sketches(ctx context.Context, r api.SketchesRequestObject) (api.SketchesResponseObject, error) {
 	b, _, err := h.placed(ctx, r.Id)
 	if err != nil {

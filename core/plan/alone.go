@@ -180,6 +180,7 @@ type shaped struct {
 	told  []scheme.Told
 	notes []string      // what of the camouflage could not be as it was wanted
 	lost  []scheme.Lost // pins that do not hold
+	seen  []SeenLine    // where pictures tell of the scheme
 	shown map[form.Side]map[string]int
 }
 
@@ -235,7 +236,7 @@ func (d *Deriver) shaped(whole document.Build, w document.Workshop) (shaped, err
 			return shaped{}, err
 		}
 		told, err := stage(d, "told", laid.key, func() ([]scheme.Told, error) { return laid.Tell(), nil })
-		return shaped{p, asked, from, laid.key, told, laid.Notes, laid.Lost, shown}, err
+		return shaped{p, asked, from, laid.key, told, laid.Notes, laid.Lost, seenLines(laid, s), shown}, err
 	})
 }
 

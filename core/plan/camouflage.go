@@ -25,7 +25,14 @@ type Camouflage struct {
 	CoverCM  float64           `json:"coverCm2"`
 	Pins     []PinLine         `json:"pins"`
 	Families []scheme.Family   `json:"families"`
+	Seen     []SeenLine        `json:"seen"`  // where pictures tell of the scheme
 	Parts    map[string]string `json:"parts"` // as people say them
+}
+
+// SeenLine is how much of a part some picture shows.
+type SeenLine struct {
+	Part  string     `json:"part"`
+	Share unit.Share `json:"share"`
 }
 
 // PinLine is a pin as it is shown.
@@ -65,7 +72,7 @@ func (d *Deriver) CamouflageOf(w document.Workshop, b document.Build) (Camouflag
 	}
 	out := Camouflage{
 		Holds: holds(b, w, s.told), Lost: append([]scheme.Lost{}, s.lost...), Notes: append([]string{}, s.notes...),
-		Alike: []Alike{}, Pins: []PinLine{}, Families: scheme.Families(), Parts: map[string]string{},
+		Alike: []Alike{}, Pins: []PinLine{}, Families: scheme.Families(), Seen: s.seen, Parts: map[string]string{},
 	}
 	for _, h := range out.Holds {
 		out.Minutes += h.Minutes
@@ -175,4 +182,33 @@ func schemeSheets(b document.Build) []string {
 		return nil
 	}
 	return []string{"guide", "masks"}
+}
+
+// seenLines sums what pictures show by part.
+func seenLines(laid camouflage, s surface) []SeenLine {
+	out := []SeenLine{}
+	seen := laid.Seen()
+	if len(seen) == 0 {
+		return out
+	}
+	for _, z := range s.zones {
+		if zone.Bare(z) {
+			continue
+		}
+		part := zone.Part(z)
+		if len(out) == 0 || out[len(out)-1].Part != part {
+			out = append(out, SeenLine{Part: part})
+		}
+	}
+	for i := range out {
+		whole, told := 0.0, 0.0
+		for _, z := range s.zones {
+			if zone.Part(z) == out[i].Part && !zone.Bare(z) {
+				whole += s.area[z]
+				told += s.area[z] * seen[z]
+			}
+		}
+		out[i].Share = unit.ShareOf(told, max(whole, 1e-9))
+	}
+	return out
 }

@@ -21,7 +21,8 @@ import (
 type SketchQuestion struct {
 	Schemes []scheme.Pattern `json:"schemes"`
 	Side    form.Side        `json:"side"`
-	Wide    int              `json:"wide"` // points
+	Wide    int              `json:"wide"`            // points
+	Guess   bool             `json:"guess,omitempty"` // what no picture shows stands back
 }
 
 // Sketch is one of them: flat colours, without dirt.
@@ -63,7 +64,7 @@ func (d *Deriver) Sketches(b document.Build, q SketchQuestion) ([]Sketch, error)
 			return nil, measure.Refuse("side", "there is no such view", "use left, right, top, front or rear")
 		}
 		box := sights[i].Whole()
-		img := look.Paint(&sights[i], g, flat(p, laid.Layout, g), look.Picture{
+		img := look.Paint(&sights[i], g, flat(p, laid.Layout, g, q.Guess), look.Picture{
 			Box: box, Pixel: box.Width / float64(q.Wide), Lines: true,
 		})
 		var file bytes.Buffer
@@ -78,8 +79,11 @@ func (d *Deriver) Sketches(b document.Build, q SketchQuestion) ([]Sketch, error)
 	return out, nil
 }
 
+// guessed is how wide the hatching of what is guessed is, texels.
+const guessed = 4
+
 // flat is a scheme in its bare colours.
-func flat(p scheme.Pattern, laid *scheme.Layout, g *form.Grid) look.Frame {
+func flat(p scheme.Pattern, laid *scheme.Layout, g *form.Grid, guess bool) look.Frame {
 	swatches := make([]colour.RGB, len(p.Colours))
 	for i, c := range p.Colours {
 		swatches[i] = colour.Of(c.Hex)
@@ -96,6 +100,11 @@ func flat(p scheme.Pattern, laid *scheme.Layout, g *form.Grid) look.Frame {
 			c := swatches[laid.Taken[at]]
 			if zone.Bare(t.Zone) {
 				c = bare
+			}
+			if guess && laid.Guessed(at) && (k%t.NX+k/t.NX)/guessed%2 == 0 { // hatched
+				for q := range c {
+					c[q] = 255 - (255-c[q])/3
+				}
 			}
 			out[4*at], out[4*at+1], out[4*at+2], out[4*at+3] = c[0], c[1], c[2], 1
 		}

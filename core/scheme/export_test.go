@@ -28,6 +28,6 @@ func (l *Layout) Discs(panel, colour int) (out [][3]float64) {
 func (l *Layout) Grid() *form.Grid { return l.grid }
 
 // PackSquares and Read are how a trace is kept.
-func PackSquares(all []uint8) string { return packSquares(all) }
+func PackSquares(all []uint8, wide int) []string { return packSquares(all, wide) }
 
 func (t Trace) Read() ([]uint8, error) { return t.squares() }

@@ -171,7 +171,7 @@ func (p Pattern) ReadPicture(img image.Image, r Reading, g *form.Grid) (PictureT
 		rgb, _ := c.XYZ().RGB()
 		out.Tints = append(out.Tints, rgb.Hex())
 	}
-	t.Squares = packSquares(labels)
+	t.Rows = packSquares(labels, t.Wide)
 	out.Trace = t
 	return out, nil
 }

@@ -6,6 +6,7 @@ import (
 	"math"
 	"math/rand/v2"
 	"slices"
+	"strings"
 	"testing"
 
 	"cinderpath/core/colour"
@@ -234,25 +235,25 @@ func TestSquaresAreReadAsWritten(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		all := rapid.SliceOfN(rapid.SampledFrom([]uint8{0, 1, 2, 255}), 12, 12).Draw(t, "squares")
 		p := three
-		p.Traces = []scheme.Trace{{Side: form.Left, Pixel: 20, Wide: 4, High: 3, Squares: scheme.PackSquares(all)}}
+		p.Traces = []scheme.Trace{{Side: form.Left, Pixel: 20, Wide: 4, High: 3, Rows: scheme.PackSquares(all, 4)}}
 		require.NoError(t, p.Check())
 		back, err := p.Traces[0].Read()
 		require.NoError(t, err)
 		assert.Equal(t, all, back)
 	})
-	for squares, want := range map[string]string{"a11": "11 of 12", "a13": "more than", "a4z8": "no colour", "a6d6": "has not"} {
+	for squares, want := range map[string]string{"a4 a3 a4": "3 of 4", "a4 a5 a4": "more than", "a4 z4 a4": "no colour", "a4 d4 a4": "has not", "a4 a4": "2 rows"} {
 		p := three
-		p.Traces = []scheme.Trace{{Side: form.Left, Pixel: 20, Wide: 4, High: 3, Squares: squares}}
+		p.Traces = []scheme.Trace{{Side: form.Left, Pixel: 20, Wide: 4, High: 3, Rows: strings.Fields(squares)}}
 		assert.ErrorContains(t, p.Check(), want)
 	}
 }
 
 func FuzzSquares(f *testing.F) {
-	f.Add("a3b9", 4, 3)
-	f.Add(".12", 4, 3)
+	f.Add("a3b a4 b4", 4, 3)
+	f.Add(".4 .4 .4", 4, 3)
 	f.Fuzz(func(t *testing.T, s string, wide, high int) {
 		p := three
-		p.Traces = []scheme.Trace{{Side: form.Left, Pixel: 20, Wide: wide, High: high, Squares: s}}
+		p.Traces = []scheme.Trace{{Side: form.Left, Pixel: 20, Wide: wide, High: high, Rows: strings.Fields(s)}}
 		if p.Check() == nil {
 			all, err := p.Traces[0].Read()
 			require.NoError(t, err)

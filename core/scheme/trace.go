@@ -19,10 +19,10 @@ type Trace struct {
 	Pixel  float64    `json:"pixel"`  // side of a square, real mm
 	Wide   int        `json:"wide"`
 	High   int        `json:"high"`
-	// Squares row by row from the upper left: a letter for each colour (a for the first), a point for
-	// what is not known, and how many of them follow each other.
-	Squares string `json:"squares"`
-	Far     string `json:"far,omitempty"` // what the other side gets: Mirrored, Turned, or nothing
+	// Rows of squares from above: from the left a letter for each colour (a for the first), a point
+	// for what is not known, and how many of them follow each other.
+	Rows []string `json:"rows"`
+	Far  string   `json:"far,omitempty"` // what the other side gets: Mirrored, Turned, or nothing
 }
 
 // What the far side gets.
@@ -40,7 +40,14 @@ const (
 const unknown = 255
 
 // packSquares writes squares as a trace keeps them.
-func packSquares(all []uint8) string {
+func packSquares(all []uint8, wide int) (rows []string) {
+	for from := 0; from < len(all); from += wide {
+		rows = append(rows, packRow(all[from:from+wide]))
+	}
+	return rows
+}
+
+func packRow(all []uint8) string {
 	var out strings.Builder
 	for i := 0; i < len(all); {
 		k := i
@@ -62,10 +69,24 @@ func packSquares(all []uint8) string {
 
 // squares reads them.
 func (t Trace) squares() ([]uint8, error) {
-	n := t.Wide * t.High
+	if len(t.Rows) != t.High {
+		return nil, fmt.Errorf("a picture's squares: %d rows of %d; read the picture again", len(t.Rows), t.High)
+	}
+	out := make([]uint8, 0, t.Wide*t.High)
+	for _, row := range t.Rows {
+		all, err := readRow(row, t.Wide)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, all...)
+	}
+	return out, nil
+}
+
+func readRow(row string, n int) ([]uint8, error) {
 	out := make([]uint8, 0, n)
-	for i := 0; i < len(t.Squares); {
-		c := t.Squares[i]
+	for i := 0; i < len(row); {
+		c := row[i]
 		v := c - 'a'
 		if c == '.' {
 			v = unknown
@@ -74,18 +95,18 @@ func (t Trace) squares() ([]uint8, error) {
 		}
 		i++
 		k := i
-		for k < len(t.Squares) && t.Squares[k] >= '0' && t.Squares[k] <= '9' {
+		for k < len(row) && row[k] >= '0' && row[k] <= '9' {
 			k++
 		}
 		count := 1
 		if k > i {
 			var err error
-			if count, err = strconv.Atoi(t.Squares[i:k]); err != nil || count < 1 {
-				return nil, fmt.Errorf("a picture's squares: %q is no count; read the picture again", t.Squares[i:k])
+			if count, err = strconv.Atoi(row[i:k]); err != nil || count < 1 {
+				return nil, fmt.Errorf("a picture's squares: %q is no count; read the picture again", row[i:k])
 			}
 		}
 		if len(out)+count > n {
-			return nil, fmt.Errorf("a picture's squares: more than %d × %d; read the picture again", t.Wide, t.High)
+			return nil, fmt.Errorf("a picture's squares: more than %d in a row; read the picture again", n)
 		}
 		for range count {
 			out = append(out, v)

@@ -205,6 +205,54 @@ func (e StepStatus) Valid() bool {
 	}
 }
 
+// Defines values for TraceFar.
+const (
+	TraceFarEmpty    TraceFar = ""
+	TraceFarMirrored TraceFar = "mirrored"
+	TraceFarTurned   TraceFar = "turned"
+)
+
+// Valid indicates whether the value is a known member of the TraceFar enum.
+func (e TraceFar) Valid() bool {
+	switch e {
+	case TraceFarEmpty:
+		return true
+	case TraceFarMirrored:
+		return true
+	case TraceFarTurned:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for TraceSide.
+const (
+	TraceSideFront TraceSide = "front"
+	TraceSideLeft  TraceSide = "left"
+	TraceSideRear  TraceSide = "rear"
+	TraceSideRight TraceSide = "right"
+	TraceSideTop   TraceSide = "top"
+)
+
+// Valid indicates whether the value is a known member of the TraceSide enum.
+func (e TraceSide) Valid() bool {
+	switch e {
+	case TraceSideFront:
+		return true
+	case TraceSideLeft:
+		return true
+	case TraceSideRear:
+		return true
+	case TraceSideRight:
+		return true
+	case TraceSideTop:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for ViewSide.
 const (
 	ViewSideFront ViewSide = "front"
@@ -745,6 +793,9 @@ type Place struct {
 	What string  `json:"what"`
 }
 
+// Place2 defines model for Place2.
+type Place2 = []float32
+
 // PlaceOfWork defines model for PlaceOfWork.
 type PlaceOfWork = tasks.Place
 
@@ -1112,6 +1163,31 @@ type ToBuy = plan.Buy
 // Tonight defines model for Tonight.
 type Tonight = plan.Tonight
 
+// Trace defines model for Trace.
+type Trace struct {
+	Far    *TraceFar `json:"far,omitempty"`
+	High   int       `json:"high"`
+	Origin []float32 `json:"origin"`
+	Pixel  float32   `json:"pixel"`
+
+	// Rows From above; a letter for each colour, a point for what is not known, and how many of them follow each other.
+	Rows []string  `json:"rows"`
+	Side TraceSide `json:"side"`
+	Wide int       `json:"wide"`
+}
+
+// TraceFar defines model for Trace.Far.
+type TraceFar string
+
+// TraceSide defines model for Trace.Side.
+type TraceSide string
+
+// TraceQuestion defines model for TraceQuestion.
+type TraceQuestion = sheets.TraceQuestion
+
+// Traced defines model for Traced.
+type Traced = plan.Traced
+
 // TrackQuestion defines model for TrackQuestion.
 type TrackQuestion = vehicle.TrackQuestion
 
@@ -1322,6 +1398,9 @@ type RankJSONRequestBody RankJSONBody
 // SketchesJSONRequestBody defines body for Sketches for application/json ContentType.
 type SketchesJSONRequestBody = SketchQuestion
 
+// TraceJSONRequestBody defines body for Trace for application/json ContentType.
+type TraceJSONRequestBody = TraceQuestion
+
 // WhatIfJSONRequestBody defines body for WhatIf for application/json ContentType.
 type WhatIfJSONRequestBody = WhatIf
 
@@ -1501,6 +1580,9 @@ type ServerInterface interface {
 
 	// (GET /api/builds/{id}/solids/{drawing})
 	Solid(c *gin.Context, id Id, drawing DrawingName)
+
+	// (POST /api/builds/{id}/trace)
+	Trace(c *gin.Context, id Id)
 
 	// (POST /api/builds/{id}/undo)
 	UndoEdit(c *gin.Context, id Id, params UndoEditParams)
@@ -2471,6 +2553,31 @@ func (siw *ServerInterfaceWrapper) Solid(c *gin.Context) {
 	siw.Handler.Solid(c, id, drawing)
 }
 
+// Trace operation middleware
+func (siw *ServerInterfaceWrapper) Trace(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Trace(c, id)
+}
+
 // UndoEdit operation middleware
 func (siw *ServerInterfaceWrapper) UndoEdit(c *gin.Context) {
 
@@ -3295,6 +3402,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/calc/mesh", wrapper.CalcMesh)
 	router.POST(options.BaseURL+"/api/calc/sizes", wrapper.CalcSizes)
 	router.GET(options.BaseURL+"/api/builds/:id/camouflage", wrapper.Camouflage)
+	router.POST(options.BaseURL+"/api/builds/:id/trace", wrapper.Trace)
 	router.POST(options.BaseURL+"/api/builds/:id/sketches", wrapper.Sketches)
 	router.GET(options.BaseURL+"/api/builds/:id/above", wrapper.Above)
 	router.GET(options.BaseURL+"/api/shelf", wrapper.GetShelf)
@@ -4577,6 +4685,46 @@ type SoliddefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response SoliddefaultApplicationProblemPlusJSONResponse) VisitSolidResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TraceRequestObject struct {
+	Id   Id `json:"id"`
+	Body *TraceJSONRequestBody
+}
+
+type TraceResponseObject interface {
+	VisitTraceResponse(w http.ResponseWriter) error
+}
+
+type Trace200JSONResponse Traced
+
+func (response Trace200JSONResponse) VisitTraceResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TracedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TracedefaultApplicationProblemPlusJSONResponse) VisitTraceResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6563,6 +6711,9 @@ type StrictServerInterface interface {
 	// (GET /api/builds/{id}/solids/{drawing})
 	Solid(ctx context.Context, request SolidRequestObject) (SolidResponseObject, error)
 
+	// (POST /api/builds/{id}/trace)
+	Trace(ctx context.Context, request TraceRequestObject) (TraceResponseObject, error)
+
 	// (POST /api/builds/{id}/undo)
 	UndoEdit(ctx context.Context, request UndoEditRequestObject) (UndoEditResponseObject, error)
 
@@ -7526,6 +7677,50 @@ func (sh *strictHandler) Solid(ctx *gin.Context, id Id, drawing DrawingName) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(SolidResponseObject); ok {
 		if err := validResponse.VisitSolidResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Trace operation middleware
+func (sh *strictHandler) Trace(ctx *gin.Context, id Id) {
+	var request TraceRequestObject
+
+	request.Id = id
+
+	var body TraceJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Trace(ctx, request.(TraceRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Trace")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(TraceResponseObject); ok {
+		if err := validResponse.VisitTraceResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -863,6 +863,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{id}/trace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["trace"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{id}/sketches": {
         parameters: {
             query?: never;
@@ -1452,6 +1470,19 @@ export interface components {
             without?: string[];
             anchors?: components["schemas"]["Anchor"][];
             mist?: boolean;
+            traces?: components["schemas"]["Trace"][];
+        };
+        Trace: {
+            /** @enum {string} */
+            side: "left" | "right" | "top" | "front" | "rear";
+            origin: number[];
+            pixel: number;
+            wide: number;
+            high: number;
+            /** @description From above; a letter for each colour, a point for what is not known, and how many of them follow each other. */
+            rows: string[];
+            /** @enum {string} */
+            far?: "" | "mirrored" | "turned";
         };
         Size: {
             mm: number;
@@ -3338,6 +3369,10 @@ export interface components {
                 hex: string;
                 lost?: string;
             }[];
+            seen: {
+                part: string;
+                share: number;
+            }[];
             parts: {
                 [key: string]: string;
             };
@@ -3406,6 +3441,10 @@ export interface components {
                 hex: string;
                 lost?: string;
             }[];
+            seen: {
+                part: string;
+                share: number;
+            }[];
             parts: {
                 [key: string]: string;
             };
@@ -3465,11 +3504,35 @@ export interface components {
                 cutMm: number;
             }[];
         };
+        TraceQuestion: {
+            /** @description JPEG or PNG, base64 */
+            image: string;
+            /** @enum {string} */
+            side: "left" | "right" | "top" | "front" | "rear";
+            /** @enum {string} */
+            far?: "" | "mirrored" | "turned";
+            pairs: {
+                pixel: components["schemas"]["Place2"];
+                at: components["schemas"]["Place2"];
+            }[];
+            picks?: {
+                pixel: components["schemas"]["Place2"];
+                colour: number;
+            }[];
+        };
+        Place2: number[];
+        Traced: {
+            scheme: components["schemas"]["Pattern"];
+            shares: number[];
+            tints: string[];
+            specks: number;
+        };
         SketchQuestion: {
             schemes: components["schemas"]["Pattern"][];
             /** @enum {string} */
             side: "left" | "right" | "top" | "front" | "rear";
             wide: number;
+            guess?: boolean;
         };
         Sketch: {
             image: string;
@@ -4927,6 +4990,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Camouflage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    trace: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TraceQuestion"];
+            };
+        };
+        responses: {
+            /** @description The scheme with what a picture of one side told of it. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Traced"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,19 +1,13 @@
 import { Button, FileButton, Modal } from '@mantine/core';
 import { useState } from 'react';
 import { words } from '../api/client';
+import { readPicture, type Shown } from '../room/picture';
 import { Why } from '../why/Why';
 import classes from './Shelf.module.css';
 import { Split } from './Split';
 import { useSwatch } from './useShelf';
 
 type Point = [number, number];
-
-interface Shown {
-  url: string;
-  data: string;
-  width: number;
-  height: number;
-}
 
 /** What is clicked, one after the other. */
 const asked = [
@@ -23,21 +17,6 @@ const asked = [
   'lower left corner',
   'the colour itself',
 ];
-
-/** How large a photograph is shown and read at most, pixels. */
-const longest = 1400;
-
-/** Reads a file, no larger than is needed. */
-async function read(file: File): Promise<Shown> {
-  const image = await createImageBitmap(file);
-  const k = Math.min(1, longest / Math.max(image.width, image.height));
-  const canvas = document.createElement('canvas');
-  canvas.width = Math.round(image.width * k);
-  canvas.height = Math.round(image.height * k);
-  canvas.getContext('2d')?.drawImage(image, 0, 0, canvas.width, canvas.height);
-  const url = canvas.toDataURL('image/png');
-  return { url, data: url.slice(url.indexOf(',') + 1), width: canvas.width, height: canvas.height };
-}
 
 /** A swatch from a photograph that shows the neutral card beside the colour. */
 export function PhotoSwatch({ onTake }: { onTake: (hex: string) => void }) {
@@ -50,7 +29,7 @@ export function PhotoSwatch({ onTake }: { onTake: (hex: string) => void }) {
       return;
     }
     try {
-      setShown(await read(file));
+      setShown(await readPicture(file));
       setPoints([]);
       swatch.reset();
       setUnread(false);

@@ -1,0 +1,339 @@
+import { Button, FileButton, Modal, SegmentedControl, Select } from '@mantine/core';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { type MouseEvent, useState } from 'react';
+import { api, ask, type BuildState, type Pattern, type Schemas, type View, words } from '../api/client';
+import { viewNames } from '../plate/Plate';
+import { readPicture, type Shown } from '../room/picture';
+import classes from '../room/room.module.css';
+import { TakeOut } from '../room/TakeOut';
+import own from './Scheme.module.css';
+import type { Camouflage } from './useScheme';
+
+type Side = View['side'];
+type Place = [number, number];
+type Far = NonNullable<Schemas['Trace']['far']>;
+
+const fars: { value: Far; label: string }[] = [
+  { value: 'mirrored', label: 'mirrored' },
+  { value: 'turned', label: 'turned round' },
+  { value: '', label: 'free' },
+];
+
+interface FromPictureProps {
+  data: BuildState;
+  scheme: Pattern;
+  told?: Camouflage;
+  onTake: (scheme: Pattern) => void;
+}
+
+/** The scheme of one small picture, over the whole vehicle. */
+export function FromPicture({ data, scheme, told, onTake }: FromPictureProps) {
+  const [shown, setShown] = useState<Shown>();
+  const [unread, setUnread] = useState(false);
+  const traces = scheme.traces ?? [];
+  return (
+    <section aria-label="From a picture" className={classes.form}>
+      <div className={classes.row}>
+        <h3>From a picture</h3>
+        <FileButton
+          accept="image/png,image/jpeg"
+          onChange={async (file) => {
+            try {
+              setShown(file ? await readPicture(file) : undefined);
+              setUnread(false);
+            } catch {
+              setUnread(true);
+            }
+          }}
+        >
+          {(props) => (
+            <Button size="xs" variant="outline" {...props}>
+              Open a picture
+            </Button>
+          )}
+        </FileButton>
+      </div>
+      {unread && (
+        <p role="alert" className={classes.error}>
+          That file is no picture that can be read: save it as JPEG or PNG.
+        </p>
+      )}
+      {traces.length === 0 && (
+        <p className={classes.mute}>
+          One side of a leaflet or a photograph is enough: the rest is laid to agree with it.
+        </p>
+      )}
+      {traces.map((t, i) => (
+        <div key={t.side} className={classes.row}>
+          <span>{viewNames[t.side]} is read; the far side:</span>
+          <Select
+            aria-label={`Far side of ${viewNames[t.side]}`}
+            w={130}
+            allowDeselect={false}
+            data={fars}
+            value={t.far ?? ''}
+            onChange={(far) =>
+              onTake({ ...scheme, traces: traces.map((o, k) => (k === i ? { ...o, far: (far ?? '') as Far } : o)) })
+            }
+          />
+          <TakeOut
+            what={`the picture of ${viewNames[t.side]}`}
+            onTake={() => onTake({ ...scheme, traces: traces.filter((_, k) => k !== i) })}
+          />
+        </div>
+      ))}
+      {told && told.seen.length > 0 && (
+        <>
+          <p className={classes.mute}>
+            Seen on pictures:{' '}
+            {told.seen.map((s) => `${data.plan.places[s.part] ?? s.part} ${Math.round(100 * s.share)} %`).join(', ')}.
+            The rest is guessed.
+          </p>
+          <Guessed data={data} scheme={scheme} />
+        </>
+      )}
+      {shown && (
+        <Modal opened onClose={() => setShown(undefined)} size="min(1240px, 96vw)" title="A scheme from a picture">
+          <Aligning
+            data={data}
+            scheme={scheme}
+            shown={shown}
+            onTake={(p) => {
+              setShown(undefined);
+              onTake(p);
+            }}
+          />
+        </Modal>
+      )}
+    </section>
+  );
+}
+
+/** Both sides, hatched where no picture tells. */
+function Guessed({ data, scheme }: { data: BuildState; scheme: Pattern }) {
+  const of = (side: Side) => ({
+    queryKey: ['guessed', data.build.id, data.revision, side],
+    queryFn: () =>
+      ask(
+        api.POST('/api/builds/{id}/sketches', {
+          params: { path: { id: data.build.id } },
+          body: { schemes: [scheme], side, wide: 360, guess: true },
+        }),
+      ),
+  });
+  const near = useQuery(of('left'));
+  const far = useQuery(of('right'));
+  return (
+    <div className={own.sketches}>
+      {[near, far].map(
+        (q, i) =>
+          q.data?.[0] && (
+            <img
+              key={i === 0 ? 'left' : 'right'}
+              src={`data:image/png;base64,${q.data[0].image}`}
+              alt={`${i === 0 ? 'Left' : 'Right'} side, hatched where it is guessed`}
+            />
+          ),
+      )}
+    </div>
+  );
+}
+
+/** Common places on the picture and on the view, then a click for each colour. */
+function Aligning({ data, scheme, shown, onTake }: Omit<FromPictureProps, 'told'> & { shown: Shown }) {
+  const [side, setSide] = useState<Side>('left');
+  const [far, setFar] = useState<Far>('mirrored');
+  const [pairs, setPairs] = useState<{ pixel: Place; at: Place }[]>([]);
+  const [half, setHalf] = useState<Place>();
+  const [picking, setPicking] = useState<number>();
+  const [picks, setPicks] = useState<(Place | undefined)[]>([]);
+  const view = data.plan.views.find((v) => v.side === side);
+  const drawn = useQuery({
+    queryKey: ['aligning', data.build.id, data.revision, side],
+    queryFn: () =>
+      ask(
+        api.POST('/api/builds/{id}/sketches', {
+          params: { path: { id: data.build.id } },
+          body: {
+            schemes: [{ ...scheme, colours: scheme.colours.slice(0, 1), traces: [], anchors: [] }],
+            side,
+            wide: 560,
+          },
+        }),
+      ),
+  });
+  const read = useMutation({
+    mutationFn: () =>
+      ask(
+        api.POST('/api/builds/{id}/trace', {
+          params: { path: { id: data.build.id } },
+          body: {
+            image: shown.data,
+            side,
+            far,
+            pairs,
+            picks: picks.flatMap((pixel, colour) => (pixel ? [{ pixel, colour }] : [])),
+          },
+        }),
+      ),
+    onSuccess: (t) => onTake({ ...t.scheme, anchors: scheme.anchors }),
+  });
+  const all = picks.filter(Boolean).length;
+  const onPicture = (at: Place) => {
+    if (picking !== undefined) {
+      const next = [...picks];
+      next[picking] = at;
+      setPicks(next);
+      const left = scheme.colours.findIndex((_, i) => !next[i]);
+      setPicking(left >= 0 ? left : undefined);
+    } else if (pairs.length < 4) {
+      setHalf(at);
+    }
+  };
+  const onDrawing = (at: Place) => {
+    if (half) {
+      setPairs([...pairs, { pixel: half, at }]);
+      setHalf(undefined);
+    }
+  };
+  const says =
+    picking !== undefined
+      ? `Click on ${scheme.colours[picking]?.name} on the picture.`
+      : half
+        ? 'Now click the same place on the drawing.'
+        : pairs.length < 2
+          ? `Click a place on the picture that the drawing has too, such as a wheel’s hub: ${2 - pairs.length} more at least, far apart.`
+          : pairs.length < 4
+            ? 'Three places shear the picture, four bring perspective; or read it now.'
+            : 'Four places are marked.';
+  return (
+    <div className={classes.form}>
+      <div className={classes.row}>
+        <SegmentedControl
+          aria-label="View that the picture shows"
+          data={(['left', 'right', 'top', 'front', 'rear'] as const).map((s) => ({ value: s, label: viewNames[s] }))}
+          value={side}
+          onChange={(s) => {
+            setSide(s as Side);
+            setPairs([]);
+            setHalf(undefined);
+          }}
+        />
+        <Select
+          aria-label="The far side"
+          w={190}
+          allowDeselect={false}
+          data={fars.map((f) => ({ ...f, label: `far side ${f.label}` }))}
+          value={far}
+          onChange={(f) => setFar((f ?? '') as Far)}
+        />
+      </div>
+      <p role="status" className={own.says}>
+        {says}
+      </p>
+      <div className={own.align}>
+        <Marked
+          name="The picture"
+          src={shown.url}
+          size={[shown.width, shown.height]}
+          marks={[...pairs.map((p) => p.pixel), ...(half ? [half] : [])]}
+          dots={picks.flatMap((p, i) => (p ? [{ at: p, fill: scheme.colours[i]?.hex ?? '' }] : []))}
+          onClick={onPicture}
+        />
+        {view && drawn.data?.[0] && (
+          <Marked
+            name="The drawing"
+            src={`data:image/png;base64,${drawn.data[0].image}`}
+            size={[view.width, view.height]}
+            marks={pairs.map((p) => p.at)}
+            dots={[]}
+            onClick={onDrawing}
+          />
+        )}
+      </div>
+      <div className={classes.row}>
+        {scheme.colours.map((c, i) => (
+          <Button
+            key={c.name}
+            size="xs"
+            variant={picking === i ? 'filled' : 'outline'}
+            leftSection={<i className={own.chip} style={{ background: c.hex }} />}
+            onClick={() => setPicking(picking === i ? undefined : i)}
+          >
+            {picks[i] ? `${c.name} is picked` : `Pick ${c.name}`}
+          </Button>
+        ))}
+        <button
+          type="button"
+          className="word"
+          onClick={() => {
+            setPairs([]);
+            setPicks([]);
+            setHalf(undefined);
+          }}
+        >
+          begin again
+        </button>
+      </div>
+      <div className={classes.row}>
+        <Button
+          disabled={pairs.length < 2 || (all > 0 && all < scheme.colours.length)}
+          loading={read.isPending}
+          onClick={() => read.mutate()}
+        >
+          Read the scheme
+        </Button>
+        <span className={classes.mute}>
+          {all === 0
+            ? 'Colours that are not picked are told apart by themselves.'
+            : `${all} of ${scheme.colours.length} colours are picked.`}
+        </span>
+      </div>
+      {read.isError && (
+        <p role="alert" className={classes.error}>
+          {words(read.error)}
+        </p>
+      )}
+    </div>
+  );
+}
+
+interface MarkedProps {
+  name: string;
+  src: string;
+  /** In the units that clicks are told in. */
+  size: Place;
+  marks: Place[];
+  dots: { at: Place; fill: string }[];
+  onClick: (at: Place) => void;
+}
+
+/** A picture with numbered places on it. */
+function Marked({ name, src, size: [wide, high], marks, dots, onClick }: MarkedProps) {
+  const click = (e: MouseEvent<SVGSVGElement>) => {
+    const m = e.currentTarget.getScreenCTM();
+    if (m) {
+      const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(m.inverse());
+      onClick([Math.round(p.x * 100) / 100, Math.round(p.y * 100) / 100]);
+    }
+  };
+  const r = Math.max(wide, high) / 60;
+  return (
+    // biome-ignore lint/a11y/useKeyWithClickEvents: places of a picture are pointed at
+    <svg viewBox={`0 0 ${wide} ${high}`} role="img" aria-label={name} className={own.marked} onClick={click}>
+      <image href={src} width={wide} height={high} preserveAspectRatio="none" />
+      {marks.map(([x, y], i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: a place is its number
+        <g key={i} className={own.mark}>
+          <circle cx={x} cy={y} r={r} strokeWidth={r / 5} />
+          <text x={x} y={y + r * 0.4} fontSize={r * 1.2} textAnchor="middle">
+            {i + 1}
+          </text>
+        </g>
+      ))}
+      {dots.map(({ at: [x, y], fill }) => (
+        <circle key={fill} cx={x} cy={y} r={r * 0.7} fill={fill} stroke="var(--ground)" strokeWidth={r / 5} />
+      ))}
+    </svg>
+  );
+}
