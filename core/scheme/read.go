@@ -10,6 +10,7 @@ import (
 	"cinderpath/core/colour"
 	"cinderpath/core/form"
 	"cinderpath/core/measure"
+	"cinderpath/core/zone"
 
 	"gonum.org/v1/gonum/mat"
 )
@@ -176,24 +177,26 @@ func (p Pattern) ReadPicture(img image.Image, r Reading, g *form.Grid) (PictureT
 	return out, nil
 }
 
-// silhouette is the frame of a view with the squares that the vehicle fills.
+// silhouette is the frame of a view with the squares that painted surface fills: what takes no
+// scheme, tracks and rubber, and what they hide, tells nothing of it.
 func silhouette(side form.Side, g *form.Grid) (t Trace, seen []bool) {
 	right, down, toward := side.Axes()
 	low, high := [2]float64{math.Inf(1), math.Inf(1)}, [2]float64{math.Inf(-1), math.Inf(-1)}
-	each := func(f func(u, v float64)) {
+	each := func(f func(u, v, depth float64, bare bool)) {
 		for _, x := range g.Texels {
 			if dot(x.Normal, toward) <= 0 {
 				continue
 			}
+			bare := zone.Bare(x.Zone)
 			for k, a := range x.Area {
 				if a > 0 {
 					p := x.Point(k)
-					f(dot(p, right), dot(p, down))
+					f(dot(p, right), dot(p, down), dot(p, toward), bare)
 				}
 			}
 		}
 	}
-	each(func(u, v float64) {
+	each(func(u, v, _ float64, _ bool) {
 		low[0], low[1] = min(low[0], u), min(low[1], v)
 		high[0], high[1] = max(high[0], u), max(high[1], v)
 	})
@@ -201,9 +204,15 @@ func silhouette(side form.Side, g *form.Grid) (t Trace, seen []bool) {
 	t.Origin = [2]float64{low[0] - t.Pixel, low[1] - t.Pixel}
 	t.Wide, t.High = int((high[0]-low[0])/t.Pixel)+3, int((high[1]-low[1])/t.Pixel)+3
 	seen = make([]bool, t.Wide*t.High)
-	each(func(u, v float64) {
-		i, j := int((u-t.Origin[0])/t.Pixel), int((v-t.Origin[1])/t.Pixel)
-		seen[j*t.Wide+i] = true
+	near := make([]float64, len(seen))
+	for k := range near {
+		near[k] = math.Inf(-1)
+	}
+	each(func(u, v, depth float64, bare bool) {
+		k := int((v-t.Origin[1])/t.Pixel)*t.Wide + int((u-t.Origin[0])/t.Pixel)
+		if depth > near[k] {
+			near[k], seen[k] = depth, !bare
+		}
 	})
 	return t, seen
 }
@@ -283,42 +292,78 @@ func (p Pattern) tints(img image.Image, r Reading, points []colour.Lab, known []
 	return out, nil
 }
 
-// clusters are the middles of n groups of colours (Lloyd's, begun with points far apart).
+// Of colours on a picture: within how much they are taken together for seeds, and beyond which one
+// belongs to no cluster: drawn lines, shadows, rivets.
+const (
+	bin     = 4.0
+	outside = 11.0
+)
+
+// clusters are the middles of n groups of colours (Lloyd's), begun with colours of which there is
+// much, far apart from each other.
 func clusters(points []colour.Lab, known []bool, n int) []colour.Lab {
-	var all []colour.Lab
+	type group struct {
+		sum   colour.Lab
+		count float64
+	}
+	bins := map[[3]int]*group{}
+	var order [][3]int
 	for k, ok := range known {
-		if ok && k%3 == 0 {
-			all = append(all, points[k])
+		if !ok {
+			continue
+		}
+		var at [3]int
+		for q := range 3 {
+			at[q] = int(math.Floor(points[k][q] / bin))
+		}
+		if bins[at] == nil {
+			bins[at] = &group{}
+			order = append(order, at)
+		}
+		g := bins[at]
+		g.count++
+		for q := range 3 {
+			g.sum[q] += points[k][q]
 		}
 	}
-	middles := []colour.Lab{all[len(all)/2]}
+	middle := func(g *group) (c colour.Lab) {
+		for q := range 3 {
+			c[q] = g.sum[q] / g.count
+		}
+		return c
+	}
+	var middles []colour.Lab
 	for len(middles) < n {
-		best, far := 0, -1.0
-		for i, c := range all {
-			d := math.Inf(1)
+		best, most := colour.Lab{}, -1.0
+		for _, at := range order {
+			g := bins[at]
+			c := middle(g)
+			apart := outside * outside
 			for _, m := range middles {
-				d = min(d, apartLab(c, m))
+				apart = min(apart, apartLab(c, m))
 			}
-			if d > far {
-				best, far = i, d
+			if v := g.count * apart * apart; v > most {
+				best, most = c, v
 			}
 		}
-		middles = append(middles, all[best])
+		middles = append(middles, best)
 	}
 	for range 20 {
-		sums, counts := make([]colour.Lab, n), make([]float64, n)
-		for _, c := range all {
+		sums := make([]group, n)
+		for _, at := range order {
+			c := middle(bins[at])
 			m := nearestTo(c, middles)
-			counts[m]++
-			for k := range 3 {
-				sums[m][k] += c[k]
+			if apartLab(c, middles[m]) > outside*outside {
+				continue
+			}
+			sums[m].count += bins[at].count
+			for q := range 3 {
+				sums[m].sum[q] += bins[at].sum[q]
 			}
 		}
 		for m := range middles {
-			for k := range 3 {
-				if counts[m] > 0 {
-					middles[m][k] = sums[m][k] / counts[m]
-				}
+			if sums[m].count > 0 {
+				middles[m] = middle(&sums[m])
 			}
 		}
 	}
