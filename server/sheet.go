@@ -57,6 +57,9 @@ func (h *handlers) drawing(ctx context.Context, r api.SheetRequestObject) (sheet
 	switch name {
 	case "guide":
 		return h.guide(ctx, r, b, w)
+	case "crossings":
+		m, err := h.deriver.CrossingsOf(w, b)
+		return sheets.Crossings(m), err
 	case "masks", "masks-inverse", "masks-cut":
 		m, err := h.deriver.MasksOf(w, b)
 		return sheets.Masks(m, sheets.MaskStyle{Inverse: name == "masks-inverse", CutOnly: name == "masks-cut"}), err

@@ -23,6 +23,8 @@ const (
 type MaskStyle struct {
 	Inverse bool // what is sprayed is cut out of the panel, instead of what stays
 	CutOnly bool // closed lines alone, for a cutting plotter
+
+	crossings bool
 }
 
 // placedMask is a panel on the sheet: its lower left corner there, and the panel's own.
@@ -104,6 +106,10 @@ func (p placedMask) ring(r scheme.Ring, k float64) [][2]float64 {
 }
 
 func (p placedMask) draw(c Pen, m plan.MaskSheet, style MaskStyle) {
+	if style.crossings {
+		p.cross(c, m)
+		return
+	}
 	cut := func(piece scheme.Piece) bool { return m.Masked[piece.Colour] != style.Inverse }
 	if !style.CutOnly {
 		for _, piece := range p.Pieces {
@@ -181,6 +187,38 @@ func tint(hex string) color.Color {
 	c := colour.Of(hex)
 	pale := func(v uint8) uint8 { return 255 - (255-v)/4 }
 	return color.RGBA{R: pale(c[0]), G: pale(c[1]), B: pale(c[2]), A: 255}
+}
+
+// Crossings draws the panels with marks where edges of colours run over theirs.
+func Crossings(m plan.MaskSheet) Drawing {
+	d := Masks(m, MaskStyle{crossings: true})
+	d.Title = fmt.Sprintf("%s, %s: crossings.", m.Name, m.Scale)
+	return d
+}
+
+// cross draws them on a panel.
+func (p placedMask) cross(c Pen, m plan.MaskSheet) {
+	c.SetColor(color.Gray{Y: 140})
+	for _, r := range p.Outline {
+		c.Line(0.1, true, p.ring(r, m.K)...)
+	}
+	for _, x := range p.Crossed {
+		at := p.at(x.At, m.K)
+		c.SetColor(color.Black)
+		c.Circle(0.2, at[0], at[1], 0.8)
+		// The words stand on the inner side.
+		mid := [2]float64{p.x + p.wide/2, p.y + p.high/2}
+		dx, dy := 1.4, -0.8
+		if at[0] > mid[0] {
+			dx = -9
+		}
+		if at[1] > mid[1] {
+			dy = -3.2
+		}
+		c.Say(at[0]+dx, at[1]+dy, fmt.Sprintf("%.1f %c/%c", x.Along/m.K, 'a'+x.Below, 'a'+x.Above))
+	}
+	c.SetColor(color.Black)
+	c.Say(p.x, p.y+p.high+1.5, p.Name)
 }
 
 // Guide draws the five views with their colours beneath.

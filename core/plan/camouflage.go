@@ -181,7 +181,7 @@ func schemeSheets(b document.Build) []string {
 	if len(b.Scheme.Colours) < 2 {
 		return nil
 	}
-	return []string{"guide", "masks"}
+	return []string{"guide", "masks", "crossings"}
 }
 
 // seenLines sums what pictures show by part.

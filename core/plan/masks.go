@@ -24,9 +24,41 @@ type MaskSheet struct {
 // usualTape is how wide tape is where none is owned, mm.
 const usualTape = 2.0
 
+// CrossingsOf tells where the edges that are sprayed freehand run over the edges of panels: marks to
+// pencil on, without drawing whole lines that show.
+func (d *Deriver) CrossingsOf(w document.Workshop, b document.Build) (MaskSheet, error) {
+	out, err := d.sheetOf(w, b)
+	if err != nil {
+		return out, err
+	}
+	masked := out.Masked
+	out.Panels = slices.Clone(out.Panels)
+	marks := 0
+	for i := range out.Panels {
+		p := &out.Panels[i]
+		p.Crossed = slices.DeleteFunc(slices.Clone(p.Crossed), func(c scheme.Crossing) bool { return masked[c.Above] })
+		marks += len(p.Crossed)
+	}
+	out.Panels = slices.DeleteFunc(out.Panels, func(p scheme.PanelMask) bool { return len(p.Crossed) == 0 || p.Narrow })
+	out.Words = []string{
+		fmt.Sprintf("%d marks: pencil each on the edge, so many mm from the nearer corner, and spray from mark to mark.", marks),
+		"Letters are the colours on both sides, in spraying order.",
+	}
+	return out, nil
+}
+
 // MasksOf cuts the masks of a build's scheme: of all colours whose edges are masked somewhere, or of
 // all where none is.
 func (d *Deriver) MasksOf(w document.Workshop, b document.Build) (MaskSheet, error) {
+	out, err := d.sheetOf(w, b)
+	if err != nil {
+		return out, err
+	}
+	return out.masked(w), nil
+}
+
+// sheetOf is what sheets of panels are drawn from.
+func (d *Deriver) sheetOf(w document.Workshop, b document.Build) (MaskSheet, error) {
 	b = w.Filled(b)
 	out := MaskSheet{
 		Name: b.Name, Scale: b.Scale.String(), K: float64(b.Scale), Colours: b.Scheme.Colours, Tape: usualTape,
@@ -52,13 +84,18 @@ func (d *Deriver) MasksOf(w document.Workshop, b document.Build) (MaskSheet, err
 	}); err != nil {
 		return out, err
 	}
-	any := false
 	for _, h := range holds(b, w, shape.told) {
 		if h.Way.Masked() {
-			out.Masked[h.Colour-1], any = true, true
+			out.Masked[h.Colour-1] = true
 		}
 	}
-	if !any {
+	return out, nil
+}
+
+// masked leaves what has masks on the sheet, and says what is to be known of them.
+func (out MaskSheet) masked(w document.Workshop) MaskSheet {
+	out.Masked = slices.Clone(out.Masked)
+	if !slices.Contains(out.Masked, true) {
 		for c := 1; c < len(out.Masked); c++ {
 			out.Masked[c] = true
 		}
@@ -89,7 +126,7 @@ func (d *Deriver) MasksOf(w document.Workshop, b document.Build) (MaskSheet, err
 			"Tape plan: %d straight runs, %.0f cm of %.0f mm tape with 5 mm at each end; numbered on each panel, the longest first.",
 			n, long/10, out.Tape))
 	}
-	return out, nil
+	return out
 }
 
 // Runs counts the straight runs of tape and sums their length with 5 mm at each end, mm.

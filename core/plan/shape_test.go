@@ -105,15 +105,15 @@ func TestResizingKeepsTheVehicleWhole(t *testing.T) {
 // The sheets that there is something on.
 func TestSheetsOfABuild(t *testing.T) {
 	b := tank(t)
-	assert.Equal(t, []string{"views", "track-jig", "wheel-masks", "guide", "masks"}, planOf(t, b).Sheets)
+	assert.Equal(t, []string{"views", "track-jig", "wheel-masks", "guide", "masks", "crossings"}, planOf(t, b).Sheets)
 	assert.Equal(
 		t,
-		[]string{"views", "track-jig", "wheel-masks", "arms", "guide", "masks"},
+		[]string{"views", "track-jig", "wheel-masks", "arms", "guide", "masks", "crossings"},
 		planOf(t, edited(t, b, document.Edit{Op: document.SetUneven})).Sheets,
 	)
 	assert.Equal(
 		t,
-		[]string{"views", "wheel-masks", "guide", "masks"},
+		[]string{"views", "wheel-masks", "guide", "masks", "crossings"},
 		planOf(t, edited(t, b, document.Edit{Op: document.SetOutline, Text: string(form.Wheeled6)})).Sheets,
 	)
 	steel := append([]gear.Wheel(nil), b.Wheels...)
@@ -122,7 +122,7 @@ func TestSheetsOfABuild(t *testing.T) {
 	}
 	assert.Equal(
 		t,
-		[]string{"views", "track-jig", "guide", "masks"},
+		[]string{"views", "track-jig", "guide", "masks", "crossings"},
 		planOf(t, edited(t, b, document.Edit{Op: document.SetWheels, Wheels: steel})).Sheets,
 	)
 }

@@ -40,6 +40,7 @@ type PanelMask struct {
 	Outline []Ring
 	Pieces  []Piece // that tile it
 	Ticks   []Tick
+	Crossed []Crossing
 	Narrow  bool // too small to mask
 }
 
@@ -95,7 +96,7 @@ func (l *Layout) mask(panels []*form.Panel, i int, scale float64) (*PanelMask, e
 		return nil, err
 	}
 	out.Outline = rings(whole)
-	out.Ticks = ticks(panels, i)
+	out.Ticks, out.Crossed = ticks(panels, i), l.crossings(p, i)
 	if out.Narrow {
 		return out, nil
 	}

@@ -111,3 +111,32 @@ func TestTicksMeet(t *testing.T) {
 	}
 	assert.Greater(t, pairs, 20)
 }
+
+// Where an edge of colours crosses the edge of two panels, both say so at the same place.
+func TestCrossingsAgreeOnBothPanels(t *testing.T) {
+	panels := tank(t)
+	l, err := scheme.Lay(three, form.NewGrid(panels, texel))
+	require.NoError(t, err)
+	masks, err := l.Masks(panels, 35)
+	require.NoError(t, err)
+	var all []form.Vec
+	by := []int{}
+	for _, m := range masks {
+		for _, c := range m.Crossed {
+			assert.InDelta(t, c.Along, math.Hypot(c.At[0]-c.From[0], c.At[1]-c.From[1]), 1)
+			all = append(all, panels[m.Panel].Space(c.At[0], c.At[1]))
+			by = append(by, m.Panel)
+		}
+	}
+	require.Greater(t, len(all), 40)
+	paired := 0
+	for i, p := range all {
+		for k, q := range all {
+			if by[i] != by[k] && away(p, q) < 10 { // 0.3 mm on the model: looked at half a mm inside each
+				paired++
+				break
+			}
+		}
+	}
+	assert.Greater(t, float64(paired)/float64(len(all)), 0.8, "but for those at edges whose other side is another part")
+}

@@ -234,7 +234,7 @@ export interface paths {
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
-                name: "views.svg" | "views.pdf" | "sizes.csv" | "track-jig.svg" | "track-jig.pdf" | "wheel-masks.svg" | "wheel-masks.pdf" | "arms.svg" | "arms.pdf" | "guide.svg" | "guide.pdf" | "masks.svg" | "masks.pdf" | "masks-inverse.svg" | "masks-inverse.pdf" | "masks-cut.svg" | "body.stl" | "body.glb" | "plan.csv" | "plan.ics" | "cards.pdf" | "diary.pdf";
+                name: "views.svg" | "views.pdf" | "sizes.csv" | "track-jig.svg" | "track-jig.pdf" | "wheel-masks.svg" | "wheel-masks.pdf" | "arms.svg" | "arms.pdf" | "guide.svg" | "guide.pdf" | "masks.svg" | "masks.pdf" | "crossings.svg" | "crossings.pdf" | "masks-inverse.svg" | "masks-inverse.pdf" | "masks-cut.svg" | "body.stl" | "body.glb" | "plan.csv" | "plan.ics" | "cards.pdf" | "diary.pdf";
             };
             cookie?: never;
         };
@@ -4033,7 +4033,7 @@ export interface operations {
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
-                name: "views.svg" | "views.pdf" | "sizes.csv" | "track-jig.svg" | "track-jig.pdf" | "wheel-masks.svg" | "wheel-masks.pdf" | "arms.svg" | "arms.pdf" | "guide.svg" | "guide.pdf" | "masks.svg" | "masks.pdf" | "masks-inverse.svg" | "masks-inverse.pdf" | "masks-cut.svg" | "body.stl" | "body.glb" | "plan.csv" | "plan.ics" | "cards.pdf" | "diary.pdf";
+                name: "views.svg" | "views.pdf" | "sizes.csv" | "track-jig.svg" | "track-jig.pdf" | "wheel-masks.svg" | "wheel-masks.pdf" | "arms.svg" | "arms.pdf" | "guide.svg" | "guide.pdf" | "masks.svg" | "masks.pdf" | "crossings.svg" | "crossings.pdf" | "masks-inverse.svg" | "masks-inverse.pdf" | "masks-cut.svg" | "body.stl" | "body.glb" | "plan.csv" | "plan.ics" | "cards.pdf" | "diary.pdf";
             };
             cookie?: never;
         };

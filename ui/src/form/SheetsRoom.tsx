@@ -14,6 +14,7 @@ export function SheetsRoom({ data }: RoomProps) {
     ['wheel-masks', 'Wheel masks', 'Discs and rings packed on the tapes you own, with compass settings.'],
     ['guide', 'Painting guide', 'The five views once the scheme is on, with colours and recipes.'],
     ['masks', 'Masks', 'Fields of the scheme on each panel, with ticks where panels meet, and the tape plan.'],
+    ['crossings', 'Crossings', 'Where freehand edges run over the edges of panels: marks to pencil on.'],
     ['arms', 'Arm template', 'Arms and wheels set for the ground they stand on.'],
   ] as const;
   return (

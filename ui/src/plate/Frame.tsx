@@ -9,6 +9,9 @@ import type { Box } from './usePlate';
 /** How wide a bar of this many screen pixels is drawn for the ruler. */
 const barPixels = 400;
 
+/** What runs together seen from 1 m with narrowed eyes, mm on the model. */
+const squinted = 0.7;
+
 /** Part of the sheet that is shown: moved and drawn nearer with the wheel, two fingers or
  * the keys; or set so that the model has its true size on this screen. */
 export function usePlateBox(plan: Plan | undefined) {
@@ -36,6 +39,7 @@ export function Frame({
   const drag = useRef<{ x: number; y: number; box: Box }>(undefined);
   const [panning, setPanning] = useState(false);
   const [ruler, setRuler] = useState(false);
+  const [squint, setSquint] = useState(false);
   const { box, setBox, full, pixels } = view;
 
   /** Model mm under a screen pixel: the drawing keeps its proportions within the frame. */
@@ -93,6 +97,8 @@ export function Frame({
       ref={frame}
       className={classes.frame}
       data-panning={panning || undefined}
+      data-squint={(squint && !turning) || undefined}
+      style={{ '--squint': `${squinted / grain()}px` } as React.CSSProperties}
       onPointerDown={(e) => {
         if (!turning && e.button === 0 && !(e.target as Element).closest('[data-handle]')) {
           drag.current = { x: e.clientX, y: e.clientY, box };
@@ -135,6 +141,9 @@ export function Frame({
             </button>
             <button type="button" className="word" onClick={trueSize} aria-pressed={isTrue}>
               true size
+            </button>
+            <button type="button" className="word" onClick={() => setSquint(!squint)} aria-pressed={squint}>
+              squint
             </button>
             {pixels > 0 && (
               <button type="button" className="word" onClick={() => setRuler(true)}>
