@@ -1,4 +1,4 @@
-import { Button, Checkbox } from '@mantine/core';
+import { Button, Checkbox, SegmentedControl } from '@mantine/core';
 import { useEffect, useState } from 'react';
 import { type Edit, type Pattern, words } from '../api/client';
 import type { RoomProps } from '../room/props';
@@ -9,7 +9,7 @@ import { FromPicture } from './FromPicture';
 import { Holds } from './Holds';
 import { Pins } from './Pins';
 import own from './Scheme.module.css';
-import { type PinWork, useCamouflage } from './useScheme';
+import { type PinWork, type Shows, useCamouflage } from './useScheme';
 
 /** As many as a scheme bears. */
 const mostColours = 8;
@@ -57,6 +57,17 @@ export function SchemeTray({ tools, data, pins }: RoomProps & { pins: PinWork })
     tools.edit.isError && !tools.stale && tools.edit.variables?.some((e) => /scheme|pin|moveField/i.test(e.op));
   return (
     <section aria-label="Scheme" className={classes.form}>
+      <SegmentedControl
+        size="xs"
+        aria-label="What the plate shows"
+        data={[
+          { value: 'on', label: 'once it is on' },
+          { value: 'now', label: 'as it stands' },
+          { value: 'end', label: 'at the end, dust and all' },
+        ]}
+        value={pins.shows}
+        onChange={(s) => pins.setShows(s as Shows)}
+      />
       <div className={own.bar} role="img" aria-label="Shares of the colours">
         {data.plan.colours.map((c) => (
           <i key={c.name} style={{ background: c.hex, width: `${100 * c.share}%` }} title={c.name} />

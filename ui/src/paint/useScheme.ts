@@ -1,6 +1,6 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, ask, type Pattern, type Schemas } from '../api/client';
+import { api, ask, type BuildState, type Pattern, type Schemas } from '../api/client';
 import type { BuildTools } from '../api/useBuild';
 
 export type Camouflage = Schemas['Camouflage'];
@@ -31,6 +31,15 @@ export const useSketches = (build: string) =>
 /** What the next click on a view is for. */
 export type Pinning = { act: 'pin'; colour: number } | { act: 'move'; from?: Place };
 
+/** What the plate shows beside the scheme: the vehicle as it stands, once the scheme is on, at the end. */
+export type Shows = 'now' | 'on' | 'end';
+
+/** The look once a scheme is on. */
+export const onceOn = ({ plan, build }: BuildState) => {
+  const scheme = build.layers.find((l) => l.kind === 'colour' && !l.hex)?.id;
+  return plan.steps.findLast((s) => s.layer === scheme && s.kind === 'colour')?.look;
+};
+
 /** Pins of the scheme: setting, dragging and taking them out, and moving a field. */
 export function usePins({ edit }: BuildTools) {
   const [pinning, setPinning] = useState<Pinning>();
@@ -45,7 +54,8 @@ export function usePins({ edit }: BuildTools) {
       await edit.mutateAsync([{ op: 'moveField', pin: { colour: 0, place: pinning.from, to: place } }]);
     }
   };
-  return { pinning, setPinning, take };
+  const [shows, setShows] = useState<Shows>('on');
+  return { pinning, setPinning, take, shows, setShows };
 }
 
 export type PinWork = ReturnType<typeof usePins>;

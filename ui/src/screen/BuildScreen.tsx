@@ -11,7 +11,7 @@ import { LightSwitch } from '../LightSwitch';
 import { PhotoPlate } from '../measure/PhotoPlate';
 import { usePhotoWork } from '../measure/usePhotoWork';
 import { PinHandles } from '../paint/Pins';
-import { usePins } from '../paint/useScheme';
+import { onceOn, usePins } from '../paint/useScheme';
 import { PathLine } from '../path/PathLine';
 import { Frame, usePlateBox } from '../plate/Frame';
 import { Plate } from '../plate/Plate';
@@ -75,7 +75,15 @@ export function BuildScreen() {
     },
     [stage, stays, id, navigate],
   );
-  const look = plan?.steps[at]?.look ?? plan?.bare ?? '';
+  const pins = usePins(tools);
+  const stoodLook = plan?.steps[at]?.look ?? plan?.bare ?? '';
+  const schemeLook =
+    inRoom === 'Scheme' && state.data && pins.shows !== 'now'
+      ? pins.shows === 'on'
+        ? onceOn(state.data)
+        : plan?.steps.at(-1)?.look
+      : undefined;
+  const look = schemeLook ?? stoodLook;
   const near = [plan?.steps[at + 1]?.look, plan?.steps[at - 1]?.look].filter((l): l is string => !!l && l !== look);
   const grips = useGrips(id, inRoom === 'Body' ? form.part : undefined, state.data?.revision ?? 0);
 
@@ -94,7 +102,6 @@ export function BuildScreen() {
     setBox(v ? [v.x - m, v.y - m, v.width + 2 * m, v.height + 2 * m] : undefined);
   }, [shaped, plan?.sheet.width]);
 
-  const pins = usePins(tools);
   const picking = usePicking(id, tools, form, inRoom === 'Body', inRoom === 'Scheme' ? pins : undefined);
 
   useEffect(() => {
