@@ -137,6 +137,7 @@ type Standing struct {
 	Reordered func(Build, OrderEdit) (Rework, error)
 	Views     func(Build) ([]form.View, error)
 	Colour    func(Build, scheme.Anchor) (int, error) // of the scheme, at a place
+	Laid      func(strata.Layer) bool                 // whether it was begun
 }
 
 // means is what an edit may need besides the build.
@@ -253,7 +254,7 @@ var ops = map[string]op{
 	ReadLeaflet: func(b *Build, e Edit, _ means) error {
 		return read(&b.Kit.Leaflet, ReadLeaflet, func() ([]kit.Leaf, error) { return kit.ReadLeaflet(e.Text) })
 	},
-	SetSchool: func(b *Build, e Edit, _ means) error {
+	SetSchool: func(b *Build, e Edit, m means) error {
 		b.Schools = maps.Clone(b.Schools)
 		if b.Schools == nil {
 			b.Schools = map[string]string{}
@@ -261,6 +262,9 @@ var ops = map[string]op{
 		b.Schools[e.School] = e.Text
 		if e.Text == "" {
 			delete(b.Schools, e.School)
+		}
+		if acts, ok := layerSchools[e.School]; ok {
+			b.Layers = acts(*b, m)
 		}
 		return nil
 	},

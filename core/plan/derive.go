@@ -243,6 +243,7 @@ func (d *Deriver) Apply(
 			}
 			return d.views(b, s)
 		},
+		Laid:   func(l strata.Layer) bool { return !open(l, item.Log) },
 		Colour: func(b document.Build, a scheme.Anchor) (int, error) { return d.colourAt(w.Filled(b), a) },
 	})
 }
