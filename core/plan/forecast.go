@@ -98,6 +98,38 @@ func (c *column) clear(l strata.Layer) []Forecast {
 	}}
 }
 
+// byRule is the answer that lightens for scale by the rule of the handbook.
+const byRule = "by rule, with a test piece"
+
+// white is that of the lightening: the whitest that is common.
+var white = paint.Paint{Swatch: colour.RGB{0xf4, 0xf4, 0xf0}, Sheen: colour.Matt, Hiding: paint.Good, Solids: 0.3}
+
+// lightened tells of each colour of a scheme how it is mixed lighter for the scale, where that is one's
+// school: what the test piece is held against.
+func lightened(b document.Build, l strata.Layer) (out []Forecast) {
+	if !l.IsScheme() || b.School(document.SchoolTest) != byRule {
+		return nil
+	}
+	share := paint.WhiteShare(paint.UsualLightening, float64(b.Scale))
+	over := paint.Seen(l.Finish())
+	for _, c := range b.Scheme.Colours {
+		p := paint.Paint{Swatch: colour.Of(c.Hex), Sheen: colour.Matt, Hiding: paint.Good, Solids: 0.3}
+		if c.Pot.Seen {
+			p = c.Pot.Paint
+		}
+		from, to := p.Pigment(), paint.Lightened(p.Pigment(), white.Pigment(), share)
+		d := colour.Difference(over.Lab(from.Infinite()), over.Lab(to.Infinite()))
+		out = append(out, Forecast{
+			Words: fmt.Sprintf("%s, lightened for %s by %.0f %% of white: ΔE00 %.1f", c.Name, b.Scale, 100*share, d),
+			From:  hexOf(over, from.Infinite()), To: hexOf(over, to.Infinite()),
+			Why: measure.Because("share of white at 1:35 · √(n / 35), a quarter at most", []string{
+				fmt.Sprintf("%.0f %% at 1:35, n = %g", 100*paint.UsualLightening, float64(b.Scale)),
+			}),
+		})
+	}
+	return out
+}
+
 func hexOf(o paint.Over, inner colour.Bands) string {
 	c, _ := o.Of(inner).XYZ().RGB()
 	return c.Hex()

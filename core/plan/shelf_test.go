@@ -7,6 +7,7 @@ import (
 	"testing"
 	"time"
 
+	"cinderpath/core/colour"
 	"cinderpath/core/document"
 	"cinderpath/core/paint"
 	"cinderpath/core/path"
@@ -415,4 +416,25 @@ func TestAJarThatHoldsTooLittleIsFound(t *testing.T) {
 	assert.Contains(t, f.Reason, "0.2 ml are left")
 	assert.Equal(t, "other brown", f.Mends[0].Jar)
 	assert.Equal(t, 3, f.Mends[0].Colour)
+}
+
+// The test piece is held against what the rule of scale says, as long as that is one's school.
+func TestTheTestPieceKnowsTheScale(t *testing.T) {
+	w, b := shelved(t)
+	var d plan.Deriver
+	test := func(b document.Build) plan.Step {
+		plans, err := d.Plans(w, []document.Item{{Build: b}}, monday)
+		require.NoError(t, err)
+		at := slices.IndexFunc(plans[0].Steps, func(s plan.Step) bool { return s.Kind == "test" })
+		require.GreaterOrEqual(t, at, 0)
+		return plans[0].Steps[at]
+	}
+	told := test(b).Forecast
+	require.Len(t, told, len(b.Scheme.Colours))
+	for _, f := range told {
+		assert.Contains(t, f.Words, "8 % of white", "at 1:35")
+		assert.Greater(t, colour.Of(f.To).Lab()[0], colour.Of(f.From).Lab()[0])
+	}
+	b.Schools = map[string]string{document.SchoolTest: "by eye, with a test piece"}
+	assert.Empty(t, test(b).Forecast)
 }

@@ -240,6 +240,9 @@ func describe(s *Step, b document.Build, l strata.Layer, w document.Workshop, fr
 	} else if s.Kind == string(l.Kind) && l.Applied == strata.Misted {
 		_, s.Air, _ = paint.AirbrushWords(l.Family, l.Pot.Temper, w.Pressure, s.Fine)
 	}
+	if s.Kind == "test" {
+		s.Forecast = lightened(b, l)
+	}
 	if s.Kind == "mask" {
 		s.Amount = order.Masks(from.surface, s.Colour)
 	}
