@@ -98,7 +98,12 @@ func TestNothingImportsUpwardAndTheCoreIsPure(t *testing.T) {
 					t,
 					outside &&
 						!slices.ContainsFunc(
-							[]string{"gonum.org/", "github.com/lucasb-eyer/go-colorful", "golang.org/x/sync/", "github.com/peterstace/simplefeatures/"},
+							[]string{
+								"gonum.org/",
+								"github.com/lucasb-eyer/go-colorful",
+								"golang.org/x/sync/",
+								"github.com/peterstace/simplefeatures/",
+							},
 							func(p string) bool { return strings.HasPrefix(name, p) },
 						),
 					"%s imports %s",

@@ -158,7 +158,12 @@ func TestMasksFollowTheEdges(t *testing.T) {
 		see(`//article[@aria-label="Masks"]//img`),
 		see(`//article[@aria-label="Painting guide"]//img`),
 	)
-	until(t, w, `String([...document.querySelectorAll('article img')].every((i) => i.complete && i.naturalWidth > 0))`, "true")
+	until(
+		t,
+		w,
+		`String([...document.querySelectorAll('article img')].every((i) => i.complete && i.naturalWidth > 0))`,
+		"true",
+	)
 }
 
 // One small picture of the near side is laid under the view by two places; its colours are found, the

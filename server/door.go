@@ -143,7 +143,14 @@ func limit(ctx *gin.Context) {
 
 // wholeDocuments are the routes whose body sheets.Read checks, since it can say of
 // a newer version that it is newer.
-var wholeDocuments = []string{"/api/import", "/api/calc/plan", "/api/calc/shopping", "/api/calc/scheme", "/api/calc/mask", "/api/calc/tape"}
+var wholeDocuments = []string{
+	"/api/import",
+	"/api/calc/plan",
+	"/api/calc/shopping",
+	"/api/calc/scheme",
+	"/api/calc/mask",
+	"/api/calc/tape",
+}
 
 // validate holds requests against openapi.yaml.
 func validate(router routers.Router) gin.HandlerFunc {

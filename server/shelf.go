@@ -92,7 +92,10 @@ func (h *handlers) Above(ctx context.Context, r api.AboveRequestObject) (api.Abo
 	return api.Above200JSONResponse(a), err
 }
 
-func (h *handlers) Camouflage(ctx context.Context, r api.CamouflageRequestObject) (api.CamouflageResponseObject, error) {
+func (h *handlers) Camouflage(
+	ctx context.Context,
+	r api.CamouflageRequestObject,
+) (api.CamouflageResponseObject, error) {
 	s, err := h.bench.look(ctx)
 	if err != nil {
 		return nil, err

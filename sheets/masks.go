@@ -39,8 +39,8 @@ func Masks(m plan.MaskSheet, style MaskStyle) Drawing {
 	width := maskWide
 	for _, p := range m.Panels {
 		q := placedMask{PanelMask: p}
-		x1, y1 := 0.0, 0.0
-		q.x0, q.y0, x1, y1 = boxOf(p.Outline)
+		x0, y0, x1, y1 := boxOf(p.Outline)
+		q.x0, q.y0 = x0, y0
 		q.wide, q.high = (x1-q.x0)/m.K, (y1-q.y0)/m.K
 		width = max(width, q.wide)
 		all = append(all, q)

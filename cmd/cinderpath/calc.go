@@ -110,7 +110,11 @@ var topics = []topic{
 	asks("difference", "how far two swatches are apart, ΔE00", paint.AskDifference),
 	asks("coats", "how many coats hide a ground, or how many passes show", paint.AskCoats),
 	asks("amount", "what a job takes: paint and thinner in ml and drops", paint.AskAmount),
-	ofDocument("shopping", "what all builds of an exported document want that is not on the shelf", sheets.Document.Shopping),
+	ofDocument(
+		"shopping",
+		"what all builds of an exported document want that is not on the shelf",
+		sheets.Document.Shopping,
+	),
 	ofDocument("scheme", "how the scheme of the build in focus of an exported document lies, and how its edges are held",
 		sheets.Document.Scheme),
 	ofDocument("mask", "its fields on flat panels, mm on the model", sheets.Document.Masks),

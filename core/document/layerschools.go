@@ -62,7 +62,8 @@ func beforeWash(b Build, m means, kind strata.Kind, wanted bool, fresh strata.La
 		out = slices.Insert(out, at, fresh)
 	case !wanted && has:
 		out = slices.DeleteFunc(out, func(l strata.Layer) bool {
-			return l.Kind == kind && !laid(m, l) && slices.ContainsFunc(between, func(o strata.Layer) bool { return o.ID == l.ID })
+			return l.Kind == kind && !laid(m, l) &&
+				slices.ContainsFunc(between, func(o strata.Layer) bool { return o.ID == l.ID })
 		})
 	}
 	return out

@@ -133,8 +133,18 @@ func alike(b document.Build, over paint.Over) []Alike {
 				continue
 			}
 			out = append(out, Alike{
-				A: c.Name, B: a.Name, Now: now, End: end,
-				Words: fmt.Sprintf("%s and %s are ΔE00 %.1f apart now, and %.1f at the end: %s", c.Name, a.Name, now, end, paint.Words(end)),
+				A:   c.Name,
+				B:   a.Name,
+				Now: now,
+				End: end,
+				Words: fmt.Sprintf(
+					"%s and %s are ΔE00 %.1f apart now, and %.1f at the end: %s",
+					c.Name,
+					a.Name,
+					now,
+					end,
+					paint.Words(end),
+				),
 			})
 		}
 	}

@@ -41,7 +41,10 @@ func (d *Deriver) CrossingsOf(w document.Workshop, b document.Build) (MaskSheet,
 	}
 	out.Panels = slices.DeleteFunc(out.Panels, func(p scheme.PanelMask) bool { return len(p.Crossed) == 0 || p.Narrow })
 	out.Words = []string{
-		fmt.Sprintf("%d marks: pencil each on the edge, so many mm from the nearer corner, and spray from mark to mark.", marks),
+		fmt.Sprintf(
+			"%d marks: pencil each on the edge, so many mm from the nearer corner, and spray from mark to mark.",
+			marks,
+		),
 		"Letters are the colours on both sides, in spraying order.",
 	}
 	return out, nil
@@ -99,7 +102,10 @@ func (out MaskSheet) masked(w document.Workshop) MaskSheet {
 		for c := 1; c < len(out.Masked); c++ {
 			out.Masked[c] = true
 		}
-		out.Words = append(out.Words, "All edges are sprayed freehand: these outlines are for the eye, or for loose paper masks.")
+		out.Words = append(
+			out.Words,
+			"All edges are sprayed freehand: these outlines are for the eye, or for loose paper masks.",
+		)
 	}
 	for _, t := range w.Stock.Of(true, measure.Tape) {
 		if mm := float64(t.Size); mm < out.Tape || out.Tape == usualTape && mm <= 3 {
@@ -124,7 +130,10 @@ func (out MaskSheet) masked(w document.Workshop) MaskSheet {
 	if n, long := out.Runs(); n > 0 {
 		out.Words = append(out.Words, fmt.Sprintf(
 			"Tape plan: %d straight runs, %.0f cm of %.0f mm tape with 5 mm at each end; numbered on each panel, the longest first.",
-			n, long/10, out.Tape))
+			n,
+			long/10,
+			out.Tape,
+		))
 	}
 	return out
 }

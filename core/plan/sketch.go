@@ -38,7 +38,11 @@ const MostSketches = 4
 // Sketches draws schemes on a build.
 func (d *Deriver) Sketches(b document.Build, q SketchQuestion) ([]Sketch, error) {
 	if len(q.Schemes) == 0 || len(q.Schemes) > MostSketches || q.Wide < 40 || q.Wide > 1200 {
-		return nil, measure.Refuse("schemes", "none, too many, or too wide a picture", "ask for one to four, 40 to 1200 points wide")
+		return nil, measure.Refuse(
+			"schemes",
+			"none, too many, or too wide a picture",
+			"ask for one to four, 40 to 1200 points wide",
+		)
 	}
 	out := make([]Sketch, 0, len(q.Schemes))
 	for _, p := range q.Schemes {

@@ -169,7 +169,7 @@ func (l *laying) pull(c int, f *bent, level float32) (moved []bump) {
 		if inside && v > margin/2 || !inside && v < -margin/2 {
 			continue
 		}
-		b := bump{at: p.place.at, radius: f.width * bumpWide, height: margin - v}
+		b := bump{at: p.at, radius: f.width * bumpWide, height: margin - v}
 		if !inside {
 			b.height = -margin - v
 		}
@@ -196,7 +196,7 @@ func (l *laying) judge() {
 		why := fmt.Sprintf("%s has too small a share for all its pins: give it more, or take some out", name)
 		for k, o := range l.pins {
 			width := min(l.widthOf(p.colour), l.widthOf(o.colour))
-			if k != i && o.on && o.colour != p.colour && distance(o.place.at, p.place.at) < width/2 {
+			if k != i && o.on && o.colour != p.colour && distance(o.at, p.at) < width/2 {
 				why = fmt.Sprintf("a pin of %s is nearer than half a width: move one of them", l.pattern.Colours[o.colour].Name)
 			}
 		}

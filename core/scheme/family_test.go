@@ -271,7 +271,7 @@ func TestPinsThatContradictAreNamed(t *testing.T) {
 		other := first[0]
 		other.At[2] += 1e-3
 		other.Colour = (other.Colour + 1) % 3
-		p.Anchors = append(first, other)
+		p.Anchors = []scheme.Anchor{first[0], other}
 		l, err := scheme.Lay(p, g)
 		require.NoError(t, err)
 		require.NotEmpty(t, l.Lost)

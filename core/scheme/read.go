@@ -81,7 +81,11 @@ func align(pairs []Pair) (onto, error) {
 	}
 	var h mat.VecDense
 	if err := h.SolveVec(a, b); err != nil {
-		return onto{}, measure.Refuse("pairs", "they lie in a line, or two of them in one place", "mark places that span an area")
+		return onto{}, measure.Refuse(
+			"pairs",
+			"they lie in a line, or two of them in one place",
+			"mark places that span an area",
+		)
 	}
 	var m [9]float64
 	switch n {
@@ -108,7 +112,7 @@ func align(pairs []Pair) (onto, error) {
 // squaresAlong is into how many squares the longer side of a view is parted.
 const squaresAlong = 420
 
-// Told of a picture.
+// PictureTold is what was read from a picture.
 type PictureTold struct {
 	Trace  Trace
 	Shares []float64 // of each colour on what is known of it
@@ -144,7 +148,11 @@ func (p Pattern) ReadPicture(img image.Image, r Reading, g *form.Grid) (PictureT
 		}
 	}
 	if count < n/50 || count < 100 {
-		return PictureTold{}, measure.Refuse("pairs", "hardly anything of the vehicle lies on the picture", "mark the common places again")
+		return PictureTold{}, measure.Refuse(
+			"pairs",
+			"hardly anything of the vehicle lies on the picture",
+			"mark the common places again",
+		)
 	}
 	tints, err := p.tints(img, r, points, known)
 	if err != nil {
@@ -257,7 +265,11 @@ func (p Pattern) tints(img image.Image, r Reading, points []colour.Lab, known []
 	picked := make([]bool, n)
 	for i, k := range r.Picks {
 		if k.Colour < 0 || k.Colour >= n {
-			return nil, measure.Refuse(fmt.Sprintf("picks[%d].colour", i), "the scheme has no such colour", "pick for one of its colours")
+			return nil, measure.Refuse(
+				fmt.Sprintf("picks[%d].colour", i),
+				"the scheme has no such colour",
+				"pick for one of its colours",
+			)
 		}
 		c, ok := meanOf(img, k.Pixel[0], k.Pixel[1], 2.5)
 		if !ok {
@@ -270,7 +282,11 @@ func (p Pattern) tints(img image.Image, r Reading, points []colour.Lab, known []
 	}
 	if len(r.Picks) > 0 {
 		c := slices.Index(picked, false)
-		return nil, measure.Refuse("picks", p.Colours[c].Name+" was not picked", "pick each colour of the scheme once, or none")
+		return nil, measure.Refuse(
+			"picks",
+			p.Colours[c].Name+" was not picked",
+			"pick each colour of the scheme once, or none",
+		)
 	}
 	middles := clusters(points, known, n)
 	// Each colour takes the cluster that looks most like it, the surest first.

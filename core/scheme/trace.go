@@ -126,7 +126,8 @@ func (t Trace) check(colours int) error {
 	if t.Far != "" && t.Far != Mirrored && t.Far != Turned {
 		return fmt.Errorf("the far side of a picture is mirrored, turned or free, not %q", t.Far)
 	}
-	if t.Wide < 1 || t.High < 1 || t.Wide > mostSquares || t.High > mostSquares || t.Wide*t.High > mostSquares || !(t.Pixel > 0) {
+	if t.Wide < 1 || t.High < 1 || t.Wide > mostSquares || t.High > mostSquares || t.Wide*t.High > mostSquares ||
+		!(t.Pixel > 0) {
 		return fmt.Errorf("a picture of %d × %d squares; read it again, at most %d of them", t.Wide, t.High, mostSquares)
 	}
 	all, err := t.squares()
