@@ -115,10 +115,10 @@ func TestScreenshots(t *testing.T) {
 	)
 }
 
-// maskPage turns the page of the wheel masks into a picture, where Debian's poppler-utils
+// maskPage turns the first page of the masks of a scheme into a picture, where Debian's poppler-utils
 // is installed.
 func maskPage(t testing.TB, a *app, into string) {
-	r, err := http.Get(a.url + "/api/builds/" + varrow + "/sheets/wheel-masks.pdf")
+	r, err := http.Get(a.url + "/api/builds/" + drumble + "/sheets/masks.pdf")
 	require.NoError(t, err)
 	defer r.Body.Close()
 	data, err := io.ReadAll(r.Body)

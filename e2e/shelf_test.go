@@ -73,8 +73,11 @@ func TestAJarIsEnteredByOneLine(t *testing.T) {
 		t,
 		window,
 		typed("How it dried", "#8a9ba4"),
+		click(labelled("Held beside")),
+		click(`//div[@role='option'][normalize-space(.)="04 river grey"]`),
 		click(text("button", "Keep it")),
 		see(text("p", "1 sprayed; the swatch was off by")),
+		see(text("span", "beside 04 river grey ΔE00")),
 	)
 	var swatch string
 	do(t, window, chromedp.Value(labelled("Swatch, dry"), &swatch, chromedp.BySearch))

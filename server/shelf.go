@@ -20,11 +20,14 @@ func (h *handlers) shelved(ctx context.Context) (api.ShelfState, error) {
 	}
 	levels := s.Workshop.Levels(s.Items).Paint
 	out := api.ShelfState{
-		Revision: s.shop, Shelf: levels, Notes: map[string]string{}, Hiding: map[string]string{},
+		Revision: s.shop, Shelf: levels, Notes: map[string]string{}, Hiding: map[string]string{}, Tried: map[string]string{},
 		Families: paint.Families(), Fluids: paint.Fluids(), Columns: paint.Columns(),
 	}
 	day := s.AsOf.Format(time.DateOnly)
 	for _, j := range levels.Jars {
+		if tried := j.Tried(); tried != "" {
+			out.Tried[j.ID] = tried
+		}
 		if note := j.Note(day); note != "" {
 			out.Notes[j.ID] = note
 		}

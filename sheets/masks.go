@@ -31,7 +31,13 @@ type MaskStyle struct {
 type placedMask struct {
 	scheme.PanelMask
 	x, y, x0, y0, wide, high float64
+	slot                     float64 // its width, or that of its title
 }
+
+// letter is how wide a letter of small words is, mm.
+const letter = 1.35
+
+func (p placedMask) title() string { return fmt.Sprintf("%s, %d pieces", p.Name, len(p.Pieces)) }
 
 // Masks draws the fields of a scheme on its panels, unrolled, at the model's size.
 func Masks(m plan.MaskSheet, style MaskStyle) Drawing {
@@ -42,6 +48,7 @@ func Masks(m plan.MaskSheet, style MaskStyle) Drawing {
 		x0, y0, x1, y1 := boxOf(p.Outline)
 		q.x0, q.y0 = x0, y0
 		q.wide, q.high = (x1-q.x0)/m.K, (y1-q.y0)/m.K
+		q.slot = max(q.wide, letter*float64(len(q.title())))
 		width = max(width, q.wide)
 		all = append(all, q)
 	}
@@ -49,11 +56,11 @@ func Masks(m plan.MaskSheet, style MaskStyle) Drawing {
 	slices.SortStableFunc(all, func(a, b placedMask) int { return cmp.Compare(b.high, a.high) })
 	x, y, row := 0.0, 0.0, 0.0
 	for i := range all {
-		if x > 0 && x+all[i].wide > width {
+		if x > 0 && x+all[i].slot > width {
 			x, y, row = 0, y+row+maskRoom, 0
 		}
 		all[i].x, all[i].y = x, y
-		x += all[i].wide + maskRoom
+		x += all[i].slot + maskRoom
 		row = max(row, all[i].high)
 	}
 	words := 4.0*float64(len(m.Words)) + 6
@@ -153,12 +160,16 @@ func (p placedMask) draw(c Pen, m plan.MaskSheet, style MaskStyle) {
 			continue
 		}
 		at := p.at(piece.Middle, m.K)
-		x0, _, x1, _ := boxOf(piece.Rings[:1])
-		said := fmt.Sprintf("%d/%d", piece.Number, piece.Of)
-		if (x1-x0)/m.K > 22 {
-			said = fmt.Sprintf("%s, %d of %d", m.Colours[piece.Colour].Name, piece.Number, piece.Of)
+		x0, y0, x1, y1 := boxOf(piece.Rings[:1])
+		// The whole name where there is room for it, the number where there is room for that.
+		long := fmt.Sprintf("%s, %d of %d", m.Colours[piece.Colour].Name, piece.Number, piece.Of)
+		short := fmt.Sprintf("%d/%d", piece.Number, piece.Of)
+		for _, said := range []string{long, short} {
+			if wide := letter * float64(len(said)); (x1-x0)/m.K > 1.4*wide && (y1-y0)/m.K > 3 {
+				c.Say(at[0]-wide/2, at[1]-1, said)
+				break
+			}
 		}
-		c.Say(at[0]-1, at[1]-1, said)
 		for _, r := range piece.Runs {
 			run++
 			a, b := p.at(r.A, m.K), p.at(r.B, m.K)
@@ -167,7 +178,7 @@ func (p placedMask) draw(c Pen, m plan.MaskSheet, style MaskStyle) {
 			c.SetColor(color.Black)
 		}
 	}
-	c.Say(p.x, p.y+p.high+1.5, fmt.Sprintf("%s, %d pieces", p.Name, len(p.Pieces)))
+	c.Say(p.x, p.y+p.high+1.5, p.title())
 }
 
 func ringPath(ring [][2]float64) (path vg.Path) {

@@ -90,6 +90,7 @@ func ranges() map[string]unit.Range {
 		"paint.Temper.brush":       {Least: 0, Most: 40, Unit: "parts"},
 		"paint.Temper.pressure":    {Least: 0, Most: 4, Unit: "bar"},
 		"paint.Temper.coats":       {Least: 0, Most: 20},
+		"paint.Trial.apart":        {Least: 0, Most: 200, Unit: "ΔE00"},
 		"paint.Trial.difference":   {Least: 0, Most: 200, Unit: "ΔE00"},
 		"paint.Part.drops":         counting,
 		"paint.Mixture.leftMl":     millilitres,

@@ -193,7 +193,8 @@ var shelfOps = map[string]func(s *paint.Shelf, e ShelfEdit, m shelfMeans) error{
 		if was, err := colour.Parse(j.Hex); err == nil {
 			t.Difference = colour.Difference(was.Lab(), seen.Lab())
 		}
-		if t.Seen = seen.Hex(); t.Corrected {
+		t.Seen = seen.Hex()
+		if t = t.Held(*s); t.Corrected {
 			j.Hex = t.Seen
 		}
 		j.Trials = append(slices.Clone(j.Trials), t)

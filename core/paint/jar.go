@@ -37,11 +37,12 @@ type Temper struct {
 
 // Trial is a test piece, sprayed and dried, against what had been forecast.
 type Trial struct {
-	On         string  `json:"on"`         // date
-	Forecast   string  `json:"forecast"`   // swatch
-	Seen       string  `json:"seen"`       // swatch
-	Difference float64 `json:"difference"` // ΔE00 between them
-	Beside     string  `json:"beside,omitempty"`
+	On         string  `json:"on"`                  // date
+	Forecast   string  `json:"forecast"`            // swatch
+	Seen       string  `json:"seen"`                // swatch
+	Difference float64 `json:"difference"`          // ΔE00 between them
+	Beside     string  `json:"beside,omitempty"`    // the jar or the mix it was held against, by name once it is kept
+	Apart      float64 `json:"apart,omitempty"`     // ΔE00 to it
 	Corrected  bool    `json:"corrected,omitempty"` // the swatch was set right by it
 }
 
@@ -211,6 +212,30 @@ func (j Jar) Paint() (p Paint, ok bool) {
 		p.Solids = f.Solids
 	}
 	return p, p.Solids > 0
+}
+
+// Tried says how far test pieces were from what had been forecast; nothing where there are none.
+func (j Jar) Tried() string {
+	if len(j.Trials) == 0 {
+		return ""
+	}
+	sum := 0.0
+	for _, t := range j.Trials {
+		sum += t.Difference
+	}
+	mean := sum / float64(len(j.Trials))
+	return fmt.Sprintf("%d sprayed; the swatch was off by ΔE00 %.1f in the mean: %s", len(j.Trials), mean, Words(mean))
+}
+
+// Held compares what a trial was seen as with the pot that it was held against, of which the trial
+// gives the id; it is named from then on.
+func (t Trial) Held(s Shelf) Trial {
+	p, ok := s.Pot(t.Beside)
+	if !ok || !p.Seen {
+		return t
+	}
+	t.Beside, t.Apart = p.Name, colour.Difference(colour.Of(t.Seen).Lab(), p.Paint.Swatch.Lab())
+	return t
 }
 
 // There tells whether a jar can be worked from on a day: it is on the shelf and not empty.

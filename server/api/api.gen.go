@@ -952,6 +952,9 @@ type ShelfState struct {
 	Notes    map[string]string `json:"notes"`
 	Revision int64             `json:"revision"`
 	Shelf    PaintShelf        `json:"shelf"`
+
+	// Tried By jar: how far test pieces were from what had been forecast.
+	Tried map[string]string `json:"tried"`
 }
 
 // Shopping defines model for Shopping.

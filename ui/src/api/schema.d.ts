@@ -3311,7 +3311,9 @@ export interface components {
             forecast: string;
             seen: string;
             difference: number;
+            /** @description The id of the jar or mix it is held against; its name once it is kept. */
             beside?: string;
+            apart?: number;
             corrected?: boolean;
         };
         MixPart: {
@@ -3630,6 +3632,10 @@ export interface components {
             fluids: components["schemas"]["Fluid"][];
             /** @description By jar: how it hides, in a word. */
             hiding: {
+                [key: string]: string;
+            };
+            /** @description By jar: how far test pieces were from what had been forecast. */
+            tried: {
                 [key: string]: string;
             };
             /** @description Of a list of jars as CSV. */

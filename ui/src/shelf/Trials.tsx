@@ -1,8 +1,9 @@
-import { Button, Checkbox, TextInput } from '@mantine/core';
+import { Button, Checkbox, Select, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import type { Jar } from '../api/client';
 import classes from './Shelf.module.css';
 import { Split } from './Split';
+import { said } from './said';
 import type { ShelfTools } from './useShelf';
 
 /** Test pieces: how a jar really dried, and how far the forecasts were off. */
@@ -10,14 +11,13 @@ export function Trials({ jar, tools }: { jar: Jar; tools: ShelfTools }) {
   const [seen, setSeen] = useState('');
   const [corrects, setCorrects] = useState(true);
   const trials = jar.trials ?? [];
-  const off = trials.reduce((sum, t) => sum + t.difference, 0) / Math.max(trials.length, 1);
+  const [beside, setBeside] = useState<string | null>(null);
+  const { jars = [], mixes = [] } = tools.state.data?.shelf ?? {};
   return (
     <section aria-label="Test pieces" className={classes.trials}>
       <h3>Test pieces</h3>
       <p className={classes.mute}>
-        {trials.length === 0
-          ? 'None yet. Sprayed and dried, its colour makes the next forecast better.'
-          : `${trials.length} sprayed; the swatch was off by ΔE00 ${off.toFixed(1)} in the mean.`}
+        {tools.state.data?.tried[jar.id] ?? 'None yet. Sprayed and dried, its colour makes the next forecast better.'}
       </p>
       {trials.slice(-3).map((t) => (
         <div key={t.on + t.seen} className={classes.trial}>
@@ -25,6 +25,7 @@ export function Trials({ jar, tools }: { jar: Jar; tools: ShelfTools }) {
           <span>
             {t.on}: ΔE00 {t.difference.toFixed(1)}
             {t.corrected ? ', swatch set right' : ''}
+            {t.beside && t.apart !== undefined ? `; beside ${t.beside} ΔE00 ${t.apart.toFixed(1)}` : ''}
           </span>
         </div>
       ))}
@@ -36,6 +37,20 @@ export function Trials({ jar, tools }: { jar: Jar; tools: ShelfTools }) {
           placeholder="dried as #6a7352"
           value={seen}
           onChange={(e) => setSeen(e.currentTarget.value)}
+        />
+        <Select
+          aria-label="Held beside"
+          size="xs"
+          w={150}
+          placeholder="beside …"
+          clearable
+          searchable
+          data={[
+            ...mixes.map((m) => ({ value: m.id, label: m.name })),
+            ...jars.filter((j) => j.hex && j.id !== jar.id).map((j) => ({ value: j.id, label: said(j) })),
+          ]}
+          value={beside}
+          onChange={setBeside}
         />
         <Checkbox
           size="xs"
@@ -52,7 +67,14 @@ export function Trials({ jar, tools }: { jar: Jar; tools: ShelfTools }) {
               {
                 op: 'trial',
                 id: jar.id,
-                trial: { on: '', forecast: '', seen: seen.trim(), difference: 0, corrected: corrects },
+                trial: {
+                  on: '',
+                  forecast: '',
+                  seen: seen.trim(),
+                  difference: 0,
+                  corrected: corrects,
+                  ...(beside ? { beside } : {}),
+                },
               },
             ])
           }
