@@ -17,7 +17,7 @@ import (
 // mostCovering is how many coats may be needed before detail suffers (P12).
 const mostCovering = 4
 
-// paintRuling holds a build with its jars to P2, P6, P8, P11 and P12, on a day.
+// paintRuling holds a build with its jars to P2, P6, P8, P9, P11 and P12, on a day.
 type paintRuling struct {
 	build  document.Build
 	shop   document.Workshop
@@ -259,6 +259,12 @@ func (r paintRuling) jars(l strata.Layer) (out []strata.Finding) {
 		}
 	}
 	for _, named := range jars {
+		if m, ok := w.Paint.Mix(named.id); ok && !l.MeansRule("P9") {
+			if f, found := r.mixed(l, named.colour, named.name, m); found {
+				out = append(out, f)
+			}
+			continue
+		}
 		j, ok := w.Paint.Jar(named.id)
 		if !ok || l.MeansRule("P11") {
 			continue
@@ -319,6 +325,45 @@ func (r paintRuling) jars(l strata.Layer) (out []strata.Finding) {
 		out = append(out, f)
 	}
 	return out
+}
+
+// mixed is P9: of a mix there is less than all its surfaces take and a third for touch-ups.
+func (r paintRuling) mixed(l strata.Layer, colour int, name string, m paint.Mixture) (strata.Finding, bool) {
+	wanted := r.wanted(l, colour)
+	if m.Left+1e-9 >= wanted*(1+touchUps) {
+		return strata.Finding{}, false
+	}
+	f := strata.Finding{
+		ID:       fmt.Sprintf("P9:%s:%d", l.ID, colour),
+		Rule:     "P9",
+		Severity: rule.Hint,
+		Layer:    l.ID,
+		Zones:    []string{},
+		Title:    fmt.Sprintf("%s: mix more of %s first", name, m.Name),
+		Reason: fmt.Sprintf(
+			"%.1f ml are kept; its surfaces take %.1f ml, and a third more is kept for touch-ups: mixed in one "+
+				"go it is one shade.",
+			m.Left,
+			wanted,
+		),
+		Mends: []strata.Mend{},
+	}
+	if m.Left+1e-9 < wanted {
+		f.Severity = rule.Warn
+	}
+	for _, like := range standIns(r.shop, Buy{Pot: m.ID, Family: l.Family, Hex: m.Hex, Short: wanted}, r.day) {
+		f.Mends = append(
+			f.Mends,
+			inJar(l, colour, like.Pot, fmt.Sprintf("Use %s instead (ΔE00 %.1f)", like.Name, like.Difference)),
+		)
+	}
+	meant := l
+	meant.Meant = append(slices.Clone(l.Meant), "P9")
+	f.Mends = append(f.Mends, strata.Mend{
+		ID: "meant", Label: "I mix more at the bench; mark as meant",
+		Edits: []strata.Edit{{Op: "change", Layer: &meant}},
+	})
+	return f, true
 }
 
 // inJar is the mend that lays a layer, or a colour of it, from another pot.

@@ -1,6 +1,7 @@
 package plan_test
 
 import (
+	"fmt"
 	"math"
 	"slices"
 	"strings"
@@ -12,6 +13,7 @@ import (
 	"cinderpath/core/paint"
 	"cinderpath/core/path"
 	"cinderpath/core/plan"
+	"cinderpath/core/rule"
 	"cinderpath/core/strata"
 	"cinderpath/core/zone"
 
@@ -437,4 +439,50 @@ func TestTheTestPieceKnowsTheScale(t *testing.T) {
 	}
 	b.Schools = map[string]string{document.SchoolTest: "by eye, with a test piece"}
 	assert.Empty(t, test(b).Forecast)
+}
+
+// Of a mix that holds too little for its surfaces and the touch-ups more is mixed first (P9).
+func TestAMixIsMadeInOneGo(t *testing.T) {
+	w, b := shelved(t)
+	mix := paint.Mixture{
+		ID:    "mix",
+		Name:  "lightened green",
+		Parts: []paint.Part{{Jar: "green", Drops: 9}, {Jar: "grey", Drops: 1}},
+	}
+	b.Scheme.Colours[0].Jar = "mix"
+	var d plan.Deriver
+	p9 := func(left float64) *strata.Finding {
+		mix.Left = left
+		w.Paint.Mixes = []paint.Mixture{mix}
+		plans, err := d.Plans(w, []document.Item{{Build: b}}, monday)
+		require.NoError(t, err)
+		for _, f := range plans[0].Findings {
+			if f.Rule == "P9" {
+				return &f
+			}
+		}
+		return nil
+	}
+	f := p9(0.5)
+	require.NotNil(t, f)
+	assert.Contains(t, f.Reason, "0.5 ml are kept")
+	assert.Equal(t, rule.Warn, f.Severity)
+	assert.Nil(t, p9(100))
+	// Enough for the surfaces, not for touch-ups: better so.
+	wanted := 0.0
+	_, err := fmt.Sscanf(f.Reason[strings.Index(f.Reason, "take ")+5:], "%f", &wanted)
+	require.NoError(t, err)
+	hint := p9(wanted * 1.1)
+	require.NotNil(t, hint)
+	assert.Equal(t, rule.Hint, hint.Severity)
+	next, err := d.Apply(
+		w,
+		document.Item{Build: b},
+		[]document.Edit{{Op: document.ApplyMend, Finding: hint.ID, Mend: "meant"}},
+		func() string { return "new" },
+		monday,
+	)
+	require.NoError(t, err)
+	b = next
+	assert.Nil(t, p9(0.5))
 }
