@@ -10,6 +10,7 @@ import (
 	"cinderpath/core/form"
 	"cinderpath/core/look"
 	"cinderpath/core/measure"
+	"cinderpath/core/scheme"
 	"cinderpath/core/strata"
 )
 
@@ -18,6 +19,7 @@ type coated struct {
 	layer  strata.Layer
 	colour int    // of the scheme, the first is 1
 	hex    string // of it
+	strong string // how strong it is laid
 	key    string // of the surface once it is on
 }
 
@@ -29,12 +31,18 @@ func wears(b document.Build, steps []Step) (coats []coated, after []int) {
 	for i, s := range steps {
 		at := slices.IndexFunc(b.Layers, func(l strata.Layer) bool { return l.ID == s.Layer })
 		id := [2]string{s.Layer, fmt.Sprint(s.Colour)}
+		if s.Kind == "mist" {
+			id[1] = s.Kind
+		}
 		if at >= 0 && s.Layer != "" && bench.KindOf(s.Kind).Lays && !s.Again && !known[id] {
 			known[id] = true
 			c := coated{layer: b.Layers[at], colour: s.Colour}
 			if c.layer.IsScheme() {
 				of := b.Scheme.Colours[min(max(s.Colour-1, 0), len(b.Scheme.Colours)-1)]
-				c.hex, c.layer.Pot = of.Hex, of.Pot
+				c.hex, c.strong, c.layer.Pot = of.Hex, of.Strength, of.Pot
+				if s.Kind == "mist" {
+					c.strong = scheme.Mist
+				}
 			}
 			coats = append(coats, c)
 		}
@@ -65,7 +73,7 @@ func looks(
 		c := &coats[i]
 		inputs := []any{key, visible(c.layer), c.hex}
 		if c.layer.IsScheme() {
-			inputs = append(inputs, c.colour, laid)
+			inputs = append(inputs, c.colour, c.strong, laid)
 		}
 		if key, err = keyOf("look", inputs); err != nil {
 			return nil, nil, nil, err
@@ -171,8 +179,13 @@ func (d *Deriver) lay(s surface, laid camouflage, g *form.Grid, state *look.Stat
 	inputs := []any{s.drawing, visible(c.layer)}
 	var cover []uint8
 	if c.layer.IsScheme() {
-		inputs = append(inputs, laid.key, c.colour)
-		cover = laid.Cover[min(max(c.colour-1, 0), len(laid.Cover)-1)]
+		at := min(max(c.colour-1, 0), len(laid.Cover)-1)
+		strength := c.strong
+		if at == 0 && strength != scheme.Mist {
+			strength = scheme.Full
+		}
+		inputs = append(inputs, laid.key, c.colour, strength)
+		cover = laid.Laid(at, strength)
 	}
 	deposit, err := stage(
 		d,
@@ -188,7 +201,7 @@ func (d *Deriver) lay(s surface, laid camouflage, g *form.Grid, state *look.Stat
 	}
 	material, ok := c.layer.Material()
 	state.Lay(look.Coat{Deposit: deposit, Effect: c.layer.Effect(), Paint: material, Clear: !ok})
-	if c.hex != "" && c.colour <= 1 {
+	if c.hex != "" && c.colour <= 1 && c.strong != scheme.Mist {
 		deposits, of := strata.Undressed(g)
 		for k := range deposits {
 			state.Lay(look.Coat{Deposit: deposits[k], Effect: strata.Effect{Sheen: of[k].Sheen}, Paint: of[k]})

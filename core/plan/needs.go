@@ -83,9 +83,13 @@ func layingOf(s *Step, b document.Build, l strata.Layer, spread map[string]sprea
 	if s.Kind != string(l.Kind) || l.Kind == strata.Decals || l.Kind == strata.ChippingWork {
 		return out, false
 	}
+	strength := 1.0
+	if l.IsScheme() && s.Colour > 1 {
+		strength = b.Scheme.Colours[min(s.Colour-1, len(b.Scheme.Colours)-1)].Film()
+	}
 	switch {
 	case l.Even():
-		out.film = l.EvenFilm()
+		out.film = l.EvenFilm() * strength
 		if s.Round > 0 { // one coat of several, by brush
 			out.film /= float64(max(l.Coats, 1))
 		}

@@ -486,3 +486,34 @@ func TestAMixIsMadeInOneGo(t *testing.T) {
 	b = next
 	assert.Nil(t, p9(0.5))
 }
+
+// A thin colour takes less paint, and a mist at the end is a step of its own that is seen.
+func TestThinColoursAndAMist(t *testing.T) {
+	w, b := shelved(t)
+	var d plan.Deriver
+	of := func(b document.Build) plan.Plan {
+		plans, err := d.Plans(w, []document.Item{{Build: b}}, monday)
+		require.NoError(t, err)
+		return plans[0]
+	}
+	need := func(p plan.Plan) float64 {
+		for _, s := range p.Steps {
+			if s.Colour == 2 && s.Kind == "colour" {
+				return s.Needs[0].ML
+			}
+		}
+		return 0
+	}
+	full := of(b)
+	b.Scheme.Colours = slices.Clone(b.Scheme.Colours)
+	b.Scheme.Colours[1].Strength = "thin"
+	assert.Less(t, need(of(b)), 0.75*need(full))
+	b.Scheme.Mist = true
+	misty := of(b)
+	at := slices.IndexFunc(misty.Steps, func(s plan.Step) bool { return s.Kind == "mist" })
+	require.Positive(t, at)
+	assert.Contains(t, misty.Steps[at].Title, "mist of")
+	before := slices.IndexFunc(misty.Steps, func(s plan.Step) bool { return s.Colour == 3 })
+	require.Positive(t, before)
+	assert.NotEqual(t, misty.Steps[at-1].Look, misty.Steps[at].Look)
+}

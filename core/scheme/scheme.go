@@ -19,18 +19,38 @@ type Colour struct {
 	Share unit.Share `json:"share"`         // wanted part of the painted surface, 0 to 1; the first colour takes what is left
 	Jar   string     `json:"jar,omitempty"` // the jar or the mix that it is sprayed from; its swatch rules
 
-	Family  string   `json:"family,omitempty"`  // how it is laid; bands where nothing is said
-	Width   float64  `json:"width,omitempty"`   // of its fields, real mm; 0: of the pattern's bands, or as its family usually is
-	Feather *float64 `json:"feather,omitempty"` // soft edge, real mm; 0 is hard; none: as pattern or family
-	Bend    *float64 `json:"bend,omitempty"`    // waviness, roundness or curl, 0 to 1; none: as its family usually is
-	Angle   float64  `json:"angle,omitempty"`   // of stripes and strokes, degrees from upright
-	Frame   float64  `json:"frame,omitempty"`   // of panes, real mm; 0: as usual
-	Seed    uint64   `json:"seed,omitempty"`    // 0: the pattern's
-	From    int      `json:"from,omitempty"`    // place in the order that its fields were laid at, from 1; 0: its own
-	Zones   []string `json:"zones,omitempty"`   // it lies on these alone; none: everywhere
-	Without []string `json:"without,omitempty"` // it keeps off these
+	Family   string   `json:"family,omitempty"`   // how it is laid; bands where nothing is said
+	Width    float64  `json:"width,omitempty"`    // of its fields, real mm; 0: of the pattern's bands, or as its family usually is
+	Feather  *float64 `json:"feather,omitempty"`  // soft edge, real mm; 0 is hard; none: as pattern or family
+	Bend     *float64 `json:"bend,omitempty"`     // waviness, roundness or curl, 0 to 1; none: as its family usually is
+	Angle    float64  `json:"angle,omitempty"`    // of stripes and strokes, degrees from upright
+	Frame    float64  `json:"frame,omitempty"`    // of panes, real mm; 0: as usual
+	Seed     uint64   `json:"seed,omitempty"`     // 0: the pattern's
+	Strength string   `json:"strength,omitempty"` // Full where nothing is said
+	From     int      `json:"from,omitempty"`     // place in the order that its fields were laid at, from 1; 0: its own
+	Zones    []string `json:"zones,omitempty"`    // it lies on these alone; none: everywhere
+	Without  []string `json:"without,omitempty"`  // it keeps off these
 
 	Pot paint.Pot `json:"-"` // what is known of it
+}
+
+// How strong a colour is laid.
+const (
+	Full   = ""
+	Thin   = "thin"   // on purpose: looks worn without a chipping coat
+	Mist   = "mist"   // of the first colour, over all at the end
+	Rubbed = "rubbed" // rubbed back over what lies below, first at edges
+)
+
+// thinness is what of a full film a thin colour is.
+const thinness = 0.4
+
+// Film is what of a full coat a colour is laid with, in the mean.
+func (c Colour) Film() float64 {
+	if c.Strength == Thin {
+		return thinness
+	}
+	return 1 // what is rubbed back was laid in full
 }
 
 // Anchor says that a place has a colour.
@@ -101,7 +121,7 @@ func (p Pattern) Laid() Pattern {
 	p.Colours = slices.Clone(p.Colours)
 	for i := range p.Colours {
 		c := &p.Colours[i]
-		c.Name, c.Hex, c.Jar, c.Pot = "x", "#000000", "", paint.Pot{}
+		c.Name, c.Hex, c.Jar, c.Strength, c.Pot = "x", "#000000", "", "", paint.Pot{}
 	}
 	return p
 }
@@ -223,6 +243,8 @@ func (p Pattern) checkColour(i int) error {
 		return fmt.Errorf("colour %s: an angle of %g degrees; give -90 to 90 from upright", c.Name, c.Angle)
 	case !(set.Frame >= 0 && set.Frame <= set.Width):
 		return fmt.Errorf("colour %s: a frame of %.0f mm; give 0 to the width of a pane", c.Name, set.Frame)
+	case c.Strength != Full && c.Strength != Thin && c.Strength != Rubbed:
+		return fmt.Errorf("colour %s: it is laid full, thin or rubbed, not %q", c.Name, c.Strength)
 	case f.ID == Stripes && len(c.Zones) == 0:
 		return fmt.Errorf("colour %s: stripes lie on named zones only; name the skirts, the tail or the barrel", c.Name)
 	}

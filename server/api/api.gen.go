@@ -82,6 +82,27 @@ func (e ColourFamily) Valid() bool {
 	}
 }
 
+// Defines values for ColourStrength.
+const (
+	ColourStrengthEmpty  ColourStrength = ""
+	ColourStrengthRubbed ColourStrength = "rubbed"
+	ColourStrengthThin   ColourStrength = "thin"
+)
+
+// Valid indicates whether the value is a known member of the ColourStrength enum.
+func (e ColourStrength) Valid() bool {
+	switch e {
+	case ColourStrengthEmpty:
+		return true
+	case ColourStrengthRubbed:
+		return true
+	case ColourStrengthThin:
+		return true
+	default:
+		return false
+	}
+}
+
 // Defines values for FindingSeverity.
 const (
 	Hint FindingSeverity = "hint"
@@ -365,24 +386,28 @@ type CoatsQuestion = paint.CoatsQuestion
 
 // Colour defines model for Colour.
 type Colour struct {
-	Angle   *float32      `json:"angle,omitempty"`
-	Bend    *float32      `json:"bend,omitempty"`
-	Family  *ColourFamily `json:"family,omitempty"`
-	Feather *float32      `json:"feather,omitempty"`
-	Frame   *float32      `json:"frame,omitempty"`
-	From    *int          `json:"from,omitempty"`
-	Hex     string        `json:"hex"`
-	Jar     *string       `json:"jar,omitempty"`
-	Name    string        `json:"name"`
-	Seed    *int          `json:"seed,omitempty"`
-	Share   float32       `json:"share"`
-	Width   *float32      `json:"width,omitempty"`
-	Without *[]string     `json:"without,omitempty"`
-	Zones   *[]string     `json:"zones,omitempty"`
+	Angle    *float32        `json:"angle,omitempty"`
+	Bend     *float32        `json:"bend,omitempty"`
+	Family   *ColourFamily   `json:"family,omitempty"`
+	Feather  *float32        `json:"feather,omitempty"`
+	Frame    *float32        `json:"frame,omitempty"`
+	From     *int            `json:"from,omitempty"`
+	Hex      string          `json:"hex"`
+	Jar      *string         `json:"jar,omitempty"`
+	Name     string          `json:"name"`
+	Seed     *int            `json:"seed,omitempty"`
+	Share    float32         `json:"share"`
+	Strength *ColourStrength `json:"strength,omitempty"`
+	Width    *float32        `json:"width,omitempty"`
+	Without  *[]string       `json:"without,omitempty"`
+	Zones    *[]string       `json:"zones,omitempty"`
 }
 
 // ColourFamily defines model for Colour.Family.
 type ColourFamily string
+
+// ColourStrength defines model for Colour.Strength.
+type ColourStrength string
 
 // ColourWanted defines model for ColourWanted.
 type ColourWanted = paint.Target

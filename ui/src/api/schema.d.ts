@@ -1454,6 +1454,8 @@ export interface components {
             frame?: number;
             seed?: number;
             from?: number;
+            /** @enum {string} */
+            strength?: "" | "thin" | "rubbed";
             zones?: string[];
             without?: string[];
         };

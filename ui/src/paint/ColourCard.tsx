@@ -183,6 +183,17 @@ function Laying({
             onChange={(v) => onChange({ frame: Number(v) })}
           />
         )}
+        <Select
+          label="Strength"
+          data={[
+            { value: '', label: 'full' },
+            { value: 'thin', label: 'thin on purpose' },
+            { value: 'rubbed', label: 'rubbed back' },
+          ]}
+          allowDeselect={false}
+          value={c.strength ?? ''}
+          onChange={(strength) => onChange({ strength: (strength ?? '') as Colour['strength'] })}
+        />
         <NumberInput
           label="Laid by chance, number"
           min={0}
