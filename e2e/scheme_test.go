@@ -231,3 +231,27 @@ func TestASchemeFromAPicture(t *testing.T) {
 	require.Len(t, traces, 1)
 	assert.Equal(t, "mirrored", traces[0].(map[string]any)["far"])
 }
+
+// A field is chosen from the list of a view and gets another colour: pins hold it.
+func TestAFieldGetsAnotherColour(t *testing.T) {
+	a := demo(t)
+	w := browser(t)
+	do(
+		t, w,
+		chromedp.Navigate(a.url+"/builds/"+varrow+"/paint/scheme"), see(pictured),
+		click(text("button", "List the fields")),
+		see(labelled("Colour of field 1")),
+	)
+	var before string
+	do(
+		t, w,
+		chromedp.Evaluate(looked, &before),
+		click(labelled("Colour of field 2")),
+		chromedp.KeyEvent(kb.ArrowDown), chromedp.KeyEvent(kb.Enter),
+		see(`//section[@aria-label="Pins"]//li`),
+	)
+	until(t, w, fmt.Sprintf(`%s === %q ? 'as before' : 'painted anew'`, looked, before), "painted anew")
+	var s scheming
+	a.get(t, "/api/builds/"+varrow, &s)
+	assert.NotEmpty(t, s.Build.Scheme.Anchors)
+}

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"time"
 
+	"cinderpath/core/form"
 	"cinderpath/core/paint"
 	"cinderpath/server/api"
 	"cinderpath/sheets"
@@ -109,6 +110,15 @@ func (h *handlers) Camouflage(
 	}
 	c, err := h.deriver.CamouflageOf(s.Workshop, s.Items[at].Build)
 	return api.Camouflage200JSONResponse(c), err
+}
+
+func (h *handlers) Fields(ctx context.Context, r api.FieldsRequestObject) (api.FieldsResponseObject, error) {
+	b, w, err := h.placed(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	out, err := h.deriver.FieldsOf(w, b, form.Side(r.Side))
+	return api.Fields200JSONResponse(out), err
 }
 
 func (h *handlers) Trace(ctx context.Context, r api.TraceRequestObject) (api.TraceResponseObject, error) {

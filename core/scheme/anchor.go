@@ -205,7 +205,7 @@ func (l *laying) judge() {
 }
 
 // widthOf a colour's fields; of the first, those of the narrowest above it.
-func (l *laying) widthOf(c int) float64 {
+func (l *Layout) widthOf(c int) float64 {
 	if c > 0 {
 		return l.laid[c].width
 	}

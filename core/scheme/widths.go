@@ -76,6 +76,7 @@ type panelTold struct {
 	first   int       // number of its first field
 	colours []uint8   // of its fields
 	rim     []rimTexel
+	of      []int32 // by texel: its field
 }
 
 // rimTexel is a texel at a panel's rim: its field may go on beyond.
@@ -185,17 +186,21 @@ func (l *Layout) own(c, at int) bool { return l.Cover[c] != nil && l.Cover[c][at
 
 // count finds the fields on a panel.
 func (l *Layout) count(t *form.Texels, out *panelTold) {
-	seen := make([]bool, len(t.Area))
+	const none = -1
+	out.of = make([]int32, len(t.Area))
+	for k := range out.of {
+		out.of[k] = none
+	}
 	var stack []int
 	for start, a := range t.Area {
-		if a == 0 || seen[start] {
+		if a == 0 || out.of[start] != none {
 			continue
 		}
 		c := l.Taken[t.First+start]
 		field := len(out.colours)
 		out.colours = append(out.colours, c)
 		stack = append(stack[:0], start)
-		seen[start] = true
+		out.of[start] = int32(field)
 		for len(stack) > 0 {
 			k := stack[len(stack)-1]
 			stack = stack[:len(stack)-1]
@@ -207,8 +212,8 @@ func (l *Layout) count(t *form.Texels, out *panelTold) {
 					rim = true
 					continue
 				}
-				if o := j*t.NX + i; !seen[o] && l.Taken[t.First+o] == c {
-					seen[o] = true
+				if o := j*t.NX + i; out.of[o] == none && l.Taken[t.First+o] == c {
+					out.of[o] = int32(field)
 					stack = append(stack, o)
 				}
 			}

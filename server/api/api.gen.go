@@ -487,6 +487,9 @@ type Family = paint.Family
 // Fender defines model for Fender.
 type Fender = form.Fender
 
+// FieldLine defines model for FieldLine.
+type FieldLine = plan.FieldLine
+
 // Finding defines model for Finding.
 type Finding struct {
 	Below *string `json:"below,omitempty"`
@@ -1570,6 +1573,9 @@ type ServerInterface interface {
 	// (GET /api/builds/{id}/export)
 	ExportBuild(c *gin.Context, id Id, params ExportBuildParams)
 
+	// (GET /api/builds/{id}/fields/{side})
+	Fields(c *gin.Context, id Id, side string)
+
 	// (GET /api/builds/{id}/files/{hash})
 	File(c *gin.Context, id Id, hash Hash)
 
@@ -2091,6 +2097,40 @@ func (siw *ServerInterfaceWrapper) ExportBuild(c *gin.Context) {
 	}
 
 	siw.Handler.ExportBuild(c, id, params)
+}
+
+// Fields operation middleware
+func (siw *ServerInterfaceWrapper) Fields(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "side" -------------
+	var side string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "side", c.Param("side"), &side, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter side: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Fields(c, id, side)
 }
 
 // File operation middleware
@@ -3430,6 +3470,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/calc/mesh", wrapper.CalcMesh)
 	router.POST(options.BaseURL+"/api/calc/sizes", wrapper.CalcSizes)
 	router.GET(options.BaseURL+"/api/builds/:id/camouflage", wrapper.Camouflage)
+	router.GET(options.BaseURL+"/api/builds/:id/fields/:side", wrapper.Fields)
 	router.POST(options.BaseURL+"/api/builds/:id/trace", wrapper.Trace)
 	router.POST(options.BaseURL+"/api/builds/:id/sketches", wrapper.Sketches)
 	router.GET(options.BaseURL+"/api/builds/:id/above", wrapper.Above)
@@ -3970,6 +4011,46 @@ type ExportBuilddefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response ExportBuilddefaultApplicationProblemPlusJSONResponse) VisitExportBuildResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FieldsRequestObject struct {
+	Id   Id     `json:"id"`
+	Side string `json:"side"`
+}
+
+type FieldsResponseObject interface {
+	VisitFieldsResponse(w http.ResponseWriter) error
+}
+
+type Fields200JSONResponse []FieldLine
+
+func (response Fields200JSONResponse) VisitFieldsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type FieldsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response FieldsdefaultApplicationProblemPlusJSONResponse) VisitFieldsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6700,6 +6781,9 @@ type StrictServerInterface interface {
 	// (GET /api/builds/{id}/export)
 	ExportBuild(ctx context.Context, request ExportBuildRequestObject) (ExportBuildResponseObject, error)
 
+	// (GET /api/builds/{id}/fields/{side})
+	Fields(ctx context.Context, request FieldsRequestObject) (FieldsResponseObject, error)
+
 	// (GET /api/builds/{id}/files/{hash})
 	File(ctx context.Context, request FileRequestObject) (FileResponseObject, error)
 
@@ -7281,6 +7365,33 @@ func (sh *strictHandler) ExportBuild(ctx *gin.Context, id Id, params ExportBuild
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(ExportBuildResponseObject); ok {
 		if err := validResponse.VisitExportBuildResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Fields operation middleware
+func (sh *strictHandler) Fields(ctx *gin.Context, id Id, side string) {
+	var request FieldsRequestObject
+
+	request.Id = id
+	request.Side = side
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Fields(ctx, request.(FieldsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Fields")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(FieldsResponseObject); ok {
+		if err := validResponse.VisitFieldsResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -863,6 +863,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{id}/fields/{side}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                side: "left" | "right" | "top" | "front" | "rear";
+            };
+            cookie?: never;
+        };
+        get: operations["fields"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{id}/trace": {
         parameters: {
             query?: never;
@@ -3508,6 +3527,15 @@ export interface components {
                 cutMm: number;
             }[];
         };
+        FieldLine: {
+            colour: number;
+            areaCm2: number;
+            where: string;
+            spots: {
+                at: components["schemas"]["Point3"];
+                zone: string;
+            }[];
+        };
         TraceQuestion: {
             /** @description JPEG or PNG, base64 */
             image: string;
@@ -4998,6 +5026,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Camouflage"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    fields: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                side: "left" | "right" | "top" | "front" | "rear";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The fields of the scheme that a view shows, the largest first. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FieldLine"][];
                 };
             };
             default: components["responses"]["Problem"];

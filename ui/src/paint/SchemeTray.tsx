@@ -5,6 +5,7 @@ import type { RoomProps } from '../room/props';
 import classes from '../room/room.module.css';
 import { Book, Candidates } from './Candidates';
 import { ColourCard } from './ColourCard';
+import { Fields } from './Fields';
 import { FromPicture } from './FromPicture';
 import { Holds } from './Holds';
 import { Pins } from './Pins';
@@ -137,6 +138,7 @@ export function SchemeTray({ tools, data, pins }: RoomProps & { pins: PinWork })
         <>
           <FromPicture data={data} scheme={scheme} told={lies} onTake={take} />
           <Pins tools={tools} data={data} told={lies} work={pins} />
+          <Fields tools={tools} data={data} />
           {lies && <Holds told={lies} data={data} />}
           <Candidates data={data} scheme={scheme} onTake={take} />
         </>
