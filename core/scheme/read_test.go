@@ -261,3 +261,45 @@ func FuzzSquares(f *testing.F) {
 		}
 	})
 }
+
+// Reading a picture of 1000 pixels, beside reading all its pixels.
+func BenchmarkReadPicture(b *testing.B) {
+	panels := tank(b)
+	g := form.NewGrid(panels, texel)
+	worn, err := scheme.Lay(three, g)
+	require.NoError(b, err)
+	img, at := photograph(worn, three, 1000)
+	var pairs []scheme.Pair
+	for _, q := range [][2]float64{{-3000, -600}, {2800, -700}, {500, -2300}} {
+		pairs = append(pairs, scheme.Pair{Pixel: at(q[0], q[1]), At: q})
+	}
+	b.Run("read", func(b *testing.B) {
+		for b.Loop() {
+			if _, err := three.ReadPicture(img, scheme.Reading{Pairs: pairs, Side: form.Left}, g); err != nil {
+				b.Fatal(err)
+			}
+		}
+	})
+	told, err := three.ReadPicture(img, scheme.Reading{Pairs: pairs, Side: form.Left}, g)
+	require.NoError(b, err)
+	p := three
+	p.Traces = []scheme.Trace{told.Trace}
+	b.Run("lay", func(b *testing.B) {
+		for b.Loop() {
+			if _, err := scheme.Lay(p, g); err != nil {
+				b.Fatal(err)
+			}
+		}
+	})
+	b.Run("pixels", func(b *testing.B) {
+		for b.Loop() {
+			sum := 0
+			for _, v := range img.Pix {
+				sum += int(v)
+			}
+			if sum == 0 {
+				b.Fatal("black")
+			}
+		}
+	})
+}

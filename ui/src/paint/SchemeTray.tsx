@@ -66,7 +66,7 @@ export function SchemeTray({ tools, data, pins }: RoomProps & { pins: PinWork })
           { value: 'now', label: 'as it stands' },
           { value: 'end', label: 'at the end, dust and all' },
         ]}
-        value={pins.shows}
+        value={pins.shows ?? 'now'}
         onChange={(s) => pins.setShows(s as Shows)}
       />
       <div className={own.bar} role="img" aria-label="Shares of the colours">

@@ -54,7 +54,7 @@ export function usePins({ edit }: BuildTools) {
       await edit.mutateAsync([{ op: 'moveField', pin: { colour: 0, place: pinning.from, to: place } }]);
     }
   };
-  const [shows, setShows] = useState<Shows>('on');
+  const [shows, setShows] = useState<Shows>();
   return { pinning, setPinning, take, shows, setShows };
 }
 

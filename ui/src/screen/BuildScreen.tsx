@@ -45,6 +45,8 @@ export function BuildScreen() {
   const tools = useBuild(id);
   const { state, edit, undo, stale } = tools;
   const [stood, setStood] = useState<string>();
+  const pins = usePins(tools);
+  const { setShows } = pins;
   const [zone, setZone] = useState<string>();
   const [marked, setMarked] = useState<string[]>([]);
   const [help, setHelp] = useState(false);
@@ -69,20 +71,22 @@ export function BuildScreen() {
   const standOn = useCallback(
     (step: Plan['steps'][number] | undefined) => {
       setStood(step?.id);
+      setShows(undefined);
       if (step?.stage !== stage && !stays) {
         navigate(`/builds/${id}`);
       }
     },
-    [stage, stays, id, navigate],
+    [stage, stays, id, navigate, setShows],
   );
-  const pins = usePins(tools);
   const stoodLook = plan?.steps[at]?.look ?? plan?.bare ?? '';
+  // Who opens the scheme wants to see it; who stands on a step, that step.
+  const shows = pins.shows ?? (way?.room === 'Scheme' && !stood ? 'on' : 'now');
   const schemeLook =
-    inRoom === 'Scheme' && state.data && pins.shows !== 'now'
-      ? pins.shows === 'on'
+    inRoom !== 'Scheme' || !state.data || shows === 'now'
+      ? undefined
+      : shows === 'on'
         ? onceOn(state.data)
-        : plan?.steps.at(-1)?.look
-      : undefined;
+        : plan?.steps.at(-1)?.look;
   const look = schemeLook ?? stoodLook;
   const near = [plan?.steps[at + 1]?.look, plan?.steps[at - 1]?.look].filter((l): l is string => !!l && l !== look);
   const grips = useGrips(id, inRoom === 'Body' ? form.part : undefined, state.data?.revision ?? 0);
@@ -287,7 +291,7 @@ export function BuildScreen() {
           onPicking={picking.setCabling}
           work={work}
           form={form}
-          pins={pins}
+          pins={{ ...pins, shows }}
         />
       </Middle>
       <Rule
