@@ -171,6 +171,8 @@ func TestASchemeFromOnePicture(t *testing.T) {
 	}
 	assert.Greater(t, total(guess), 0.3*total(shown), "much of a vehicle is on no side view")
 
+	assert.Greater(t, alongTheRim(laid), 0.95, "what is guessed goes on where what is seen ends")
+
 	// Without picks the colours are found by themselves.
 	alone, err := truth.ReadPicture(img, scheme.Reading{Pairs: pairs, Side: form.Left}, g)
 	require.NoError(t, err)
@@ -204,6 +206,64 @@ func TestASchemeFromOnePicture(t *testing.T) {
 	}
 	require.Greater(t, all, 500)
 	assert.Greater(t, float64(same)/float64(all), 0.97)
+}
+
+// alongTheRim is on what part of the rim between what is seen and what is guessed both have the same
+// colour: each guessed texel is asked for the nearest seen one within a texel and a half, over the
+// edges of panels too.
+func alongTheRim(l *scheme.Layout) float64 {
+	g := l.Grid()
+	type place struct {
+		at     form.Vec
+		colour uint8
+	}
+	key := func(p form.Vec) (k [3]int) {
+		for q := range 3 {
+			k[q] = int(math.Floor(p[q] / (1.5 * g.Step)))
+		}
+		return k
+	}
+	seen := map[[3]int][]place{}
+	each := func(f func(at int, p form.Vec)) {
+		for _, tx := range g.Texels {
+			for k, a := range tx.Area {
+				if a > 0 && !zone.Bare(tx.Zone) {
+					f(tx.First+k, tx.Point(k))
+				}
+			}
+		}
+	}
+	each(func(at int, p form.Vec) {
+		if !l.Guessed(at) {
+			seen[key(p)] = append(seen[key(p)], place{p, l.Taken[at]})
+		}
+	})
+	same, all := 0.0, 0.0
+	each(func(at int, p form.Vec) {
+		if !l.Guessed(at) {
+			return
+		}
+		best, near := place{}, 1.5*g.Step
+		k := key(p)
+		for dx := -1; dx <= 1; dx++ {
+			for dy := -1; dy <= 1; dy++ {
+				for dz := -1; dz <= 1; dz++ {
+					for _, o := range seen[[3]int{k[0] + dx, k[1] + dy, k[2] + dz}] {
+						if d := away(o.at, p); d < near {
+							best, near = o, d
+						}
+					}
+				}
+			}
+		}
+		if near < 1.5*g.Step {
+			all++
+			if best.colour == l.Taken[at] {
+				same++
+			}
+		}
+	})
+	return same / max(all, 1)
 }
 
 // middleOf is a place on a picture of the left side with nothing but a colour about it.
