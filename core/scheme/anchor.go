@@ -32,7 +32,7 @@ func (b bump) of(p form.Vec) float64 {
 }
 
 // bumpWide is how far a bump reaches, of the width.
-const bumpWide = 0.6
+const bumpWide = 0.5
 
 func (f *bent) at(p place) float64 {
 	v := f.field.at(p)
@@ -154,12 +154,15 @@ func (l *laying) pinShapes(c int, f *bent) {
 	}
 }
 
+// damp is how far each of many pins pulls at once.
+const damp = 0.4
+
 // pull raises and lowers the field at pins that do not hold; it tells which bumps are new.
 func (l *laying) pull(c int, f *bent, level float32) (moved []bump) {
 	if _, shapes := f.field.(shaped); shapes || math.IsInf(float64(level), 1) {
 		return nil
 	}
-	for _, p := range l.pins {
+	for i, p := range l.pins {
 		inside, asks := l.wants(p, c)
 		if !asks {
 			continue
@@ -172,6 +175,9 @@ func (l *laying) pull(c int, f *bent, level float32) (moved []bump) {
 		b := bump{at: p.at, radius: f.width * bumpWide, height: margin - v}
 		if !inside {
 			b.height = -margin - v
+		}
+		if i >= len(l.pattern.Anchors) {
+			b.height *= damp // those along the rim of a picture lie close: together they overshoot
 		}
 		moved = append(moved, b)
 	}

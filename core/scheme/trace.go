@@ -335,7 +335,7 @@ func (l *Layout) Seen() map[string]float64 {
 // Guessed tells of a texel that no picture shows, where some picture shows others.
 func (l *Layout) Guessed(at int) bool { return l.traced != nil && l.traced.seen[at] == 0 }
 
-// border gives a pin every half width along the rim between what is seen and what is guessed.
+// border gives pins, many to a width, along the rim between what is seen and what is guessed.
 func (l *laying) border(labels []uint8) {
 	width := math.Inf(1)
 	for c := 1; c < len(l.laid); c++ {
@@ -381,7 +381,7 @@ func (l *laying) border(labels []uint8) {
 			rim[key(t.Point(k))] = labels[t.First+k]
 		}
 	})
-	room := width / 2
+	room := width / 9
 	coarse := func(p form.Vec) (k [3]int32) {
 		for q := range 3 {
 			k[q] = int32(math.Floor(p[q] / room))
@@ -399,18 +399,25 @@ func (l *laying) border(labels []uint8) {
 			return
 		}
 		near := key(p)
+		found := unknown
 		for dx := int32(-1); dx <= 1; dx++ {
 			for dy := int32(-1); dy <= 1; dy++ {
 				for dz := int32(-1); dz <= 1; dz++ {
 					c, ok := rim[[3]int32{near[0] + dx, near[1] + dy, near[2] + dz}]
-					if !ok || set[at] {
-						continue
+					switch {
+					case !ok:
+					case found == unknown:
+						found = int(c)
+					case found != int(c):
+						return // an edge runs over the rim here: its two sides say where
 					}
-					set[at] = true
-					flat := t.Flat(p)
-					l.pins = append(l.pins, pin{l.placeOn(i, flat[0], flat[1]), int(c), true})
 				}
 			}
+		}
+		if found != unknown {
+			set[at] = true
+			flat := t.Flat(p)
+			l.pins = append(l.pins, pin{l.placeOn(i, flat[0], flat[1]), found, true})
 		}
 	})
 }
