@@ -35,11 +35,16 @@ func (b bump) of(p form.Vec) float64 {
 const bumpWide = 0.5
 
 func (f *bent) at(p place) float64 {
-	v := f.field.at(p)
-	if f.bumps != nil {
-		for _, b := range f.bumps[f.cell(p.at)] {
-			v += b.of(p.at)
-		}
+	return f.field.at(p) + f.bumped(p.at)
+}
+
+// bumped is how far bumps raise a place.
+func (f *bent) bumped(p form.Vec) (v float64) {
+	if f.bumps == nil {
+		return 0
+	}
+	for _, b := range f.bumps[f.cell(p)] {
+		v += b.of(p)
 	}
 	return v
 }
@@ -67,25 +72,6 @@ func (f *bent) bend(bumps []bump) {
 			}
 		}
 	}
-}
-
-// touched tells whether one of some new bumps may reach a place.
-func (f *bent) touched(moved map[[3]int32]bool, p form.Vec) bool { return moved[f.cell(p)] }
-
-// cellsOf are those that bumps reach.
-func (f *bent) cellsOf(bumps []bump) map[[3]int32]bool {
-	out := map[[3]int32]bool{}
-	for _, b := range bumps {
-		k := f.cell(b.at)
-		for dx := int32(-1); dx <= 1; dx++ {
-			for dy := int32(-1); dy <= 1; dy++ {
-				for dz := int32(-1); dz <= 1; dz++ {
-					out[[3]int32{k[0] + dx, k[1] + dy, k[2] + dz}] = true
-				}
-			}
-		}
-	}
-	return out
 }
 
 // besideBy is how far from the surface a pin may hang, real mm: bodies are changed under them.

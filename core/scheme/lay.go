@@ -236,9 +236,11 @@ func (l *laying) level(panels []int, f *bent, want, free float64, line bool) flo
 	return level
 }
 
-// measure asks the field at all texels, or only at those that bumps reach.
+// measure asks the field at all texels that no picture shows, or adds new bumps to what it said.
 func (l *laying) measure(panels []int, f *bent, bumps []bump) {
-	cells := f.cellsOf(bumps)
+	_, line := f.field.(*outline) // which runs over what pictures show too
+	fresh := bent{width: f.width}
+	fresh.bend(bumps)
 	l.each(panels, func(i int, t *form.Texels) {
 		p := place{panel: i, face: t.Normal, zone: t}
 		du, dv := t.U, t.V
@@ -252,7 +254,13 @@ func (l *laying) measure(panels []int, f *bent, bumps []bump) {
 				for q := range 3 {
 					p.at[q] = t.Origin[q] + x*du[q] + y*dv[q]
 				}
-				if bumps != nil && !f.touched(cells, p.at) {
+				if l.traced != nil && !line && l.traced.seen[t.First+k] > 0 {
+					continue
+				}
+				if bumps != nil {
+					if v := fresh.bumped(p.at); v != 0 {
+						l.values[t.First+k] += float32(v)
+					}
 					continue
 				}
 				p.x, p.y, p.edge = x, y, float64(t.Convex[k])
@@ -411,23 +419,24 @@ func (l *Layout) colourAt(p place) int { return l.topmost(p, len(l.laid)) }
 
 // topmost of the colours below one; edge lines lie over the fields whose edges they follow.
 func (l *Layout) topmost(p place, below int) int {
-	best := 0
+	lies := func(c int) bool {
+		of := &l.laid[c]
+		return of.bent != nil && c != below && l.pattern.takes(c, p.zone.Zone) && float32(of.at(p)) > of.level
+	}
+	for c := len(l.laid) - 1; c > 0; c-- {
+		if l.pattern.Colours[c].Family == Outlines && lies(c) {
+			return c
+		}
+	}
 	if c, ok := l.traced.told(p); ok {
 		return c
 	}
 	for c := len(l.laid) - 1; c > 0; c-- {
-		of := &l.laid[c]
-		if of.bent == nil || c == below || !l.pattern.takes(c, p.zone.Zone) || !(float32(of.at(p)) > of.level) {
-			continue
-		}
-		if l.pattern.Colours[c].Family == Outlines {
+		if l.pattern.Colours[c].Family != Outlines && lies(c) {
 			return c
 		}
-		if best == 0 {
-			best = c
-		}
 	}
-	return best
+	return 0
 }
 
 // Colours gives the names in spraying order.

@@ -208,6 +208,44 @@ func TestASchemeFromOnePicture(t *testing.T) {
 	assert.Greater(t, float64(same)/float64(all), 0.97)
 }
 
+// An edge line follows the fields of a picture too; places and texels tell the same.
+func TestAnEdgeLineRunsOverWhatAPictureShows(t *testing.T) {
+	g := form.NewGrid(tank(t), 25)
+	p := three
+	p.Colours = append(slices.Clone(three.Colours), scheme.Colour{
+		Name: "peat black", Hex: "#2f2c29", Family: scheme.Outlines, Width: 120,
+	})
+	rows := make([]string, 60)
+	for j := range rows {
+		rows[j] = "a60 b60 c60"
+		rows[j] = strings.ReplaceAll(rows[j], " ", "")
+	}
+	p.Traces = []scheme.Trace{{
+		Side: form.Left, Origin: [2]float64{-3300, -2600}, Pixel: 45, Wide: 180, High: 60, Rows: rows, Far: scheme.Mirrored,
+	}}
+	l, err := scheme.Lay(p, g)
+	require.NoError(t, err)
+	assert.Empty(t, l.Lost)
+	same, all, line := 0, 0, 0
+	for i, tx := range g.Texels {
+		for k, a := range tx.Area {
+			if a == 0 || zone.Bare(tx.Zone) || k%5 > 0 {
+				continue
+			}
+			x, y := tx.X0+(float64(k%tx.NX)+0.5)*tx.Step, tx.Y0+(float64(k/tx.NX)+0.5)*tx.Step
+			all++
+			if l.At(i, x, y) == int(l.Taken[tx.First+k]) {
+				same++
+			}
+			if l.Taken[tx.First+k] == 3 && !l.Guessed(tx.First+k) {
+				line++
+			}
+		}
+	}
+	assert.Greater(t, float64(same)/float64(all), 0.995)
+	assert.Greater(t, line, 20, "over what is seen")
+}
+
 // alongTheRim is on what part of the rim between what is seen and what is guessed both have the same
 // colour: each guessed texel is asked for the nearest seen one within a texel and a half, over the
 // edges of panels too.
