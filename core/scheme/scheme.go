@@ -169,6 +169,9 @@ func (p Pattern) Set(c int) Colour {
 // Hard tells of a colour whose edges are not soft.
 func (p Pattern) Hard(c int) bool { return *p.Set(c).Feather == 0 }
 
+// widestLine along edges, real mm: beyond it no line is left.
+const widestLine = 300.0
+
 // usualFrame of panes, real mm.
 const usualFrame = 60.0
 
@@ -235,6 +238,13 @@ func (p Pattern) checkColour(i int) error {
 		return fmt.Errorf("colour %s: its share must lie between 0 and 100 %%", c.Name)
 	case f.Width > 0 && !(set.Width >= 10 && set.Width <= 5000):
 		return fmt.Errorf("colour %s: a width of %.0f mm; give 10 to 5000 mm at full size", c.Name, set.Width)
+	case f.ID == Outlines && set.Width > widestLine:
+		return fmt.Errorf(
+			"colour %s: an edge line of %.0f mm; give 10 to %.0f mm at full size",
+			c.Name,
+			set.Width,
+			widestLine,
+		)
 	case !(*set.Feather >= 0 && *set.Feather <= max(set.Width, 100)):
 		return fmt.Errorf("colour %s: a soft edge of %.0f mm; give 0 to the width of a field", c.Name, *set.Feather)
 	case !(*set.Bend >= 0 && *set.Bend <= 1):

@@ -257,7 +257,10 @@ func TestImpossibleSchemesAreTold(t *testing.T) {
 		"at least 5 %":     func(p *scheme.Pattern) { p.Colours[1].Share = 0.9 },
 		"between 0 and":    func(p *scheme.Pattern) { p.Colours[1].Share = unit.Share(math.NaN()) },
 		"a width of":       func(p *scheme.Pattern) { p.Width = 3 },
-		"soft edge":        func(p *scheme.Pattern) { p.Feather = -1 },
+		"an edge line of": func(p *scheme.Pattern) {
+			p.Colours[2].Family, p.Colours[2].Width = scheme.Outlines, 900
+		},
+		"soft edge": func(p *scheme.Pattern) { p.Feather = -1 },
 	} {
 		p := three
 		p.Colours = append([]scheme.Colour(nil), three.Colours...)

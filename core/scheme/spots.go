@@ -23,6 +23,9 @@ type disc struct{ x, y, r float64 }
 // most darts that are thrown at a panel for each place a spot could have.
 const throws = 40
 
+// mostThrown at one panel: spots far smaller than a texel are seen by nobody.
+const mostThrown = 100_000
+
 func newSpots(m making) field {
 	f := &spots{
 		width: m.width, rough: 0.5 * (1 - m.bend) * m.width / 2, seed: m.seed,
@@ -41,7 +44,7 @@ func newSpots(m making) field {
 		h := form.Hash(f.seed ^ form.Hash(uint64(i)))
 		// The last of a panel's spots is thrown by chance, so that many small panels together get
 		// their part.
-		for k := 0; k < 60+int(throws*area/(f.cell*f.cell)) && laid < wanted; k++ {
+		for k := 0.0; k < min(60+throws*area/(f.cell*f.cell), mostThrown) && laid < wanted; k++ {
 			h = form.Hash(h)
 			x := t.X0 + form.Unit(h)*float64(t.NX)*t.Step
 			h = form.Hash(h)

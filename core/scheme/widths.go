@@ -46,14 +46,14 @@ func (l *Layout) Tell() []Told {
 		}
 		for k, c := range read[i].colours {
 			if s := sums[key{int(c), t.Zone}]; s != nil {
-				if f := joined.root(read[i].first + k); !slices.Contains(s.Fields, f) {
-					s.Fields = append(s.Fields, f)
-				}
+				s.Fields = append(s.Fields, joined.root(read[i].first+k))
 			}
 		}
 	}
 	out := []Told{}
 	for k, s := range sums {
+		slices.Sort(s.Fields)
+		s.Fields = slices.Compact(s.Fields)
 		if r := ridges[k]; len(r) > 0 {
 			slices.SortFunc(r, func(a, b ridge) int {
 				return cmp.Or(cmp.Compare(a.width, b.width), slices.Compare(a.at[:], b.at[:]))
