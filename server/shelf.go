@@ -6,7 +6,6 @@ import (
 	"errors"
 	"time"
 
-	"cinderpath/core/form"
 	"cinderpath/core/paint"
 	"cinderpath/server/api"
 	"cinderpath/sheets"
@@ -84,59 +83,12 @@ func (h *handlers) EditShelf(ctx context.Context, r api.EditShelfRequestObject) 
 
 // Above tells what is planned over a build's scheme.
 func (h *handlers) Above(ctx context.Context, r api.AboveRequestObject) (api.AboveResponseObject, error) {
-	s, err := h.bench.look(ctx)
+	b, w, err := h.placed(ctx, r.Id)
 	if err != nil {
 		return nil, err
 	}
-	at := itemAt(s.Items, r.Id)
-	if at < 0 {
-		return nil, store.ErrNotFound
-	}
-	a, err := h.deriver.Above(s.Workshop, s.Items[at].Build)
+	a, err := h.deriver.Above(w, b)
 	return api.Above200JSONResponse(a), err
-}
-
-func (h *handlers) Camouflage(
-	ctx context.Context,
-	r api.CamouflageRequestObject,
-) (api.CamouflageResponseObject, error) {
-	s, err := h.bench.look(ctx)
-	if err != nil {
-		return nil, err
-	}
-	at := itemAt(s.Items, r.Id)
-	if at < 0 {
-		return nil, store.ErrNotFound
-	}
-	c, err := h.deriver.CamouflageOf(s.Workshop, s.Items[at].Build)
-	return api.Camouflage200JSONResponse(c), err
-}
-
-func (h *handlers) Fields(ctx context.Context, r api.FieldsRequestObject) (api.FieldsResponseObject, error) {
-	b, w, err := h.placed(ctx, r.Id)
-	if err != nil {
-		return nil, err
-	}
-	out, err := h.deriver.FieldsOf(w, b, form.Side(r.Side))
-	return api.Fields200JSONResponse(out), err
-}
-
-func (h *handlers) Trace(ctx context.Context, r api.TraceRequestObject) (api.TraceResponseObject, error) {
-	b, w, err := h.placed(ctx, r.Id)
-	if err != nil {
-		return nil, err
-	}
-	a, err := sheets.AskTrace(&h.deriver, w, b, *r.Body)
-	return api.Trace200JSONResponse(a), err
-}
-
-func (h *handlers) Sketches(ctx context.Context, r api.SketchesRequestObject) (api.SketchesResponseObject, error) {
-	b, _, err := h.placed(ctx, r.Id)
-	if err != nil {
-		return nil, err
-	}
-	out, err := h.deriver.Sketches(b, *r.Body)
-	return api.Sketches200JSONResponse(out), err
 }
 
 func (h *handlers) Shopping(ctx context.Context, _ api.ShoppingRequestObject) (api.ShoppingResponseObject, error) {
@@ -286,21 +238,6 @@ func (h *handlers) CalcCoats(_ context.Context, r api.CalcCoatsRequestObject) (a
 func (h *handlers) CalcAmount(_ context.Context, r api.CalcAmountRequestObject) (api.CalcAmountResponseObject, error) {
 	a, err := paint.AskAmount(*r.Body)
 	return api.CalcAmount200JSONResponse(a), err
-}
-
-func (h *handlers) CalcScheme(_ context.Context, r api.CalcSchemeRequestObject) (api.CalcSchemeResponseObject, error) {
-	a, err := r.Body.Scheme(&h.deriver)
-	return api.CalcScheme200JSONResponse(a), err
-}
-
-func (h *handlers) CalcMask(_ context.Context, r api.CalcMaskRequestObject) (api.CalcMaskResponseObject, error) {
-	a, err := r.Body.Masks(&h.deriver)
-	return api.CalcMask200JSONResponse(a), err
-}
-
-func (h *handlers) CalcTape(_ context.Context, r api.CalcTapeRequestObject) (api.CalcTapeResponseObject, error) {
-	a, err := r.Body.Tape(&h.deriver)
-	return api.CalcTape200JSONResponse(a), err
 }
 
 func (h *handlers) CalcShopping(

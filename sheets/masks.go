@@ -154,7 +154,6 @@ func (p placedMask) draw(c Pen, m plan.MaskSheet, style MaskStyle) {
 			c.SetColor(color.Black)
 		}
 	}
-	run := 0
 	for _, piece := range p.Pieces {
 		if !cut(piece) {
 			continue
@@ -170,14 +169,13 @@ func (p placedMask) draw(c Pen, m plan.MaskSheet, style MaskStyle) {
 				break
 			}
 		}
-		for _, r := range piece.Runs {
-			run++
-			a, b := p.at(r.A, m.K), p.at(r.B, m.K)
-			c.SetColor(color.RGBA{R: 150, G: 40, B: 30, A: 255})
-			c.Say((a[0]+b[0])/2, (a[1]+b[1])/2, fmt.Sprintf("t%d", run))
-			c.SetColor(color.Black)
-		}
 	}
+	c.SetColor(color.RGBA{R: 150, G: 40, B: 30, A: 255})
+	for _, r := range m.Runs(p.PanelMask) {
+		at := p.at(r.Middle, m.K)
+		c.Say(at[0], at[1], fmt.Sprintf("t%d", r.Number))
+	}
+	c.SetColor(color.Black)
 	c.Say(p.x, p.y+p.high+1.5, p.title())
 }
 

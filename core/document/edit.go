@@ -41,6 +41,8 @@ type Edit struct {
 	School string     `json:"school,omitempty"` // the question that Text answers
 	Order  *OrderEdit `json:"order,omitempty"`
 	Pin    *PinEdit   `json:"pin,omitempty"`
+
+	Colours []int `json:"colours,omitempty"` // of the scheme, from 0: the one that is dropped, or all in their new order
 }
 
 // Place is where on the vehicle something is put.
@@ -86,7 +88,9 @@ const (
 	SetShell    = "shell"     // an own part by its id; whoever holds the files turns it into a body
 	SetOutline  = "outline"   // begins body and running gear anew, fitted to the overall sizes
 	AddColour   = "addColour" // the next usual one
-	SetPin      = "pin"       // a place of the scheme has a colour
+	DropColour  = "dropColour"
+	SetSequence = "sequence" // of the scheme's colours
+	SetPin      = "pin"      // a place of the scheme has a colour
 	DropPin     = "dropPin"
 	MoveField   = "moveField" // pins that bring a field from one place to another
 	EditLayers  = "layers"
@@ -161,7 +165,21 @@ var ops = map[string]op{
 	SetScale: func(b *Build, e Edit, _ means) error {
 		return read(&b.Scale, SetScale, func() (length.Scale, error) { return length.ParseScale(e.Text) })
 	},
-	SetPin:    setPin,
+	SetPin: setPin,
+	DropColour: func(b *Build, e Edit, _ means) error {
+		if len(e.Colours) != 1 || e.Colours[0] < 1 || e.Colours[0] >= len(b.Scheme.Colours) {
+			return measure.Refuse("colours", "no colour above the first is named", "look at the newer state")
+		}
+		b.Scheme = b.Scheme.Dropped(e.Colours[0])
+		return nil
+	},
+	SetSequence: func(b *Build, e Edit, _ means) error {
+		if !isOrder(e.Colours, len(b.Scheme.Colours)) {
+			return measure.Refuse("colours", "that is no order of the scheme's colours", "name each once")
+		}
+		b.Scheme = b.Scheme.Reordered(e.Colours)
+		return nil
+	},
 	DropPin:   dropPin,
 	MoveField: moveField,
 	SetScheme: func(b *Build, e Edit, _ means) error { return given(&b.Scheme, e.Scheme, e.Op) },
@@ -353,10 +371,16 @@ func mendScheme(p *scheme.Pattern, m strata.Mend) {
 	case own && m.Jar != "":
 		p.Colours[m.Colour-1].Jar = m.Jar
 	}
-	if len(m.Order) == len(p.Colours) {
+	if isOrder(m.Order, len(p.Colours)) {
 		*p = p.Reordered(m.Order)
 	}
 	p.Mist = p.Mist || m.Mist
+}
+
+// isOrder tells of numbers that name each of n once.
+func isOrder(order []int, n int) bool {
+	sorted := slices.Sorted(slices.Values(order))
+	return len(order) == n && slices.Equal(slices.Compact(sorted), sorted) && n > 0 && sorted[0] == 0 && sorted[n-1] == n-1
 }
 
 // put replaces the thing of the same id in a copy of the list, or adds it; without an id it

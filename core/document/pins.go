@@ -81,11 +81,8 @@ func anchorAt(b *Build, p Place, colour int) scheme.Anchor {
 
 // pinRoom is how near pins of different colours contradict each other, real mm.
 func pinRoom(p scheme.Pattern) float64 {
-	room := math.Inf(1)
-	for c := 1; c < len(p.Colours); c++ {
-		room = min(room, p.Set(c).Width/2)
-	}
-	return room
+	width, _ := p.Narrowest()
+	return width / 2
 }
 
 // pinned adds a pin; those of other colours that it would contradict give way to it.

@@ -93,10 +93,10 @@ func pace(id string) unit.Minutes { return unit.Minutes(scheme.Pace(id)) }
 
 // holding is what a colour's edges take beyond filling its fields.
 type holding struct {
-	edge, cover float64 // masked, mm; covered, cm²
-	mask, free  unit.Minutes
-	masks       []string // what they follow from
-	frees       []string
+	edge       float64 // masked, mm
+	mask, free unit.Minutes
+	masks      []string // what they follow from
+	frees      []string
 }
 
 // held sums how a colour's edges are held over the parts that its layer covers.
@@ -115,7 +115,6 @@ func (e entry) held(colour int) (out holding) {
 		off := pace("unmask") * unit.Minutes(h.EdgeMM/100)
 		out.mask += max(h.Minutes-fill-off, 0)
 		out.edge += h.EdgeMM
-		out.cover += h.CoverCM
 		out.masks = append(out.masks, said)
 	}
 	if len(out.masks) > 0 {

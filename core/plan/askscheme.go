@@ -105,15 +105,6 @@ type TapeAnswer struct {
 	CoverCM float64   `json:"coverCm2"`
 }
 
-// TapeRun is a straight run.
-type TapeRun struct {
-	Panel  string  `json:"panel"`
-	Colour int     `json:"colour"` // from 1
-	Number int     `json:"number"` // on its panel
-	LongMM float64 `json:"lengthMm"`
-	CutMM  float64 `json:"cutMm"` // with 5 mm at each end
-}
-
 // AskTape answers for a build of a workshop.
 func (d *Deriver) AskTape(w document.Workshop, b document.Build) (TapeAnswer, error) {
 	m, err := d.MasksOf(w, b)
@@ -122,21 +113,17 @@ func (d *Deriver) AskTape(w document.Workshop, b document.Build) (TapeAnswer, er
 	}
 	out := TapeAnswer{TapeMM: m.Tape, Runs: []TapeRun{}}
 	for _, p := range m.Panels {
-		n := 0
-		for _, piece := range p.Pieces {
-			for _, r := range piece.Runs {
-				n++
-				long := r.Length() / m.K
-				out.Runs = append(out.Runs, TapeRun{p.Name, piece.Colour + 1, n, long, long + 10})
-				out.TotalCM += (long + 10) / 10
-			}
+		for _, r := range m.Runs(p) {
+			out.Runs = append(out.Runs, r)
+			out.TotalCM += r.CutMM / 10
 		}
 	}
-	s, err := d.shaped(w.Filled(b), w)
+	b = w.Filled(b)
+	s, err := d.shaped(b, w)
 	if err != nil {
 		return out, err
 	}
-	for _, h := range holds(w.Filled(b), w, s.told) {
+	for _, h := range holds(b, w, s.told) {
 		out.TapeCM += h.TapeCM
 		out.CoverCM += h.CoverCM
 	}

@@ -2,6 +2,8 @@ package plan
 
 import (
 	"fmt"
+	"maps"
+	"slices"
 
 	"cinderpath/core/colour"
 	"cinderpath/core/document"
@@ -19,7 +21,7 @@ type Camouflage struct {
 	Holds    []scheme.Hold     `json:"holds"` // by colour and part
 	Lost     []scheme.Lost     `json:"lost"`
 	Notes    []string          `json:"notes"`
-	Alike    []Alike           `json:"alike"` // neighbours that will not be told apart at the end
+	Alike    []Alike           `json:"alike"` // pairs that will not be told apart at the end
 	Minutes  unit.Minutes      `json:"min"`   // of all edges and fields above the first colour
 	TapeCM   float64           `json:"tapeCm"`
 	CoverCM  float64           `json:"coverCm2"`
@@ -50,7 +52,7 @@ type PinAt struct {
 	At   [2]float64 `json:"at"`
 }
 
-// Alike are two colours beside each other that look nearly the same, ΔE00, now and at the end.
+// Alike are two colours of a scheme that look nearly the same, ΔE00, now and at the end.
 type Alike struct {
 	A     string  `json:"a"`
 	B     string  `json:"b"`
@@ -106,7 +108,7 @@ func (d *Deriver) CamouflageOf(w document.Workshop, b document.Build) (Camouflag
 // seenFrom tells in which views the face of a pin is turned to the viewer, and where it is there.
 func seenFrom(s surface, b document.Build, a scheme.Anchor) []PinAt {
 	out := []PinAt{}
-	for _, side := range []form.Side{form.Left, form.Right, form.Top, form.Front, form.Rear} {
+	for _, side := range form.Sides {
 		at := form.NewFrame(side, s.panels, b.Scale).Flat(a.At)
 		p, on, ok := form.Pick(side, s.panels, b.Scale, at)
 		far := 0.0
@@ -201,24 +203,15 @@ func seenLines(laid camouflage, s surface) []SeenLine {
 	if len(seen) == 0 {
 		return out
 	}
+	whole, told := map[string]float64{}, map[string]float64{}
 	for _, z := range s.zones {
-		if zone.Bare(z) {
-			continue
-		}
-		part := zone.Part(z)
-		if len(out) == 0 || out[len(out)-1].Part != part {
-			out = append(out, SeenLine{Part: part})
+		if !zone.Bare(z) {
+			whole[zone.Part(z)] += s.area[z]
+			told[zone.Part(z)] += s.area[z] * seen[z]
 		}
 	}
-	for i := range out {
-		whole, told := 0.0, 0.0
-		for _, z := range s.zones {
-			if zone.Part(z) == out[i].Part && !zone.Bare(z) {
-				whole += s.area[z]
-				told += s.area[z] * seen[z]
-			}
-		}
-		out[i].Share = unit.ShareOf(told, max(whole, 1e-9))
+	for _, part := range slices.Sorted(maps.Keys(whole)) {
+		out = append(out, SeenLine{part, unit.ShareOf(told[part], whole[part])})
 	}
 	return out
 }

@@ -24,11 +24,7 @@ func (d *Deriver) FieldsOf(w document.Workshop, b document.Build, side form.Side
 		return nil, measure.Refuse("side", "there is no such view", "use left, right, top, front or rear")
 	}
 	b = w.Filled(b)
-	s, err := d.surface(b)
-	if err != nil {
-		return nil, err
-	}
-	laid, err := d.scheme(b, s)
+	_, laid, err := d.wearing(b)
 	if err != nil {
 		return nil, err
 	}

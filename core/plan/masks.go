@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 
@@ -64,17 +65,13 @@ func (d *Deriver) MasksOf(w document.Workshop, b document.Build) (MaskSheet, err
 func (d *Deriver) sheetOf(w document.Workshop, b document.Build) (MaskSheet, error) {
 	b = w.Filled(b)
 	out := MaskSheet{
-		Name: b.Name, Scale: b.Scale.String(), K: float64(b.Scale), Colours: b.Scheme.Colours, Tape: usualTape,
+		Name: b.Name, Scale: b.Scale.String(), K: float64(b.Scale), Colours: b.Scheme.Colours,
 		Masked: make([]bool, len(b.Scheme.Colours)),
 	}
 	if len(b.Scheme.Colours) < 2 {
 		return out, measure.Refuse("scheme", "one colour has no edges", "add a colour to the scheme first")
 	}
-	s, err := d.surface(b)
-	if err != nil {
-		return out, err
-	}
-	laid, err := d.scheme(b, s)
+	s, laid, err := d.wearing(b)
 	if err != nil {
 		return out, err
 	}
@@ -107,12 +104,7 @@ func (out MaskSheet) masked(w document.Workshop) MaskSheet {
 			"All edges are sprayed freehand: these outlines are for the eye, or for loose paper masks.",
 		)
 	}
-	for _, t := range w.Stock.Of(true, measure.Tape) {
-		if mm := float64(t.Size); mm < out.Tape || out.Tape == usualTape && mm <= 3 {
-			out.Tape = mm
-			break
-		}
-	}
+	out.Tape = narrowestTape(w)
 	out.Words = append(out.Words,
 		"Cut fields on the line; where a field reaches the panel's rim cut 1 mm beyond it, and fold that over the edge.",
 		"Ticks of one name meet where two panels share an edge. Cut away from your fingers.")
@@ -127,28 +119,62 @@ func (out MaskSheet) masked(w document.Workshop) MaskSheet {
 		out.Words = append(out.Words, fmt.Sprintf(
 			"%d panels narrower than 8 mm are not on the sheet: strips of tape there, or the hand.", narrow))
 	}
-	if n, long := out.Runs(); n > 0 {
+	n, long := 0, 0.0
+	for _, p := range out.Panels {
+		for _, r := range out.Runs(p) {
+			n++
+			long += r.CutMM / 10
+		}
+	}
+	if n > 0 {
 		out.Words = append(out.Words, fmt.Sprintf(
-			"Tape plan: %d straight runs, %.0f cm of %.0f mm tape with 5 mm at each end; numbered on each panel, the longest first.",
-			n,
-			long/10,
-			out.Tape,
+			"Tape plan: %d straight runs, %.0f cm of %g mm tape with %g mm at each end; "+
+				"numbered on each panel, the longest first.",
+			n, long, out.Tape, scheme.Overlap,
 		))
 	}
 	return out
 }
 
-// Runs counts the straight runs of tape and sums their length with 5 mm at each end, mm.
-func (m MaskSheet) Runs() (n int, long float64) {
-	for _, p := range m.Panels {
-		for _, piece := range p.Pieces {
-			for _, r := range piece.Runs {
-				n++
-				long += r.Length()/m.K + 10
-			}
+// narrowestTape that a workshop owns, mm: it follows corners best.
+func narrowestTape(w document.Workshop) float64 {
+	owned := w.Stock.Of(true, measure.Tape)
+	if len(owned) == 0 {
+		return usualTape
+	}
+	return float64(slices.MinFunc(owned, func(a, b measure.Stocked) int { return cmp.Compare(a.Size, b.Size) }).Size)
+}
+
+// TapeRun is a straight run of tape, mm on the model.
+type TapeRun struct {
+	Panel  string  `json:"panel"`
+	Colour int     `json:"colour"` // from 1
+	Number int     `json:"number"` // on its panel, the longest is 1
+	LongMM float64 `json:"lengthMm"`
+	CutMM  float64 `json:"cutMm"` // with what lies over at both ends
+
+	Middle [2]float64 `json:"-"` // in the panel's flat frame, real mm
+}
+
+// Runs are the straight runs along the masked fields of a panel, the longest first.
+func (m MaskSheet) Runs(p scheme.PanelMask) (out []TapeRun) {
+	for _, piece := range p.Pieces {
+		if !m.Masked[piece.Colour] {
+			continue
+		}
+		for _, r := range piece.Runs {
+			long := r.Length() / m.K
+			out = append(out, TapeRun{
+				Panel: p.Name, Colour: piece.Colour + 1, LongMM: long, CutMM: long + 2*scheme.Overlap,
+				Middle: [2]float64{(r.A[0] + r.B[0]) / 2, (r.A[1] + r.B[1]) / 2},
+			})
 		}
 	}
-	return n, long
+	slices.SortStableFunc(out, func(a, b TapeRun) int { return cmp.Compare(b.LongMM, a.LongMM) })
+	for i := range out {
+		out[i].Number = i + 1
+	}
+	return out
 }
 
 // Guide is what a painting guide of one's own says beside its pictures.

@@ -487,6 +487,32 @@ func TestAMixIsMadeInOneGo(t *testing.T) {
 	assert.Nil(t, p9(0.5))
 }
 
+// The tape plan has the longest run of each panel first, and only runs along what is masked.
+func TestTheTapePlan(t *testing.T) {
+	w, b := shelved(t)
+	w.Airbrushes = []path.Airbrush{{ID: "fine", Name: "fine one", Nozzle: 0.2}}
+	b.Scheme.Colours = slices.Clone(b.Scheme.Colours)
+	hard := 0.0
+	b.Scheme.Colours[1].Family, b.Scheme.Colours[1].Feather = "splinter", &hard
+	var d plan.Deriver
+	tape, err := d.AskTape(w, b)
+	require.NoError(t, err)
+	require.NotEmpty(t, tape.Runs)
+	last, total := map[string]plan.TapeRun{}, 0.0
+	for _, r := range tape.Runs {
+		if before, ok := last[r.Panel]; ok {
+			assert.LessOrEqual(t, r.LongMM, before.LongMM)
+			assert.Equal(t, before.Number+1, r.Number)
+		}
+		last[r.Panel] = r
+		assert.Equal(t, 2, r.Colour, "the soft colour is sprayed freehand")
+		assert.InDelta(t, r.LongMM+10, r.CutMM, 1e-9)
+		total += r.CutMM / 10
+	}
+	assert.InDelta(t, total, tape.TotalCM, 1e-9)
+	assert.InDelta(t, 2, tape.TapeMM, 0, "usual where none is owned")
+}
+
 // A thin colour takes less paint, and a mist at the end is a step of its own that is seen.
 func TestThinColoursAndAMist(t *testing.T) {
 	w, b := shelved(t)

@@ -47,11 +47,7 @@ func (d *Deriver) Sketches(b document.Build, q SketchQuestion) ([]Sketch, error)
 	out := make([]Sketch, 0, len(q.Schemes))
 	for _, p := range q.Schemes {
 		b.Scheme = p
-		s, err := d.surface(b)
-		if err != nil {
-			return nil, err
-		}
-		laid, err := d.scheme(b, s)
+		s, laid, err := d.wearing(b)
 		if err != nil {
 			return nil, err
 		}
@@ -118,11 +114,7 @@ func flat(p scheme.Pattern, laid *scheme.Layout, g *form.Grid, guess bool) look.
 
 // colourAt is the colour of a build's scheme at a place.
 func (d *Deriver) colourAt(b document.Build, a scheme.Anchor) (int, error) {
-	s, err := d.surface(b)
-	if err != nil {
-		return 0, err
-	}
-	laid, err := d.scheme(b, s)
+	_, laid, err := d.wearing(b)
 	if err != nil {
 		return 0, err
 	}

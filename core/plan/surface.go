@@ -95,6 +95,15 @@ type camouflage struct {
 	painted float64 // area that takes a scheme, model cm²
 }
 
+// wearing is the surface of a build with its scheme on.
+func (d *Deriver) wearing(b document.Build) (s surface, laid camouflage, err error) {
+	if s, err = d.surface(b); err != nil {
+		return s, laid, err
+	}
+	laid, err = d.scheme(b, s)
+	return s, laid, err
+}
+
 func (d *Deriver) scheme(b document.Build, s surface) (camouflage, error) {
 	inputs := []any{s.key, b.Scale, b.Scheme.Laid()}
 	key, err := keyOf("scheme", inputs)

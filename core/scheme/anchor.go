@@ -187,23 +187,11 @@ func (l *laying) judge() {
 		}
 		why := fmt.Sprintf("%s has too small a share for all its pins: give it more, or take some out", name)
 		for k, o := range l.pins {
-			width := min(l.widthOf(p.colour), l.widthOf(o.colour))
+			width := min(l.pattern.widthOf(p.colour), l.pattern.widthOf(o.colour))
 			if k != i && o.on && o.colour != p.colour && distance(o.at, p.at) < width/2 {
 				why = fmt.Sprintf("a pin of %s is nearer than half a width: move one of them", l.pattern.Colours[o.colour].Name)
 			}
 		}
 		l.Lost = append(l.Lost, Lost{i, why})
 	}
-}
-
-// widthOf a colour's fields; of the first, those of the narrowest above it.
-func (l *Layout) widthOf(c int) float64 {
-	if c > 0 {
-		return l.laid[c].width
-	}
-	least := math.Inf(1)
-	for k := 1; k < len(l.laid); k++ {
-		least = min(least, l.laid[k].width)
-	}
-	return least
 }

@@ -117,7 +117,7 @@ func (l *Layout) between(panel int, a, b [2]float64, colour int) [2]float64 {
 
 // edges are points in space along all edges that lie so far, nearer to each other than a texel;
 // those between the middles of neighbouring texels.
-func (l *Layout) edges(int) (out []form.Vec) {
+func (l *Layout) edges() (out []form.Vec) {
 	found := make([][]form.Vec, len(l.grid.Texels))
 	form.Each(len(l.grid.Texels), func(i int) {
 		t := l.grid.Texels[i]

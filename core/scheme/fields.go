@@ -2,7 +2,6 @@ package scheme
 
 import (
 	"cmp"
-	"math"
 	"slices"
 
 	"cinderpath/core/form"
@@ -81,7 +80,7 @@ func (l *Layout) Fields(side form.Side) []Field {
 		if len(s.inner) == 0 {
 			s.inner = s.outer
 		}
-		s.Spots = spread(s.inner, 0.8*l.widthOf(s.Colour))
+		s.Spots = spread(s.inner, 0.6*l.pattern.widthOf(s.Colour))
 		out = append(out, s.Field)
 	}
 	slices.SortFunc(out, func(a, b Field) int {
@@ -103,9 +102,6 @@ func inside(t *form.Texels, of []int32, k int) bool {
 
 // spread chooses places that lie so far apart that between them nothing is farther than that.
 func spread(all []Spot, room float64) []Spot {
-	if math.IsInf(room, 1) {
-		room = 500
-	}
 	var middle form.Vec
 	for _, p := range all {
 		for k := range 3 {

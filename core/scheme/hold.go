@@ -1,14 +1,12 @@
 package scheme
 
 import (
-	"cmp"
 	"fmt"
 	"math"
 	"slices"
 	"strings"
 	"sync"
 
-	"cinderpath/core/colour"
 	"cinderpath/core/form"
 	"cinderpath/core/length"
 	"cinderpath/core/measure"
@@ -78,10 +76,10 @@ var paces = sync.OnceValue(func() map[string]float64 {
 // Pace is a starting value of the table of hands, minutes.
 func Pace(id string) float64 { return paces()[id] }
 
-// overlap of tape at each end of a run, and how far behind an edge a surface is covered, mm on the
+// Overlap of tape at each end of a run, and how far behind an edge a surface is covered, mm on the
 // model.
 const (
-	overlap = 5.0
+	Overlap = 5.0
 	behind  = 25.0
 )
 
@@ -189,7 +187,7 @@ func (p Pattern) hold(h *Hold, rest, k float64, m Means) {
 	if !h.Way.Masked() {
 		h.CoverCM = 0
 	} else if h.Way != Film && h.Way != Putty {
-		h.TapeCM = (h.EdgeMM + 2*overlap*float64(h.Fields)) / 10
+		h.TapeCM = (h.EdgeMM + 2*Overlap*float64(h.Fields)) / 10
 	}
 	inputs := []string{
 		fmt.Sprintf("%.0f mm of edge and %.1f cm² on the model, %d fields", h.EdgeMM, h.AreaCM, h.Fields),
@@ -203,44 +201,4 @@ func (p Pattern) hold(h *Hold, rest, k float64, m Means) {
 		inputs = append(inputs, h.Narrow)
 	}
 	h.Why = measure.Because("the quickest way that holds the edge: minutes by 100 mm of edge, by cm² and piece", inputs)
-}
-
-// LightFirst is the spraying order from light to dark, each colour by its place now; same tells that
-// it is laid so already.
-func (p Pattern) LightFirst() (order []int, same bool) {
-	for c := range p.Colours {
-		order = append(order, c)
-	}
-	// What nobody tells apart needs no order.
-	lightness := func(c int) int { return int(math.Round(colour.Of(p.Colours[c].Hex).Lab()[0] / darker)) }
-	slices.SortStableFunc(order, func(a, b int) int { return lightness(b) - lightness(a) })
-	return order, slices.IsSorted(order)
-}
-
-// darker is by how much a colour must be to be called so, L.
-const darker = 3
-
-// Reordered is the pattern sprayed in another order: the first takes what is left, so shares go with
-// their colours. Pins follow.
-func (p Pattern) Reordered(order []int) Pattern {
-	colours, anchors := make([]Colour, len(order)), slices.Clone(p.Anchors)
-	left := unit.Share(1)
-	for _, c := range p.Colours[1:] {
-		left -= c.Share
-	}
-	for to, from := range order {
-		colours[to] = p.Colours[from]
-		colours[to].From = cmp.Or(colours[to].From, from+1) // its fields stay where they are
-		if from == 0 {
-			colours[to].Share = max(left, 0.05)
-		}
-		for i, a := range p.Anchors {
-			if a.Colour == from {
-				anchors[i].Colour = to
-			}
-		}
-	}
-	colours[0].Share, colours[0].Family, colours[0].Zones, colours[0].Without = 0, "", nil, nil
-	p.Colours, p.Anchors = colours, anchors
-	return p
 }

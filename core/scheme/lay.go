@@ -9,29 +9,6 @@ import (
 	"cinderpath/core/zone"
 )
 
-// Layout is a pattern laid over a surface: all that is told of it and all that is drawn of
-// it come from the same texels and the same fields.
-type Layout struct {
-	Shares []unit.Share            // of each colour on the whole painted surface
-	Zones  map[string][]unit.Share // of each colour by zone
-	// Cover: by colour, none for the first: how much of it lies on each texel of the grid, 255 for all
-	Cover [][]uint8
-	Taken []uint8  // by texel: its colour
-	Notes []string // what could not be as it was wanted
-	Lost  []Lost   // pins that do not hold
-
-	pattern Pattern
-	grid    *form.Grid
-	laid    []laidColour // by colour; none for the first
-	traced  *traced      // what pictures told
-}
-
-// Lost is a pin that does not hold, and why.
-type Lost struct {
-	Anchor int    `json:"anchor"`
-	Why    string `json:"why"`
-}
-
 // laidColour is a colour's field with the level above which it lies.
 type laidColour struct {
 	*bent
@@ -74,68 +51,17 @@ func Lay(p Pattern, g *form.Grid) (*Layout, error) {
 		l.border(labels)
 	}
 	// Edge lines follow the edges of all that lies below them: that is laid first.
-	order := []int{}
-	for c := n - 1; c > 0; c-- {
-		if p.Set(c).Family != Outlines {
-			order = append(order, c)
-		}
-	}
-	for _, c := range order {
-		l.lay(c, p.Set(c))
-	}
-	for c := 1; c < n; c++ {
-		if p.Set(c).Family == Outlines {
-			l.lay(c, p.Set(c))
+	for _, lines := range []bool{false, true} {
+		for c := n - 1; c > 0; c-- {
+			if out.line(c) == lines {
+				l.lay(c, p.Set(c))
+			}
 		}
 	}
 	l.unsettle(labels)
 	l.weigh()
 	l.judge()
 	return out, nil
-}
-
-// settled marks the first colour where a picture shows it, while others are laid.
-const settled = 254
-
-// settle gives texels the colours that pictures show, so that nothing else is laid there.
-func (l *laying) settle(labels []uint8) {
-	if labels == nil {
-		return
-	}
-	n := len(l.Shares)
-	sums, seen := make([]float64, n), 0.0
-	for c := 1; c < n; c++ {
-		l.Cover[c] = make([]uint8, l.grid.Count)
-	}
-	for _, t := range l.grid.Texels {
-		if zone.Bare(t.Zone) {
-			continue
-		}
-		for k, a := range t.Area {
-			at := t.First + k
-			c := labels[at]
-			if a == 0 || c == unknown {
-				continue
-			}
-			sums[c] += float64(a)
-			seen += float64(a)
-			if l.Taken[at] = c; c == 0 {
-				l.Taken[at] = settled
-			} else {
-				l.Cover[c][at] = 255
-			}
-		}
-	}
-	l.guess, l.parts = l.whole-seen, parts(sums, seen)
-}
-
-// unsettle gives the first colour its number back.
-func (l *laying) unsettle(labels []uint8) {
-	for at, c := range labels {
-		if c == 0 && l.Taken[at] == settled {
-			l.Taken[at] = 0
-		}
-	}
 }
 
 // laying is a pattern on its way over a grid.
@@ -171,7 +97,7 @@ func (l *laying) lay(c int, set Colour) {
 			panels = append(panels, i)
 		}
 	}
-	line := set.Family == Outlines
+	line := l.line(c)
 	frees := make([]float64, len(l.grid.Texels))
 	l.each(panels, func(i int, t *form.Texels) {
 		for k, a := range t.Area {
@@ -193,18 +119,15 @@ func (l *laying) lay(c int, set Colour) {
 	}
 	m := making{
 		grid: l.grid, panels: panels, seed: set.Seed, width: set.Width, bend: *set.Bend,
-		angle: set.Angle * math.Pi / 180, frame: set.Frame, below: func() []form.Vec { return l.edges(c) },
+		angle: set.Angle * math.Pi / 180, frame: set.Frame, below: l.edges,
 	}
 	if free > 0 {
 		m.part = unit.ShareOf(want, free)
 	}
-	f := &bent{field: set.family().make(m), width: set.Width}
-	if set.Width == 0 {
-		f.width = 300
-	}
+	f := &bent{field: set.family().make(m), width: l.pattern.widthOf(c)}
 	l.laid[c] = laidColour{bent: f, feather: *set.Feather}
 	l.pinShapes(c, f)
-	l.measure(panels, f, nil)
+	l.measure(panels, f, nil, line)
 	level := float32(0)
 	for round := range rounds {
 		if !fixed {
@@ -215,9 +138,9 @@ func (l *laying) lay(c int, set Colour) {
 		if len(moved) == 0 || round == rounds-1 {
 			break
 		}
-		l.measure(panels, f, moved)
+		l.measure(panels, f, moved, line)
 	}
-	l.cover(c, panels, float32(*set.Feather), line)
+	l.cover(c, panels, line)
 }
 
 // level above which the wanted area lies, no lower than the family bears.
@@ -236,9 +159,9 @@ func (l *laying) level(panels []int, f *bent, want, free float64, line bool) flo
 	return level
 }
 
-// measure asks the field at all texels that no picture shows, or adds new bumps to what it said.
-func (l *laying) measure(panels []int, f *bent, bumps []bump) {
-	_, line := f.field.(*outline) // which runs over what pictures show too
+// measure asks the field at all texels that no picture shows, or adds new bumps to what it said; edge
+// lines run over what pictures show too.
+func (l *laying) measure(panels []int, f *bent, bumps []bump, line bool) {
 	fresh := bent{width: f.width}
 	fresh.bend(bumps)
 	l.each(panels, func(i int, t *form.Texels) {
@@ -247,15 +170,12 @@ func (l *laying) measure(panels []int, f *bent, bumps []bump) {
 		for j := range t.NY {
 			y := t.Y0 + (float64(j)+0.5)*t.Step
 			for k, at := j*t.NX, 0; at < t.NX; k, at = k+1, at+1 {
-				if t.Area[k] == 0 {
+				if t.Area[k] == 0 || l.traced != nil && !line && l.traced.seen[t.First+k] > 0 {
 					continue
 				}
 				x := t.X0 + (float64(at)+0.5)*t.Step
 				for q := range 3 {
 					p.at[q] = t.Origin[q] + x*du[q] + y*dv[q]
-				}
-				if l.traced != nil && !line && l.traced.seen[t.First+k] > 0 {
-					continue
 				}
 				if bumps != nil {
 					if v := fresh.bumped(p.at); v != 0 {
@@ -271,12 +191,12 @@ func (l *laying) measure(panels []int, f *bent, bumps []bump) {
 }
 
 // cover takes the texels above the level.
-func (l *laying) cover(c int, panels []int, feather float32, line bool) {
+func (l *laying) cover(c int, panels []int, line bool) {
 	cover := l.Cover[c] // with what a picture shows of it
 	if cover == nil {
 		cover = make([]uint8, l.grid.Count)
 	}
-	level := l.laid[c].level
+	level, feather := l.laid[c].level, float32(l.laid[c].feather)
 	l.each(panels, func(_ int, t *form.Texels) {
 		for k, a := range t.Area {
 			if a == 0 {
@@ -299,154 +219,6 @@ func (l *laying) cover(c int, panels []int, feather float32, line bool) {
 			}
 		}
 	})
-	if feather == 0 {
-		l.smooth(c, panels, cover)
-	}
+	l.smooth(c, panels, cover)
 	l.Cover[c] = cover
 }
-
-// within is into how many places each way a texel on a hard edge is parted.
-const within = 3
-
-// smooth tells of texels on a hard edge how much of them is covered.
-func (l *laying) smooth(c int, panels []int, cover []uint8) {
-	of := &l.laid[c]
-	l.each(panels, func(i int, t *form.Texels) {
-		differs := func(k, x, y, dx, dy int) bool {
-			return !beside(t, x+dx, y+dy) && (cover[t.First+k+dy*t.NX+dx] > 127) != (cover[t.First+k] > 127)
-		}
-		var edge []int
-		for k, a := range t.Area {
-			if x, y := k%t.NX, k/t.NX; a > 0 && (differs(k, x, y, 1, 0) || differs(k, x, y, -1, 0) ||
-				differs(k, x, y, 0, 1) || differs(k, x, y, 0, -1)) {
-				edge = append(edge, k)
-			}
-		}
-		for _, k := range edge {
-			inside := 0
-			for n := range within * within {
-				x := float64(k%t.NX) + (float64(n%within)+0.5)/within
-				y := float64(k/t.NX) + (float64(n/within)+0.5)/within
-				if p := l.placeOn(i, t.X0+x*t.Step, t.Y0+y*t.Step); float32(of.at(p)) > of.level {
-					inside++
-				}
-			}
-			share := float64(inside) / (within * within)
-			if l.values[t.First+k] > of.level {
-				share = max(share, 0.51) // it counts as covered
-			} else {
-				share = min(share, 0.49)
-			}
-			cover[t.First+k] = uint8(255 * share)
-		}
-	})
-}
-
-// weigh sums the colours by area.
-func (l *laying) weigh() {
-	n := len(l.Shares)
-	whole, zones := make([]float64, n), map[string][]float64{}
-	for _, t := range l.grid.Texels {
-		if zone.Bare(t.Zone) {
-			continue
-		}
-		if zones[t.Zone] == nil {
-			zones[t.Zone] = make([]float64, n)
-		}
-		for k, a := range t.Area {
-			zones[t.Zone][l.Taken[t.First+k]] += float64(a)
-			whole[l.Taken[t.First+k]] += float64(a)
-		}
-	}
-	l.Shares = parts(whole, l.whole)
-	for name, areas := range zones {
-		l.Zones[name] = parts(areas, sum(areas))
-	}
-	for c := 1; c < n; c++ {
-		set := l.pattern.Set(c)
-		if away := float64(set.Share - l.Shares[c]); set.family().ID == Spots && away > 0.005 {
-			l.Notes = append(l.Notes, fmt.Sprintf(
-				"%s: spots of %.0f mm that keep their distance cover %.1f %%, %.0f %% were wanted: smaller ones find more room",
-				set.Name, set.Width, l.Shares[c].Of(100), set.Share.Of(100)))
-		}
-	}
-}
-
-// parts are the shares of a whole; of nothing the first has all.
-func parts(areas []float64, whole float64) []unit.Share {
-	out := make([]unit.Share, len(areas))
-	if whole <= 0 {
-		out[0] = 1
-		return out
-	}
-	for i, a := range areas {
-		out[i] = unit.ShareOf(a, whole)
-	}
-	return out
-}
-
-func sum(x []float64) float64 {
-	total := 0.0
-	for _, v := range x {
-		total += v
-	}
-	return total
-}
-
-// At is the colour at a place of a panel, real mm in its flat frame.
-func (l *Layout) At(panel int, x, y float64) int {
-	return l.colourAt(l.placeOn(panel, x, y))
-}
-
-func (l *Layout) placeOn(panel int, x, y float64) place {
-	t := l.grid.Texels[panel]
-	p := place{panel: panel, x: x, y: y, at: t.Space(x, y), face: t.Normal, edge: math.Inf(1), zone: t}
-	if k, ok := texelAt(t, x, y); ok {
-		p.edge = float64(t.Convex[k])
-	}
-	return p
-}
-
-func texelAt(t *form.Texels, x, y float64) (int, bool) {
-	i, j := int(math.Floor((x-t.X0)/t.Step)), int(math.Floor((y-t.Y0)/t.Step))
-	if i < 0 || j < 0 || i >= t.NX || j >= t.NY {
-		return 0, false
-	}
-	return j*t.NX + i, true
-}
-
-func (l *Layout) colourAt(p place) int { return l.topmost(p, len(l.laid)) }
-
-// topmost of the colours below one; edge lines lie over the fields whose edges they follow.
-func (l *Layout) topmost(p place, below int) int {
-	lies := func(c int) bool {
-		of := &l.laid[c]
-		return of.bent != nil && c != below && l.pattern.takes(c, p.zone.Zone) && float32(of.at(p)) > of.level
-	}
-	for c := len(l.laid) - 1; c > 0; c-- {
-		if l.pattern.Colours[c].Family == Outlines && lies(c) {
-			return c
-		}
-	}
-	if c, ok := l.traced.told(p); ok {
-		return c
-	}
-	for c := len(l.laid) - 1; c > 0; c-- {
-		if l.pattern.Colours[c].Family != Outlines && lies(c) {
-			return c
-		}
-	}
-	return 0
-}
-
-// Colours gives the names in spraying order.
-func (l *Layout) Colours() []string {
-	var out []string
-	for _, c := range l.pattern.Colours {
-		out = append(out, c.Name)
-	}
-	return out
-}
-
-// Least is how little of a colour there must be to be looked at, of the surface.
-const Least unit.Share = 1e-4

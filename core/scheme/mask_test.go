@@ -59,6 +59,34 @@ func TestMasksTileTheirPanels(t *testing.T) {
 	}
 }
 
+// The straight runs of a panel are as long as its edges, as they are found without any polygon.
+func TestTapeRunsAreAsLongAsTheEdges(t *testing.T) {
+	panels := tank(t)
+	for _, family := range []string{scheme.Splinters, scheme.Stripes} {
+		p := one(family, 0.35)
+		p.Colours[1].Zones = []string{"hull", "turret"}
+		l, err := scheme.Lay(p, form.NewGrid(panels, texel))
+		require.NoError(t, err)
+		masks, err := l.Masks(panels, 35)
+		require.NoError(t, err)
+		runs, edges := 0.0, 0.0
+		for _, m := range masks {
+			if m.Narrow {
+				continue
+			}
+			for _, piece := range m.Pieces {
+				for _, r := range piece.Runs {
+					runs += r.Length()
+				}
+			}
+			for _, e := range l.Edges(m.Panel) {
+				edges += e.Length()
+			}
+		}
+		assert.InEpsilon(t, edges, runs, 0.02, family)
+	}
+}
+
 // onTheEdge holds the corners of a piece to the field: near each lies another colour, within
 // 0.1 mm on the model.
 func onTheEdge(t *testing.T, l *scheme.Layout, m scheme.PanelMask, piece scheme.Piece) {

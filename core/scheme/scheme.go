@@ -16,11 +16,11 @@ import (
 type Colour struct {
 	Name  string     `json:"name"`
 	Hex   string     `json:"hex"`           // as the eye sees it, #rrggbb
-	Share unit.Share `json:"share"`         // wanted part of the painted surface, 0 to 1; the first colour takes what is left
+	Share unit.Share `json:"share"`         // wanted part of what is painted, 0 to 1; the first takes what is left
 	Jar   string     `json:"jar,omitempty"` // the jar or the mix that it is sprayed from; its swatch rules
 
 	Family   string   `json:"family,omitempty"`   // how it is laid; bands where nothing is said
-	Width    float64  `json:"width,omitempty"`    // of its fields, real mm; 0: of the pattern's bands, or as its family usually is
+	Width    float64  `json:"width,omitempty"`    // of its fields, real mm; 0: as pattern or family
 	Feather  *float64 `json:"feather,omitempty"`  // soft edge, real mm; 0 is hard; none: as pattern or family
 	Bend     *float64 `json:"bend,omitempty"`     // waviness, roundness or curl, 0 to 1; none: as its family usually is
 	Angle    float64  `json:"angle,omitempty"`    // of stripes and strokes, degrees from upright
@@ -165,6 +165,34 @@ func (p Pattern) Set(c int) Colour {
 	out.Seed = form.Hash(cmp.Or(out.Seed, p.Seed) + place*0x9e3779b97f4a7c15)
 	return out
 }
+
+// Narrowest is the width of the narrowest fields above the first colour, real mm; ok is false where
+// none has a width.
+func (p Pattern) Narrowest() (width float64, ok bool) {
+	for c := 1; c < len(p.Colours); c++ {
+		if w := p.Set(c).Width; w > 0 && (!ok || w < width) {
+			width, ok = w, true
+		}
+	}
+	return width, ok
+}
+
+// widthOf is how wide a colour's fields are, real mm: of the first, and of one that has no width, as
+// wide as the narrowest.
+func (p Pattern) widthOf(c int) float64 {
+	if c > 0 {
+		if w := p.Set(c).Width; w > 0 {
+			return w
+		}
+	}
+	if w, ok := p.Narrowest(); ok {
+		return w
+	}
+	return usualWidth
+}
+
+// usualWidth where no colour has one, real mm.
+const usualWidth = 500.0
 
 // Hard tells of a colour whose edges are not soft.
 func (p Pattern) Hard(c int) bool { return *p.Set(c).Feather == 0 }

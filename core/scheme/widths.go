@@ -186,7 +186,6 @@ func (l *Layout) own(c, at int) bool { return l.Cover[c] != nil && l.Cover[c][at
 
 // count finds the fields on a panel.
 func (l *Layout) count(t *form.Texels, out *panelTold) {
-	const none = -1
 	out.of = make([]int32, len(t.Area))
 	for k := range out.of {
 		out.of[k] = none

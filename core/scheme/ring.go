@@ -1,0 +1,110 @@
+package scheme
+
+import (
+	"math"
+	"slices"
+
+	"github.com/peterstace/simplefeatures/geom"
+)
+
+func polygon(ring ...Ring) geom.Polygon {
+	var lines []geom.LineString
+	for _, r := range ring {
+		xy := make([]float64, 0, 2*len(r)+2)
+		for _, q := range r {
+			xy = append(xy, q[0], q[1])
+		}
+		xy = append(xy, r[0][0], r[0][1])
+		lines = append(lines, geom.NewLineString(geom.NewSequence(xy, geom.DimXY)))
+	}
+	return geom.NewPolygon(lines)
+}
+
+func area(r Ring) float64 {
+	sum := 0.0
+	for k, a := range r {
+		b := r[(k+1)%len(r)]
+		sum += a[0]*b[1] - b[0]*a[1]
+	}
+	return sum / 2
+}
+
+// simpler leaves out points that lie on the line between those that stay, to a tolerance
+// (Douglas and Peucker, on both halves of the ring).
+func simpler(r Ring, tolerance float64) Ring {
+	if len(r) < 5 {
+		return r
+	}
+	// The two ends are the point farthest from the first, and the one farthest from that.
+	far := func(from int) int {
+		best, d := 0, -1.0
+		for k, q := range r {
+			if e := math.Hypot(q[0]-r[from][0], q[1]-r[from][1]); e > d {
+				best, d = k, e
+			}
+		}
+		return best
+	}
+	a := far(0)
+	b := far(a)
+	turned := append(slices.Clone(r[a:]), r[:a]...)
+	split := (b - a + len(r)) % len(r)
+	first := thinned(turned[:split+1], tolerance)
+	second := thinned(append(slices.Clone(turned[split:]), turned[0]), tolerance)
+	return append(first[:len(first)-1], second[:len(second)-1]...)
+}
+
+func thinned(line Ring, tolerance float64) Ring {
+	if len(line) < 3 {
+		return line
+	}
+	a, b := line[0], line[len(line)-1]
+	long := math.Hypot(b[0]-a[0], b[1]-a[1])
+	worst, at := 0.0, 0
+	for k := 1; k < len(line)-1; k++ {
+		d := math.Hypot(line[k][0]-a[0], line[k][1]-a[1])
+		if long > 0 {
+			d = math.Abs((b[0]-a[0])*(line[k][1]-a[1])-(b[1]-a[1])*(line[k][0]-a[0])) / long
+		}
+		if d > worst {
+			worst, at = d, k
+		}
+	}
+	if worst <= tolerance {
+		return Ring{a, b}
+	}
+	left := thinned(slices.Clone(line[:at+1]), tolerance)
+	return append(left[:len(left)-1], thinned(slices.Clone(line[at:]), tolerance)...)
+}
+
+// sharpened gives the corners back to straight edges: the net cuts them off, by less than two of
+// its steps.
+func sharpened(r Ring, step float64) Ring {
+	out := slices.Clone(r)
+	for k := 0; k < len(out) && len(out) > 3; k++ {
+		n := len(out)
+		a, b, c, d := out[(k+n-1)%n], out[k], out[(k+1)%n], out[(k+2)%n]
+		short := math.Hypot(c[0]-b[0], c[1]-b[1])
+		if short > 1.6*step || math.Hypot(b[0]-a[0], b[1]-a[1]) < 1.6*step || math.Hypot(d[0]-c[0], d[1]-c[1]) < 1.6*step {
+			continue
+		}
+		x, ok := meet(a, b, c, d)
+		if !ok || math.Hypot(x[0]-b[0], x[1]-b[1]) > 4*step || math.Hypot(x[0]-c[0], x[1]-c[1]) > 4*step {
+			continue
+		}
+		out[k] = x
+		out = slices.Delete(out, (k+1)%n, (k+1)%n+1)
+	}
+	return out
+}
+
+// meet is where the lines through a, b and c, d cross.
+func meet(a, b, c, d [2]float64) ([2]float64, bool) {
+	ux, uy, vx, vy := b[0]-a[0], b[1]-a[1], d[0]-c[0], d[1]-c[1]
+	cross := ux*vy - uy*vx
+	if math.Abs(cross) < 1e-3*math.Hypot(ux, uy)*math.Hypot(vx, vy) {
+		return [2]float64{}, false
+	}
+	t := ((c[0]-a[0])*vy - (c[1]-a[1])*vx) / cross
+	return [2]float64{a[0] + t*ux, a[1] + t*uy}, true
+}
