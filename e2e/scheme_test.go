@@ -133,6 +133,20 @@ func TestASchemeFromTheBook(t *testing.T) {
 	var s scheming
 	a.get(t, "/api/builds/"+pellick, &s)
 	assert.Len(t, s.Build.Scheme.Colours, 3)
+
+	// It is sprayed sooner, then taken out again.
+	do(
+		t, w,
+		click(`//article[@aria-label="kelp brown"]/button`),
+		click(`//article[@aria-label="kelp brown"]//button[.="Sooner"]`),
+		see(`//article[@aria-label="kelp brown"][following-sibling::article[@aria-label="basalt grey"]]`),
+		chromedp.WaitNotPresent(`button[data-loading]`, chromedp.ByQuery),
+		click(`//button[@aria-label="Take out kelp brown"]`),
+		chromedp.WaitNotPresent(`//article[@aria-label="kelp brown"]`, chromedp.BySearch),
+	)
+	a.get(t, "/api/builds/"+pellick, &s)
+	require.Len(t, s.Build.Scheme.Colours, 2)
+	assert.Equal(t, "basalt grey", s.Build.Scheme.Colours[1].Name)
 }
 
 // A finer nozzle answers whether an edge can be sprayed freehand (P8), and a hard one is masked on

@@ -196,3 +196,13 @@ func familyNamed(said string) (string, error) {
 	}
 	return "", measure.Refuse("line", fmt.Sprintf("%q may be %s", said, strings.Join(names, " or ")), "write it out")
 }
+
+// Example is how a jar is entered by one line: as one of the shelf's own is.
+func (s Shelf) Example() string {
+	for _, j := range s.Jars {
+		if name, ok := kindName(j.Family); ok && j.Hex != "" && j.Volume > 0 && !strings.Contains(name+j.Name, ",") {
+			return fmt.Sprintf("%s, %s, %s, %g ml", j.Said(), name, j.Hex, j.Volume)
+		}
+	}
+	return "12 lichen green, waterborne acrylic, #66704f, 17 ml"
+}

@@ -70,6 +70,25 @@ func TestAJarIsReadFromOneLine(t *testing.T) {
 	}
 }
 
+// The example of one line is read as it is written, whatever the shelf has.
+func TestTheExampleOfALineIsRead(t *testing.T) {
+	for _, s := range []paint.Shelf{
+		{},
+		{Jars: []paint.Jar{{Name: "thinner", Family: "white_spirit", Volume: 250}, {
+			Number: 7, Name: "poppy", Family: "enamel_paint", Hex: "#b02a22", Volume: 14,
+		}}},
+	} {
+		j, err := paint.ReadLine(s.Example())
+		require.NoError(t, err, s.Example())
+		assert.Positive(t, j.Number)
+		assert.NotEmpty(t, j.Hex)
+		if len(s.Jars) > 0 {
+			assert.Equal(t, "poppy", j.Name)
+			assert.Equal(t, "enamel_paint", j.Family)
+		}
+	}
+}
+
 func FuzzReadLine(f *testing.F) {
 	f.Add("12 lichen green, waterborne acrylic, #66704f, 17 ml")
 	f.Add("7. sand, enamel paint, 40 % left, hides 0.9, in drawer, opened 2026-01-02")

@@ -969,7 +969,10 @@ type ShelfEdit = document.ShelfEdit
 // ShelfState defines model for ShelfState.
 type ShelfState struct {
 	// Columns Of a list of jars as CSV.
-	Columns  []string `json:"columns"`
+	Columns []string `json:"columns"`
+
+	// Example How a jar is entered by one line.
+	Example  string   `json:"example"`
 	Families []Family `json:"families"`
 	Fluids   []Fluid  `json:"fluids"`
 

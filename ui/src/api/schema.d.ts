@@ -1351,7 +1351,7 @@ export interface components {
         };
         Edit: {
             /** @enum {string} */
-            op: "rename" | "story" | "scale" | "length" | "width" | "height" | "scheme" | "addColour" | "pin" | "dropPin" | "moveField" | "wheels" | "link" | "ground" | "uneven" | "row" | "body" | "drag" | "addPart" | "addFitting" | "nameFace" | "shell" | "outline" | "layers" | "mend" | "priority" | "dimension" | "dropDimension" | "fit" | "cable" | "dropCable" | "photo" | "dropPhoto" | "part" | "dropPart" | "kit" | "version" | "leaflet" | "school" | "order";
+            op: "rename" | "story" | "scale" | "length" | "width" | "height" | "scheme" | "addColour" | "dropColour" | "sequence" | "pin" | "dropPin" | "moveField" | "wheels" | "link" | "ground" | "uneven" | "row" | "body" | "drag" | "addPart" | "addFitting" | "nameFace" | "shell" | "outline" | "layers" | "mend" | "priority" | "dimension" | "dropDimension" | "fit" | "cable" | "dropCable" | "photo" | "dropPhoto" | "part" | "dropPart" | "kit" | "version" | "leaflet" | "school" | "order";
             text?: string;
             kit?: components["schemas"]["Kit"];
             school?: string;
@@ -1361,6 +1361,8 @@ export interface components {
             link?: components["schemas"]["Link"];
             ground?: components["schemas"]["Ground"];
             body?: components["schemas"]["Body"];
+            /** @description Of the scheme, from 0: the one that is dropped, or all in their new order. */
+            colours?: number[];
             pin?: {
                 number?: number;
                 colour: number;
@@ -3670,6 +3672,8 @@ export interface components {
             };
             /** @description Of a list of jars as CSV. */
             columns: string[];
+            /** @description How a jar is entered by one line. */
+            example: string;
         };
     };
     responses: {

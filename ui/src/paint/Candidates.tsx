@@ -58,8 +58,8 @@ export function Book({ data, scheme, onTake }: CandidatesProps) {
   const [name, setName] = useState('');
   const [fault, setFault] = useState<string>();
   const book = workshop?.book ?? [];
-  // Pins belong to the vehicle that they were set on; jars stay named, they are the workshop's.
-  const moved = (p: Pattern): Pattern => ({ ...p, anchors: [] });
+  // Pins and pictures belong to the vehicle that they were set on; jars stay named, they are the workshop's.
+  const moved = (p: Pattern): Pattern => ({ ...p, anchors: [], traces: [] });
   const read = async (file?: File) => {
     try {
       const p = JSON.parse((await file?.text()) ?? '') as Pattern;

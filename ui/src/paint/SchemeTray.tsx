@@ -1,5 +1,5 @@
 import { Button, Checkbox, SegmentedControl } from '@mantine/core';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { type Edit, type Pattern, words } from '../api/client';
 import type { RoomProps } from '../room/props';
 import classes from '../room/room.module.css';
@@ -15,47 +15,29 @@ import { type PinWork, type Shows, useCamouflage } from './useScheme';
 /** As many as a scheme bears. */
 const mostColours = 8;
 
-/** Two patterns that say the same, in whatever order, and with or without what is nothing. */
-const same = (a: Pattern, b: Pattern) => told(a) === told(b);
-
-const told = (p: Pattern) =>
-  JSON.stringify(p, (key, v) => {
-    if (v === '' || v === 0 || v === false || (Array.isArray(v) && v.length === 0)) {
-      return key === 'feather' ? v : undefined; // an edge that is said to be hard is said
-    }
-    return v && typeof v === 'object' && !Array.isArray(v)
-      ? Object.fromEntries(Object.entries(v).sort(([x], [y]) => x.localeCompare(y)))
-      : v;
-  });
-
 /** Colours in spraying order, each laid its own way; the plate follows when they are taken. */
 export function SchemeTray({ tools, data, pins }: RoomProps & { pins: PinWork }) {
   const kept = data.build.scheme;
-  const [scheme, setScheme] = useState<Pattern>(kept);
-  const [base, setBase] = useState(kept);
+  /** What was typed and not taken yet; pins and pictures are taken at once. */
+  const [draft, setDraft] = useState<Pattern>();
+  const scheme = draft ? { ...draft, anchors: kept.anchors, traces: kept.traces } : kept;
   const [open, setOpen] = useState<number>();
   const lies = useCamouflage(data.build.id, data.revision).data;
-  useEffect(() => {
-    // What was typed and not taken stays; what was taken comes back as the server keeps it.
-    setScheme((now) => (same(now, base) || same(now, kept) ? kept : now));
-    setBase(kept);
-  }, [kept, base]);
-  const dirty = !same(scheme, kept);
   const colour = (i: number, change: Partial<Pattern['colours'][number]>) =>
-    setScheme({ ...scheme, colours: scheme.colours.map((c, k) => (k === i ? { ...c, ...change } : c)) });
-  const take = (next: Pattern, ...then: Edit[]) => tools.edit.mutate([{ op: 'scheme', scheme: next }, ...then]);
+    setDraft({ ...scheme, colours: scheme.colours.map((c, k) => (k === i ? { ...c, ...change } : c)) });
+  const take = (next: Pattern | undefined, ...then: Edit[]) =>
+    tools.edit.mutate([...(next ? [{ op: 'scheme' as const, scheme: next }] : []), ...then], {
+      onSuccess: () => setDraft(undefined),
+    });
   const swap = (i: number, j: number) => {
-    const colours = [...scheme.colours];
-    const [a, b] = [colours[i], colours[j]];
-    if (a && b) {
-      colours[i] = { ...b, from: b.from || j + 1 };
-      colours[j] = { ...a, from: a.from || i + 1 };
-      setScheme({ ...scheme, colours });
-      setOpen(j);
-    }
+    const order = scheme.colours.map((_, k) => (k === i ? j : k === j ? i : k));
+    take(draft && scheme, { op: 'sequence', colours: order });
+    setOpen(j);
   };
   const refused =
-    tools.edit.isError && !tools.stale && tools.edit.variables?.some((e) => /scheme|pin|moveField/i.test(e.op));
+    tools.edit.isError &&
+    !tools.stale &&
+    tools.edit.variables?.some((e) => /scheme|pin|moveField|colour|sequence/i.test(e.op));
   return (
     <section aria-label="Scheme" className={classes.form}>
       <SegmentedControl
@@ -88,26 +70,15 @@ export function SchemeTray({ tools, data, pins }: RoomProps & { pins: PinWork })
           onChange={(change) => colour(i, change)}
           onSooner={i > 1 ? () => swap(i, i - 1) : undefined}
           onLater={i > 0 && i < scheme.colours.length - 1 ? () => swap(i, i + 1) : undefined}
-          onTakeOut={
-            i > 0
-              ? () =>
-                  setScheme({
-                    ...scheme,
-                    colours: scheme.colours.filter((_, k) => k !== i),
-                    anchors: (scheme.anchors ?? [])
-                      .filter((a) => a.colour !== i)
-                      .map((a) => (a.colour > i ? { ...a, colour: a.colour - 1 } : a)),
-                  })
-              : undefined
-          }
+          onTakeOut={i > 0 ? () => take(draft && scheme, { op: 'dropColour', colours: [i] }) : undefined}
         />
       ))}
       <div className={classes.row}>
-        <Button disabled={!dirty} loading={tools.edit.isPending} onClick={() => take(scheme)}>
+        <Button disabled={!draft} loading={tools.edit.isPending} onClick={() => take(scheme)}>
           Take this scheme
         </Button>
         {scheme.colours.length < mostColours && (
-          <Button variant="outline" onClick={() => take(scheme, { op: 'addColour' })}>
+          <Button variant="outline" onClick={() => take(draft && scheme, { op: 'addColour' })}>
             Add a colour
           </Button>
         )}
@@ -115,7 +86,7 @@ export function SchemeTray({ tools, data, pins }: RoomProps & { pins: PinWork })
           <Checkbox
             label="close with a mist of the first colour"
             checked={scheme.mist ?? false}
-            onChange={(e) => setScheme({ ...scheme, mist: e.currentTarget.checked })}
+            onChange={(e) => setDraft({ ...scheme, mist: e.currentTarget.checked })}
           />
         )}
       </div>

@@ -53,7 +53,7 @@ export function JarSheet({ jar, tools, shelf }: { jar: JarText } & ShelfRoomProp
         <TextInput
           label="Swatch, dry"
           value={j.hex ?? ''}
-          placeholder="#66704f"
+          placeholder="# and six digits"
           onChange={(e) => setJ({ ...j, hex: e.currentTarget.value })}
         />
         <Select

@@ -49,7 +49,7 @@ export function JarsRoom({ tools, shelf }: ShelfRoomProps) {
         >
           <TextInput
             aria-label="A jar in one line"
-            placeholder="12 lichen green, waterborne acrylic, #66704f, 17 ml"
+            placeholder={tools.state.data?.example}
             value={line}
             onChange={(e) => setLine(e.currentTarget.value)}
             error={lineRefused ? words(tools.edit.error) : undefined}
@@ -59,7 +59,7 @@ export function JarsRoom({ tools, shelf }: ShelfRoomProps) {
           </Button>
           <TextInput
             aria-label="Search"
-            placeholder="search, or #66704f for what is like it"
+            placeholder="search; a colour (#…) for what is like it"
             value={search}
             onChange={(e) => setSearch(e.currentTarget.value)}
           />

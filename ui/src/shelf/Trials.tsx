@@ -34,7 +34,7 @@ export function Trials({ jar, tools }: { jar: Jar; tools: ShelfTools }) {
           aria-label="How it dried"
           size="xs"
           w={130}
-          placeholder="dried as #6a7352"
+          placeholder="dried as #…"
           value={seen}
           onChange={(e) => setSeen(e.currentTarget.value)}
         />
