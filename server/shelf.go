@@ -20,8 +20,15 @@ func (h *handlers) shelved(ctx context.Context) (api.ShelfState, error) {
 	}
 	levels := s.Workshop.Levels(s.Items).Paint
 	out := api.ShelfState{
-		Revision: s.shop, Shelf: levels, Notes: map[string]string{}, Hiding: map[string]string{}, Tried: map[string]string{}, Example: levels.Example(),
-		Families: paint.Families(), Fluids: paint.Fluids(), Columns: paint.Columns(),
+		Revision: s.shop,
+		Shelf:    levels,
+		Notes:    map[string]string{},
+		Hiding:   map[string]string{},
+		Tried:    map[string]string{},
+		Example:  levels.Example(),
+		Families: paint.Families(),
+		Fluids:   paint.Fluids(),
+		Columns:  paint.Columns(),
 	}
 	day := s.AsOf.Format(time.DateOnly)
 	for _, j := range levels.Jars {

@@ -27,7 +27,8 @@ export function SchemeTray({ tools, data, pins }: RoomProps & { pins: PinWork })
     setDraft({ ...scheme, colours: scheme.colours.map((c, k) => (k === i ? { ...c, ...change } : c)) });
   const take = (next: Pattern | undefined, ...then: Edit[]) =>
     tools.edit.mutate([...(next ? [{ op: 'scheme' as const, scheme: next }] : []), ...then], {
-      onSuccess: () => setDraft(undefined),
+      // What was typed meanwhile stays.
+      onSuccess: () => setDraft((now) => (now === draft ? undefined : now)),
     });
   const swap = (i: number, j: number) => {
     const order = scheme.colours.map((_, k) => (k === i ? j : k === j ? i : k));
