@@ -62,7 +62,7 @@ test: packages ui
 proof: packages ui
 	CINDERPATH_PROOF=1 go test -timeout 25m -count=1 ./core/path
 	CINDERPATH_PROOF=1 go test -timeout 25m -count=1 ./core/gear ./core/strata ./core/paint -rapid.checks=300
-	go test -timeout 25m -count=1 -run 'TestAny' ./core/plan -rapid.checks=200
+	go test -timeout 25m -count=1 -run 'TestAny' ./core/plan -rapid.checks=80
 	CINDERPATH_PROOF=1 go test -timeout 25m -count=1 -run 'Extreme|Interleaved' ./server
 	CINDERPATH_PROOF=1 go test -timeout 25m -count=1 -run 'Killed' ./e2e
 	go test -race -timeout 25m -count=1 ./store/... ./cmd/...
@@ -77,7 +77,7 @@ load: packages ui
 	go run ./e2e/load
 
 # Every reader of foreign text or files, a minute each; whole documents through everything, ten.
-FUZZ := ./core/length:FuzzParseReal ./core/length:FuzzParsePlace ./core/length:FuzzParseScale ./core/plan:FuzzAsk ./core/kit:FuzzReadLeaflet ./sheets:FuzzRead ./sheets:FuzzReadSizes ./sheets:FuzzReadSTL ./sheets:FuzzReadPhoto ./sheets:FuzzSound
+FUZZ := ./core/length:FuzzParseReal ./core/length:FuzzParsePlace ./core/length:FuzzParseScale ./core/plan:FuzzAsk ./core/landing:FuzzRead ./core/kit:FuzzReadLeaflet ./sheets:FuzzRead ./sheets:FuzzReadSizes ./sheets:FuzzReadSTL ./sheets:FuzzReadPhoto ./sheets:FuzzSound
 fuzz:
 	@for f in $(FUZZ); do go test -run '^$$' -fuzz "^$${f##*:}\$$" -fuzztime 60s -fuzzminimizetime 1x $${f%%:*} || exit 1; done
 	go test -run '^$$' -fuzz '^FuzzDocuments$$' -fuzztime 10m -fuzzminimizetime 1x -parallel 1 ./server

@@ -47,7 +47,6 @@ func TestScreenshots(t *testing.T) {
 	)
 	shot("sizes")
 	do(t, window, tab("Kit check"), see(text("strong", "The kit is 1:34.6")))
-	shot("kit-check")
 	do(t, window, tab("Stock"), click(text("button", "Look it up")), see(text("td", "2 strands of 0.40 mm brass wire")))
 	do(t, window, tab("Cables"), see(text("p", "4.7 mm too long")))
 	do(t, window, tab("Photos"), see(text("span", "6400 ± ")), chromedp.Focus(`[data-point="c1"]`, chromedp.ByQuery))
@@ -60,6 +59,21 @@ func TestScreenshots(t *testing.T) {
 	shot("sheets")
 	do(t, window, tab("Scheme"), see(text("span", "Take this scheme")))
 	shot("scheme")
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/builds/"+varrow+"/earth/story"),
+		see(pictured),
+		choose("Ground it drove on", "wet loam"),
+		see(text("small", "wet loam 2.8")),
+	)
+	shot("story")
+	do(
+		t,
+		window,
+		click(`//header//button[.="Undo"]`),
+		chromedp.WaitNotPresent(text("small", "wet loam 2.8"), chromedp.BySearch),
+	)
 	do(t, window, tab("Version"), see(text("th", "Equipment")))
 	shot("version")
 	do(t, window, tab("Evenings"), see(`//*[name()="svg"][contains(@aria-label, "Drying tails")]`))

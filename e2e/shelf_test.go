@@ -6,6 +6,7 @@ import (
 	"image/color"
 	"image/png"
 	"math"
+	"net/url"
 	"os"
 	"path/filepath"
 	"testing"
@@ -131,6 +132,119 @@ func TestARecipeGoesToTheScheme(t *testing.T) {
 	// It runs out: its jars are wanted.
 	do(t, window, click(text("button", "ochre for the bands")), see(text("p", "ml left, made")),
 		typed("Left of the mix, ml", "0.2"), click(text("button", "So much is left")), see(text("p", "0.2 ml left, made")))
+}
+
+// What steps take besides their layers is named in the parts' room, with what is left of it.
+func TestSuppliesComeFromNamedJars(t *testing.T) {
+	a := demo(t)
+	window := browser(t)
+	line := func(words string) chromedp.Action {
+		return see(`//section[@aria-label="From the shelf"]//p[contains(., "` + words + `")]`)
+	}
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/builds/"+varrow+"/build/parts"),
+		line("49 filler, grey, "),
+		line("51 thin cement, "),
+	)
+	var state struct {
+		Plan struct {
+			Steps []struct {
+				Kind  string
+				Needs []struct{ Name string }
+			}
+		}
+		Build struct{ Supplies map[string]string }
+	}
+	a.get(t, "/api/builds/"+varrow, &state)
+	assert.Contains(t, state.Build.Supplies["putty_solvent"], "5e0049")
+}
+
+// What went astray is touched in from the mix that was kept: the repair names it with what is left,
+// and ticked off with what was really used, the mix holds less.
+func TestATouchUpTakesFromTheKeptMix(t *testing.T) {
+	a := demo(t)
+	window := browser(t)
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/shelf/mix"),
+		typed("Colour that is wanted", "#66704f"),
+		choose("For", "Varrow II"),
+		click(text("button", "Find recipes")),
+		see(text("p", "these come closest")),
+		typed("Name of the mix", "lichen, kept"),
+		click(text("button", "Mix it and keep it")),
+		see(text("p", "It is kept")),
+		click(labelled("Colour of the scheme")),
+		click(`//div[@role='option'][normalize-space(.)="lichen green"]`),
+		click(text("button", "Spray it with this")),
+		see(text("a", "See the vehicle")),
+		chromedp.Navigate(a.url+"/builds/"+varrow+"/bench"),
+		see(text("h1", "")),
+		press("m"),
+		see(text("h2", "What went wrong?")),
+		choose("At which step", "Camouflage: kelp brown"),
+		click(text("button", "overspray")),
+		click(`//aside//button[.="turret"]`),
+		click(text("button", "Repair it")),
+		see(text("li", "new: Touch in with the colour beneath")),
+	)
+	var state struct {
+		Plan struct {
+			Steps []struct {
+				ID, Kind string
+				Needs    []struct {
+					Pot, Name string
+					ML        float64
+				}
+			}
+		}
+	}
+	a.get(t, "/api/builds/"+varrow, &state)
+	step := ""
+	for _, s := range state.Plan.Steps {
+		if s.Kind == "repair" && len(s.Needs) > 0 && s.Needs[0].Name == "lichen, kept" {
+			step = s.ID
+		}
+	}
+	require.NotEmpty(t, step, "the repair takes from the kept mix")
+	kept := func() (left float64) {
+		var shop struct {
+			Shelf struct {
+				Mixes []struct {
+					Name string
+					Left float64 `json:"leftMl"`
+				}
+			}
+		}
+		a.get(t, "/api/shelf", &shop)
+		for _, m := range shop.Shelf.Mixes {
+			if m.Name == "lichen, kept" {
+				left = m.Left
+			}
+		}
+		return left
+	}
+	before := kept()
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/builds/"+varrow+"/bench?step="+url.QueryEscape(step)),
+		see(text("dd", "lichen, kept")),
+		press("n"),
+		typed("Used of lichen, kept, ml", "0.5"),
+	)
+	lookAt(t, window, "touch-up")
+	do(
+		t,
+		window,
+		click(`//main//button[starts-with(normalize-space(.), "Start")]`),
+		click(`//main//button[.="Done"]`),
+		see(text("span[@role='status']", "done.")),
+	)
+	assert.InDelta(t, before-0.5, kept(), 1e-6, "the mix holds less")
 }
 
 // What is short is told with its step, its last day to order and what may stand in.

@@ -31,13 +31,15 @@ func (h *handlers) Evenings(ctx context.Context, _ api.EveningsRequestObject) (a
 func (h *handlers) Library(context.Context, api.LibraryRequestObject) (api.LibraryResponseObject, error) {
 	weather, err := samples.Weather(h.now())
 	return api.Library200JSONResponse{
-		Kinds:     bench.Kinds(),
-		Layers:    strata.Abouts(),
-		Mishaps:   mishaps(),
-		Schools:   document.Schools(),
-		Weather:   weather,
-		Arrival:   kit.Arrival,
-		Materials: kit.Materials,
+		Kinds:      bench.Kinds(),
+		Layers:     strata.Abouts(),
+		Techniques: strata.Techniques(),
+		Axes:       strata.Axes(),
+		Mishaps:    mishaps(),
+		Schools:    document.Schools(),
+		Weather:    weather,
+		Arrival:    kit.Arrival,
+		Materials:  kit.Materials,
 	}, err
 }
 
@@ -131,4 +133,13 @@ func (h *handlers) planFile(ctx context.Context, r api.SheetRequestObject) (api.
 		err = sheets.WriteCards(&buf, all.Plans[at], paper)
 		return api.Sheet200ApplicationpdfResponse{Body: io.Reader(&buf)}, err
 	}
+}
+
+// CalcStory answers what a vehicle's life does to the amounts of techniques.
+func (h *handlers) CalcStory(
+	_ context.Context,
+	r api.CalcStoryRequestObject,
+) (api.CalcStoryResponseObject, error) {
+	a, err := strata.AskStory(*r.Body)
+	return api.CalcStory200JSONResponse(a), err
 }

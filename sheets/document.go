@@ -135,6 +135,15 @@ func (d Document) Scheme(deriver *plan.Deriver) (plan.SchemeAnswer, error) {
 	return deriver.SchemeOf(d.Workshop, b)
 }
 
+// Landing tells what its layers leave on its zones.
+func (d Document) Landing(deriver *plan.Deriver) (plan.LandingAnswer, error) {
+	b, err := d.Focused()
+	if err != nil {
+		return plan.LandingAnswer{}, err
+	}
+	return deriver.LandingOf(d.Workshop, b)
+}
+
 // Masks are the fields of its scheme on its panels.
 func (d Document) Masks(deriver *plan.Deriver) (plan.MaskAnswer, error) {
 	b, err := d.Focused()

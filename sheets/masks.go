@@ -34,6 +34,13 @@ type placedMask struct {
 	slot                     float64 // its width, or that of its title
 }
 
+// namedRun is how short a run may be whose number has room, mm.
+const namedRun = 2.5
+
+// namedTicks is how small a panel may be whose ticks still have room for their names, mm: smaller ones
+// are held against the model itself.
+const namedTicks = 14.0
+
 // letter is how wide a letter of small words is, mm.
 const letter = 1.35
 
@@ -146,13 +153,14 @@ func (p placedMask) draw(c Pen, m plan.MaskSheet, style MaskStyle) {
 		return
 	}
 	for _, tick := range p.Ticks {
+		if min(p.wide, p.high) < namedTicks {
+			break // a mark without a name meets nothing
+		}
 		a := p.at(tick.At, m.K)
 		c.Line(0.2, false, a, [2]float64{a[0] + 2*tick.Along[0], a[1] + 2*tick.Along[1]})
-		if min(p.wide, p.high) > 14 {
-			c.SetColor(color.Gray{Y: 110})
-			c.Say(a[0]+2.4*tick.Along[0]-1, a[1]+2.4*tick.Along[1]-0.8, tick.Name)
-			c.SetColor(color.Black)
-		}
+		c.SetColor(color.Gray{Y: 110})
+		c.Say(a[0]+2.4*tick.Along[0]-1, a[1]+2.4*tick.Along[1]-0.8, tick.Name)
+		c.SetColor(color.Black)
 	}
 	for _, piece := range p.Pieces {
 		if !cut(piece) {
@@ -172,6 +180,9 @@ func (p placedMask) draw(c Pen, m plan.MaskSheet, style MaskStyle) {
 	}
 	c.SetColor(color.RGBA{R: 150, G: 40, B: 30, A: 255})
 	for _, r := range m.Runs(p.PanelMask) {
+		if r.LongMM < namedRun {
+			continue // the next to it says where it lies
+		}
 		at := p.at(r.Middle, m.K)
 		c.Say(at[0], at[1], fmt.Sprintf("t%d", r.Number))
 	}

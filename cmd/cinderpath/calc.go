@@ -5,6 +5,7 @@ import (
 	"cinderpath/core/measure"
 	"cinderpath/core/paint"
 	"cinderpath/core/plan"
+	"cinderpath/core/strata"
 	"cinderpath/core/vehicle"
 	"cinderpath/server"
 	"cinderpath/sheets"
@@ -110,6 +111,9 @@ var topics = []topic{
 	asks("difference", "how far two swatches are apart, ΔE00", paint.AskDifference),
 	asks("coats", "how many coats hide a ground, or how many passes show", paint.AskCoats),
 	asks("amount", "what a job takes: paint and thinner in ml and drops", paint.AskAmount),
+	asks("story", "what a vehicle's life does to the amounts of techniques", strata.AskStory),
+	ofDocument("landing", "what each layer of the build in focus of an exported document leaves on each zone",
+		sheets.Document.Landing),
 	ofDocument(
 		"shopping",
 		"what all builds of an exported document want that is not on the shelf",

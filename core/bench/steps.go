@@ -38,6 +38,14 @@ type Kind struct {
 	Checks  []string     `json:"checks"`  // before going on
 	Hazards []string     `json:"hazards"` // of Cautions
 	Wrong   []string     `json:"wrong"`   // ids of mishaps
+
+	Takes []Take `json:"takes"` // of what stands on the shelf
+}
+
+// Take is what a step takes of one kind of product besides what its layer is laid from.
+type Take struct {
+	Family string  `json:"family"`
+	Per    float64 `json:"mlPerUnit"` // ml for each of the step's units, a starting value
 }
 
 //go:embed tables/*.csv
@@ -64,7 +72,21 @@ func readKinds() (out []Kind) {
 			Checks:  r.List("checks"),
 			Hazards: r.List("hazards"),
 			Wrong:   r.List("wrong"),
+			Takes:   takes(r.List("takes")),
 		})
+	}
+	return out
+}
+
+// takes reads products with their amounts; it panics where a table says something else.
+func takes(list []string) []Take {
+	out := []Take{}
+	for _, one := range list {
+		var t Take
+		if _, err := fmt.Sscanf(one, "%s %g", &t.Family, &t.Per); err != nil {
+			panic(fmt.Sprintf("table steps: takes %q: %v", one, err))
+		}
+		out = append(out, t)
 	}
 	return out
 }

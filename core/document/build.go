@@ -10,6 +10,7 @@ import (
 	"cinderpath/core/kit"
 	"cinderpath/core/length"
 	"cinderpath/core/measure"
+	"cinderpath/core/paint"
 	"cinderpath/core/scheme"
 	"cinderpath/core/strata"
 )
@@ -105,7 +106,14 @@ type Build struct {
 
 	Kit     kit.Kit           `json:"kit,omitzero"`
 	Schools map[string]string `json:"schools,omitempty"` // answers that are not the default
-	Order   Rework            `json:"order,omitzero"`
+
+	Life strata.Life `json:"life,omitempty"` // from which the amounts of its layers are argued
+
+	// Supplies are the jars that steps take of besides those of layers, by family: cement, filler,
+	// decal fluids.
+	Supplies map[string]string `json:"supplies,omitempty"`
+
+	Order Rework `json:"order,omitzero"`
 }
 
 // Limits that keep one document in one request and one plan in a blink.
@@ -177,6 +185,14 @@ func (b Build) Check() error {
 	}
 	if err := b.Kit.Check(); err != nil {
 		return measure.At("kit", err)
+	}
+	if err := b.Life.Check(); err != nil {
+		return measure.Refuse("life", err.Error(), "choose one of those shown")
+	}
+	for family, jar := range b.Supplies {
+		if paint.KindName(family) == family || len(jar) > 64 {
+			return measure.Refuse("supplies", fmt.Sprintf("%q is no kind of product", family), "choose one of the table")
+		}
 	}
 	if err := checkSchools(b.Schools); err != nil {
 		return err

@@ -37,10 +37,12 @@ type Edit struct {
 	Photo     *measure.Photo `json:"photo,omitempty"`
 	Part      *measure.Part  `json:"part,omitempty"`
 
-	Kit    *kit.Kit   `json:"kit,omitempty"`
-	School string     `json:"school,omitempty"` // the question that Text answers
-	Order  *OrderEdit `json:"order,omitempty"`
-	Pin    *PinEdit   `json:"pin,omitempty"`
+	Kit    *kit.Kit    `json:"kit,omitempty"`
+	School string      `json:"school,omitempty"` // the question that Text answers
+	Jar    string      `json:"jar,omitempty"`
+	Life   strata.Life `json:"life,omitempty"`
+	Order  *OrderEdit  `json:"order,omitempty"`
+	Pin    *PinEdit    `json:"pin,omitempty"`
 
 	Colours []int `json:"colours,omitempty"` // of the scheme, from 0: the one that is dropped, or all in their new order
 }
@@ -112,6 +114,8 @@ const (
 	ReadLeaflet = "leaflet" // CSV in Text
 	SetSchool   = "school"
 	SetOrder    = "order"
+	SetLife     = "life"   // all of what is said of it
+	SetSupply   = "supply" // Text names a kind of product, Jar what is taken for it
 )
 
 // Apply makes the edits on a copy of the build; on the first fault nothing is
@@ -178,6 +182,21 @@ var ops = map[string]op{
 			return measure.Refuse("colours", "that is no order of the scheme's colours", "name each once")
 		}
 		b.Scheme = b.Scheme.Reordered(e.Colours)
+		return nil
+	},
+	SetLife: func(b *Build, e Edit, _ means) error {
+		b.Life = maps.Clone(e.Life)
+		return nil
+	},
+	SetSupply: func(b *Build, e Edit, _ means) error {
+		b.Supplies = maps.Clone(b.Supplies)
+		if b.Supplies == nil {
+			b.Supplies = map[string]string{}
+		}
+		b.Supplies[e.Text] = e.Jar
+		if e.Jar == "" {
+			delete(b.Supplies, e.Text)
+		}
 		return nil
 	},
 	DropPin:   dropPin,
@@ -335,52 +354,6 @@ func edited[T any](b *Build, from *T, op string, m means, by func(Build, T, func
 		*b = next
 	}
 	return err
-}
-
-// mend applies a mend of a finding that stands now.
-func mend(b *Build, e Edit, m means) error {
-	if m.now.Findings == nil {
-		return measure.Refuse("mend", "what stands against the build is not at hand here", "send the change itself")
-	}
-	findings, err := m.now.Findings(*b)
-	if err != nil {
-		return err
-	}
-	at := slices.IndexFunc(findings, func(f strata.Finding) bool { return f.ID == e.Finding })
-	if at < 0 {
-		return measure.Refuse("finding", "that finding no longer stands", "look at the findings again")
-	}
-	for _, mend := range findings[at].Mends {
-		if mend.ID == e.Mend {
-			mendScheme(&b.Scheme, mend)
-			return read(&b.Layers, "mend", func() ([]strata.Layer, error) { return strata.Apply(b.Layers, mend.Edits, m.newID) })
-		}
-	}
-	return measure.Refuse("mend", fmt.Sprintf("the finding has no mend %q", e.Mend), "choose one of those shown")
-}
-
-// mendScheme makes what a mend changes in the colours of the scheme.
-func mendScheme(p *scheme.Pattern, m strata.Mend) {
-	p.Colours = slices.Clone(p.Colours)
-	own := m.Colour > 0 && m.Colour <= len(p.Colours)
-	switch {
-	case m.Edge != nil && own:
-		p.Colours[m.Colour-1].Feather = m.Edge
-	case m.Edge != nil:
-		p.Feather = *m.Edge
-	case own && m.Jar != "":
-		p.Colours[m.Colour-1].Jar = m.Jar
-	}
-	if isOrder(m.Order, len(p.Colours)) {
-		*p = p.Reordered(m.Order)
-	}
-	p.Mist = p.Mist || m.Mist
-}
-
-// isOrder tells of numbers that name each of n once.
-func isOrder(order []int, n int) bool {
-	sorted := slices.Sorted(slices.Values(order))
-	return len(order) == n && slices.Equal(slices.Compact(sorted), sorted) && n > 0 && sorted[0] == 0 && sorted[n-1] == n-1
 }
 
 // put replaces the thing of the same id in a copy of the list, or adds it; without an id it

@@ -13,6 +13,7 @@ func (w Workshop) Filled(b Build) Build {
 	b.Layers, b.Scheme.Colours = slices.Clone(b.Layers), slices.Clone(b.Scheme.Colours)
 	for i := range b.Layers {
 		l := &b.Layers[i]
+		l.Lived = strata.Lived{Life: b.Life, Scale: float64(b.Scale)}
 		byHand(l, b.School(SchoolWholeKit))
 		p, ok := w.Paint.Pot(l.Jar)
 		if !ok {

@@ -10,6 +10,7 @@ import (
 	"cinderpath/core/measure"
 	"cinderpath/core/paint"
 	"cinderpath/core/scheme"
+	"cinderpath/core/strata"
 	"cinderpath/core/unit"
 )
 
@@ -160,6 +161,7 @@ func ranges() map[string]unit.Range {
 		"strata.Layer.coats":     {Least: 1, Most: 20},
 		"strata.Layer.depthMm":   {Least: 0, Most: 20, Unit: "mm on the model"},
 		"strata.Layer.waitMin":   minutes,
+		"strata.Layer.amount":    {Least: 0, Most: strata.MostFilm, Unit: "µm, or a share of 1"},
 
 		"kit.Feature.mm": realSize,
 		"kit.Part.count": counting,

@@ -29,7 +29,7 @@ type stroke struct {
 
 // weight tells how an edge of a panel is drawn; ok is false where it is not.
 func (l Line) weight(p *Panel, f Frame) (w Weight, ok bool) {
-	away := l.Beyond.dot(f.toward) <= 1e-6
+	away := l.Beyond.Dot(f.toward) <= 1e-6
 	switch {
 	case !l.Joint && !l.Hollow && away && l.Beyond != Vec{}:
 		return Heavy, true
@@ -48,22 +48,22 @@ func (p *Panel) pieceLines() [][]Line {
 	for i, piece := range p.Pieces {
 		for k, a := range piece {
 			b := piece[(k+1)%len(piece)]
-			along := b.sub(a)
-			long := along.length()
+			along := b.Sub(a)
+			long := along.Length()
 			if long < 1e-6 {
 				continue
 			}
-			along = along.times(1 / long)
+			along = along.Times(1 / long)
 			for _, l := range p.Lines {
-				s, t := l.A.sub(a), l.B.sub(a)
-				u, v := s.dot(along), t.dot(along)
-				if s.sub(along.times(u)).length() > 2*touching || t.sub(along.times(v)).length() > 2*touching {
+				s, t := l.A.Sub(a), l.B.Sub(a)
+				u, v := s.Dot(along), t.Dot(along)
+				if s.Sub(along.Times(u)).Length() > 2*touching || t.Sub(along.Times(v)).Length() > 2*touching {
 					continue
 				}
 				u, v = max(min(u, v), 0), min(max(u, v), long)
 				if v-u > 1e-3 {
 					part := l
-					part.A, part.B = a.plus(along.times(u)), a.plus(along.times(v))
+					part.A, part.B = a.Plus(along.Times(u)), a.Plus(along.Times(v))
 					out[i] = append(out[i], part)
 				}
 			}

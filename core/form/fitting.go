@@ -280,6 +280,15 @@ func (f Fitting) places(hosts []*solid) ([]place, error) {
 	return []place{p, other}, nil
 }
 
+// Zones are what the fitting makes: one, or one on each side.
+func (f Fitting) Zones() []string {
+	name := zone.Named(zone.Part(f.On), f.ID)
+	if f.Mirror {
+		return []string{zone.Sided(name, zone.Left), zone.Sided(name, zone.Right)}
+	}
+	return []string{name}
+}
+
 // fit builds a fitting on the faces that are there, and its mirror image.
 func (f Fitting) fit(hosts []*solid) ([]*solid, error) {
 	places, err := f.places(hosts)
@@ -318,7 +327,7 @@ func landing(hosts []*solid, on string, at Vec, turn float64) (place, error) {
 					}
 				}
 				q := at
-				q[axis] += f.normal.dot(f.corners[0].sub(at)) / f.normal[axis]
+				q[axis] += f.normal.Dot(f.corners[0].Sub(at)) / f.normal[axis]
 				if far := math.Abs(q[axis] - at[axis]); far < found && f.holds(q) {
 					found, best = far, standing(q, f.normal, turn)
 				}
@@ -362,8 +371,8 @@ func standing(at, out Vec, turn float64) place {
 	if math.Abs(out[0]) > 0.8 {
 		ahead = Vec{0, 1, 0}
 	}
-	along := ahead.sub(out.times(ahead.dot(out))).unit()
-	across := out.cross(along)
+	along := ahead.Sub(out.Times(ahead.Dot(out))).Unit()
+	across := out.Cross(along)
 	sin, cos := math.Sincos(turn * math.Pi / 180)
-	return place{at, along.times(cos).plus(across.times(sin)), across.times(cos).sub(along.times(sin)), out}
+	return place{at, along.Times(cos).Plus(across.Times(sin)), across.Times(cos).Sub(along.Times(sin)), out}
 }

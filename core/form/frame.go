@@ -45,7 +45,7 @@ func NewFrame(side Side, panels []*Panel, scale length.Scale) Frame {
 func newFrame(side Side, low, high Vec, scale length.Scale) Frame {
 	f := Frame{scale: scale}
 	f.right, f.down, f.toward = side.axes()
-	least := func(axis Vec) float64 { return math.Min(low.dot(axis), high.dot(axis)) }
+	least := func(axis Vec) float64 { return math.Min(low.Dot(axis), high.Dot(axis)) }
 	f.x0, f.y0 = least(f.right), least(f.down)
 	return f
 }
@@ -53,13 +53,13 @@ func newFrame(side Side, low, high Vec, scale length.Scale) Frame {
 // Flat gives the place of a point (real mm) in the view.
 func (f Frame) Flat(v Vec) [2]float64 {
 	return [2]float64{
-		float64(f.scale.ToModel(length.Real(v.dot(f.right) - f.x0))),
-		float64(f.scale.ToModel(length.Real(v.dot(f.down) - f.y0))),
+		float64(f.scale.ToModel(length.Real(v.Dot(f.right) - f.x0))),
+		float64(f.scale.ToModel(length.Real(v.Dot(f.down) - f.y0))),
 	}
 }
 
 // Nearer is how much nearer to the viewer a point lies than another, real mm.
-func (f Frame) Nearer(a, b Vec) float64 { return a.sub(b).dot(f.toward) }
+func (f Frame) Nearer(a, b Vec) float64 { return a.Sub(b).Dot(f.toward) }
 
 // Pick finds the point of the vehicle that is seen at a place of a view: on the
 // nearest of the faces that look at the viewer there. ok is false beside the vehicle.
@@ -68,14 +68,14 @@ func Pick(side Side, panels []*Panel, scale length.Scale, at [2]float64) (point 
 	x, y := float64(scale.ToReal(length.Model(at[0])))+f.x0, float64(scale.ToReal(length.Model(at[1])))+f.y0
 	nearest := math.Inf(-1)
 	for _, p := range panels {
-		facing := p.Normal.dot(f.toward)
+		facing := p.Normal.Dot(f.toward)
 		if facing <= 1e-6 {
 			continue
 		}
-		on := f.right.times(x).plus(f.down.times(y))
+		on := f.right.Times(x).Plus(f.down.Times(y))
 		// Along the line of sight to the panel's plane.
-		t := p.Origin.sub(on).dot(p.Normal) / facing
-		q := on.plus(f.toward.times(t))
+		t := p.Origin.Sub(on).Dot(p.Normal) / facing
+		q := on.Plus(f.toward.Times(t))
 		if t > nearest && p.holds(p.Flat(q)) {
 			nearest, point, zone, ok = t, q, p.Zone, true
 		}

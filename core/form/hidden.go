@@ -33,7 +33,7 @@ func grow(all []polygon) *cell {
 	if len(all) == 0 {
 		return nil
 	}
-	c := &cell{normal: all[0].normal, offset: all[0].normal.dot(all[0].corners[0])}
+	c := &cell{normal: all[0].normal, offset: all[0].normal.Dot(all[0].corners[0])}
 	var front, back []polygon
 	for _, p := range all[1:] {
 		f, b, flat := c.split(p)
@@ -57,7 +57,7 @@ func (c *cell) split(p polygon) (front, back polygon, flat bool) {
 	var stack [16]float64
 	d := stack[:0]
 	for _, v := range p.corners {
-		x := c.normal.dot(v) - c.offset
+		x := c.normal.Dot(v) - c.offset
 		d = append(d, x)
 		most, least = max(most, x), min(least, x)
 	}
@@ -80,7 +80,7 @@ func (c *cell) split(p polygon) (front, back polygon, flat bool) {
 			back.corners = append(back.corners, v)
 		}
 		if (d[i] > 0 && d[j] < 0) || (d[i] < 0 && d[j] > 0) {
-			cut := v.plus(p.corners[j].sub(v).times(d[i] / (d[i] - d[j])))
+			cut := v.Plus(p.corners[j].Sub(v).Times(d[i] / (d[i] - d[j])))
 			front.corners = append(front.corners, cut)
 			back.corners = append(back.corners, cut)
 		}
@@ -94,7 +94,7 @@ func (c *cell) split(p polygon) (front, back polygon, flat bool) {
 func (c *cell) outside(p polygon, flush bool) (kept []polygon, cut bool) {
 	f, b, flat := c.split(p)
 	if flat {
-		if flush || p.normal.dot(c.normal) < 0 {
+		if flush || p.normal.Dot(c.normal) < 0 {
 			b = p
 		} else {
 			f = p
@@ -124,34 +124,34 @@ func (c *cell) outside(p polygon, flush bool) (kept []polygon, cut bool) {
 
 // meets gives the line along which two convex polygons cross, if they do.
 func meets(p polygon, q polygon) (a, b Vec, ok bool) {
-	along := p.normal.cross(q.normal)
-	if along.length() < 1e-6 {
+	along := p.normal.Cross(q.normal)
+	if along.Length() < 1e-6 {
 		return a, b, false
 	}
-	along = along.unit()
+	along = along.Unit()
 	p0, p1, okP := chord(p, q, along)
 	q0, q1, okQ := chord(q, p, along)
 	if !okP || !okQ {
 		return a, b, false
 	}
 	low, high := p0, p1
-	if q0.sub(low).dot(along) > 0 {
+	if q0.Sub(low).Dot(along) > 0 {
 		low = q0
 	}
-	if q1.sub(high).dot(along) < 0 {
+	if q1.Sub(high).Dot(along) < 0 {
 		high = q1
 	}
-	return low, high, high.sub(low).dot(along) > touching
+	return low, high, high.Sub(low).Dot(along) > touching
 }
 
 // chord is where a polygon crosses the plane of another, by rising place along a line.
 func chord(p, plane polygon, along Vec) (low, high Vec, ok bool) {
-	offset := plane.normal.dot(plane.corners[0])
+	offset := plane.normal.Dot(plane.corners[0])
 	take := func(v Vec) {
-		if !ok || v.sub(low).dot(along) < 0 {
+		if !ok || v.Sub(low).Dot(along) < 0 {
 			low = v
 		}
-		if !ok || v.sub(high).dot(along) > 0 {
+		if !ok || v.Sub(high).Dot(along) > 0 {
 			high = v
 		}
 		ok = true
@@ -159,12 +159,12 @@ func chord(p, plane polygon, along Vec) (low, high Vec, ok bool) {
 	n := len(p.corners)
 	for i, v := range p.corners {
 		w := p.corners[(i+1)%n]
-		d, e := plane.normal.dot(v)-offset, plane.normal.dot(w)-offset
+		d, e := plane.normal.Dot(v)-offset, plane.normal.Dot(w)-offset
 		if math.Abs(d) <= touching {
 			take(v)
 		}
 		if (d > touching && e < -touching) || (d < -touching && e > touching) {
-			take(v.plus(w.sub(v).times(d / (d - e))))
+			take(v.Plus(w.Sub(v).Times(d / (d - e))))
 		}
 	}
 	return low, high, ok

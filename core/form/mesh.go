@@ -114,9 +114,9 @@ func (m *Mesh) Measure() Solid {
 	}
 	for i := range m.Faces {
 		a, b, c := m.corners(i)
-		a, b, c = a.sub(middle), b.sub(middle), c.sub(middle)
-		s.Area += b.sub(a).cross(c.sub(a)).length() / 2
-		s.Volume += a.dot(b.cross(c)) / 6
+		a, b, c = a.Sub(middle), b.Sub(middle), c.Sub(middle)
+		s.Area += b.Sub(a).Cross(c.Sub(a)).Length() / 2
+		s.Volume += a.Dot(b.Cross(c)) / 6
 	}
 	m.edges(&s)
 	return s
@@ -214,9 +214,9 @@ func (m *Mesh) edges(s *Solid) {
 // Normal is a face's outward unit normal; nothing for a face without area.
 func (m *Mesh) Normal(face int) Vec {
 	a, b, c := m.corners(face)
-	n := b.sub(a).cross(c.sub(a))
-	if l := n.length(); l > 0 {
-		return n.times(1 / l)
+	n := b.Sub(a).Cross(c.Sub(a))
+	if l := n.Length(); l > 0 {
+		return n.Times(1 / l)
 	}
 	return Vec{}
 }

@@ -36,24 +36,24 @@ type Line struct {
 func newPanel(zone string, number int, n, origin Vec) *Panel {
 	p := &Panel{Zone: zone, Name: fmt.Sprintf("%s/%d", zone, number), Plane: Plane{Normal: n, Origin: origin}}
 	// U is level where the panel allows it, so that V runs up the slope.
-	p.U = Vec{0, 0, 1}.cross(n)
-	if p.U.length() < 1e-9 {
+	p.U = Vec{0, 0, 1}.Cross(n)
+	if p.U.Length() < 1e-9 {
 		p.U = Vec{1, 0, 0}
 	}
-	p.U = p.U.unit()
-	p.V = n.cross(p.U)
+	p.U = p.U.Unit()
+	p.V = n.Cross(p.U)
 	return p
 }
 
 // Flat maps a point in space to the panel's frame.
 func (p *Plane) Flat(v Vec) [2]float64 {
-	d := v.sub(p.Origin)
-	return [2]float64{d.dot(p.U), d.dot(p.V)}
+	d := v.Sub(p.Origin)
+	return [2]float64{d.Dot(p.U), d.Dot(p.V)}
 }
 
 // Space maps a point of the panel's frame to space.
 func (p *Plane) Space(x, y float64) Vec {
-	return p.Origin.plus(p.U.times(x)).plus(p.V.times(y))
+	return p.Origin.Plus(p.U.Times(x)).Plus(p.V.Times(y))
 }
 
 // FlatPieces gives the pieces in the panel's frame.
@@ -75,18 +75,18 @@ func (p *Panel) FlatBox() (x0, y0, x1, y1 float64) { return span(p.FlatPieces())
 func (p *Panel) Area() float64 {
 	sum := 0.0
 	for _, piece := range p.Pieces {
-		sum += normal(piece).length() / 2
+		sum += normal(piece).Length() / 2
 	}
 	return sum
 }
 
 // Fall is the direction in which water runs down the panel; nothing where it is level.
 func (p *Plane) Fall() Vec {
-	f := Vec{0, 0, -1}.plus(p.Normal.times(p.Normal[2]))
-	if f.length() < 1e-6 {
+	f := Vec{0, 0, -1}.Plus(p.Normal.Times(p.Normal[2]))
+	if f.Length() < 1e-6 {
 		return Vec{}
 	}
-	return f.unit()
+	return f.Unit()
 }
 
 // Facing is how a panel lies: upright, flat or sloped, within 20° of upright or level.
@@ -188,7 +188,7 @@ func cut(p *Panel, whole polygon, parts []*solid, trees []*cell, i int) [][]Vec 
 	}
 	out := make([][]Vec, 0, len(left))
 	for _, q := range left {
-		if normal(q.corners).length() > 2 { // slivers below a square millimetre are rounding
+		if normal(q.corners).Length() > 2 { // slivers below a square millimetre are rounding
 			out = append(out, q.corners)
 		}
 	}
@@ -206,7 +206,7 @@ func box(corners []Vec) (low, high Vec) {
 }
 
 // Slight tells of an edge where a panel and the face beyond it meet nearly flat.
-func (l Line) Slight(p *Panel) bool { return !l.Joint && p.Normal.dot(l.Beyond) > 0.9 }
+func (l Line) Slight(p *Panel) bool { return !l.Joint && p.Normal.Dot(l.Beyond) > 0.9 }
 
 type edgeKey [2][3]int64
 
@@ -237,7 +237,7 @@ func (s *solid) edges(at []*Panel, hidden []bool) {
 				continue
 			}
 			g := s.faces[o.face]
-			turn := f.normal.dot(g.normal)
+			turn := f.normal.Dot(g.normal)
 			l := Line{A: a, B: b, Beyond: g.normal, Joint: hidden[o.face]}
 			l.Smooth = turn > 0.7 && f.round && g.round || turn > 0.9999 && f.zone == g.zone && !s.loose ||
 				f.flow > 0 && f.flow == g.flow
@@ -246,7 +246,7 @@ func (s *solid) edges(at []*Panel, hidden []bool) {
 			} else if turn < 0.9 {
 				// The face beyond rises over this one: a hollow.
 				for _, c := range g.corners {
-					if c.sub(a).dot(f.normal) > touching {
+					if c.Sub(a).Dot(f.normal) > touching {
 						l.Hollow = true
 					}
 				}

@@ -103,8 +103,8 @@ func (s *Shell) solid() *solid {
 			t.corners[k] = Vec(s.Points[i])
 		}
 		n := normal(t.corners[:])
-		if t.area = n.length() / 2; t.area > 1e-6 {
-			t.normal = n.unit()
+		if t.area = n.Length() / 2; t.area > 1e-6 {
+			t.normal = n.Unit()
 			all = append(all, t)
 		}
 	}
@@ -112,7 +112,7 @@ func (s *Shell) solid() *solid {
 		for i := range all {
 			c := &all[i].corners
 			c[1], c[2] = c[2], c[1]
-			all[i].normal = all[i].normal.times(-1)
+			all[i].normal = all[i].normal.Times(-1)
 		}
 	}
 	panel := grown(all)
@@ -124,7 +124,7 @@ func (s *Shell) solid() *solid {
 		// Facets of one plane make one piece of surface.
 		group := -1
 		for _, j := range flat[panel[i]] {
-			if t.normal.dot(all[j].normal) > 1-1e-9 && math.Abs(t.normal.dot(t.corners[0].sub(all[j].corners[0]))) < 0.05 {
+			if t.normal.Dot(all[j].normal) > 1-1e-9 && math.Abs(t.normal.Dot(t.corners[0].Sub(all[j].corners[0]))) < 0.05 {
 				group = j
 				break
 			}
@@ -142,7 +142,7 @@ func (s *Shell) solid() *solid {
 
 func volume(all []facet) (sum float64) {
 	for _, t := range all {
-		sum += t.corners[0].dot(t.corners[1].cross(t.corners[2])) / 6
+		sum += t.corners[0].Dot(t.corners[1].Cross(t.corners[2])) / 6
 	}
 	return sum
 }
@@ -175,18 +175,18 @@ func grown(all []facet) []int {
 		if panel[first] >= 0 {
 			continue
 		}
-		members, sum := []int{first}, all[first].normal.times(all[first].area)
+		members, sum := []int{first}, all[first].normal.Times(all[first].area)
 		panel[first] = n
 		for at := 0; at < len(members); at++ {
 			for _, j := range beside[members[at]] {
 				if panel[j] >= 0 {
 					continue
 				}
-				next := sum.plus(all[j].normal.times(all[j].area))
-				mean := next.unit()
-				fits := all[j].normal.dot(mean) >= steady
+				next := sum.Plus(all[j].normal.Times(all[j].area))
+				mean := next.Unit()
+				fits := all[j].normal.Dot(mean) >= steady
 				for _, m := range members {
-					fits = fits && all[m].normal.dot(mean) >= steady
+					fits = fits && all[m].normal.Dot(mean) >= steady
 				}
 				if fits {
 					sum, panel[j] = next, n
@@ -213,7 +213,7 @@ func (s *Shell) zones(all []facet, panel []int) []string {
 	mean, middle, area := make([]Vec, n), make([]float64, n), make([]float64, n)
 	for i, t := range all {
 		p := panel[i]
-		mean[p] = mean[p].plus(t.normal.times(t.area))
+		mean[p] = mean[p].Plus(t.normal.Times(t.area))
 		middle[p] += t.area * (t.corners[0][2] + t.corners[1][2] + t.corners[2][2]) / 3
 		area[p] += t.area
 	}
@@ -225,7 +225,7 @@ func (s *Shell) zones(all []facet, panel []int) []string {
 		case at < 2.0/3:
 			part = "hull"
 		}
-		out[p] = facing(part)(mean[p].unit())
+		out[p] = facing(part)(mean[p].Unit())
 	}
 	for _, d := range s.Seeds {
 		nearest, found := math.Inf(1), -1
@@ -246,7 +246,7 @@ func (t facet) from(v Vec) float64 {
 	frame := newPanel("", 0, t.normal, t.corners[0])
 	flat := [][2]float64{frame.Flat(t.corners[0]), frame.Flat(t.corners[1]), frame.Flat(t.corners[2])}
 	q := frame.Flat(v)
-	off := math.Abs(t.normal.dot(v.sub(t.corners[0])))
+	off := math.Abs(t.normal.Dot(v.Sub(t.corners[0])))
 	if within(flat, q) {
 		return off
 	}

@@ -51,17 +51,17 @@ func look(view View, panels []*Panel, edged [][][]Line, scale length.Scale) Sigh
 	n := float64(scale)
 	var drawn []stroke
 	for i, p := range panels {
-		facing := p.Normal.dot(f.toward)
+		facing := p.Normal.Dot(f.toward)
 		if facing <= 1e-6 {
 			continue
 		}
-		dx, dy := -n*p.Normal.dot(f.right)/facing, -n*p.Normal.dot(f.down)/facing
-		start := f.right.times(f.x0).plus(f.down.times(f.y0)) // of the view, in the plane through the origin
-		base := p.Origin.sub(start).dot(p.Normal) / facing
+		dx, dy := -n*p.Normal.Dot(f.right)/facing, -n*p.Normal.Dot(f.down)/facing
+		start := f.right.Times(f.x0).Plus(f.down.Times(f.y0)) // of the view, in the plane through the origin
+		base := p.Origin.Sub(start).Dot(p.Normal) / facing
 		// What a step of the view is on the panel.
-		at := start.plus(f.toward.times(base)).sub(p.Origin)
-		right, down := f.right.times(n).plus(f.toward.times(dx)), f.down.times(n).plus(f.toward.times(dy))
-		s.Flats[i] = Affine{at.dot(p.U), right.dot(p.U), down.dot(p.U), at.dot(p.V), right.dot(p.V), down.dot(p.V)}
+		at := start.Plus(f.toward.Times(base)).Sub(p.Origin)
+		right, down := f.right.Times(n).Plus(f.toward.Times(dx)), f.down.Times(n).Plus(f.toward.Times(dy))
+		s.Flats[i] = Affine{at.Dot(p.U), right.Dot(p.U), down.Dot(p.U), at.Dot(p.V), right.Dot(p.V), down.Dot(p.V)}
 		for k, piece := range p.Pieces {
 			t := seen{panel: int32(i), base: base, dx: dx, dy: dy}
 			for _, c := range piece {
@@ -126,28 +126,37 @@ func (r *Raster) draw(pieces []seen, from, to int) {
 		f := &pieces[n]
 		first := max(from, int(math.Ceil((f.low[1]-r.Y)/r.Step)))
 		last := min(to-1, int((f.high[1]-r.Y)/r.Step))
-		for j := first; j <= last; j++ {
-			y := r.Y + float64(j)*r.Step
-			low, high := math.Inf(1), math.Inf(-1)
-			for i, a := range f.outline {
-				b := f.outline[(i+1)%len(f.outline)]
-				if (a[1] > y) != (b[1] > y) {
-					x := a[0] + (b[0]-a[0])*(y-a[1])/(b[1]-a[1])
-					low, high = min(low, x), max(high, x)
-				}
-			}
-			if low > high {
-				continue
-			}
-			i0, i1 := max(0, int(math.Ceil((low-r.X)/r.Step))), min(r.NX-1, int(math.Floor((high-r.X)/r.Step)))
+		Rows(f.outline, r.X, r.Y, r.Step, r.NX, first, last, func(j, i0, i1 int) {
 			row, seen := (j-from)*r.NX, j*r.NX
-			d := f.depth(r.X+float64(i0)*r.Step, y)
+			d := f.depth(r.X+float64(i0)*r.Step, r.Y+float64(j)*r.Step)
 			for i := i0; i <= i1; i++ {
 				if d > depth[row+i] {
 					depth[row+i], r.Panel[seen+i] = d, f.panel
 				}
 				d += f.dx * r.Step
 			}
+		})
+	}
+}
+
+// Rows calls f for each of some rows, with the first and the last of its points that a convex
+// outline covers. Points lie step apart, the first of the first row at x, y; n to a row.
+func Rows(outline Ring, x, y, step float64, n, first, last int, f func(row, from, to int)) {
+	for j := first; j <= last; j++ {
+		at := y + float64(j)*step
+		low, high := math.Inf(1), math.Inf(-1)
+		for i, a := range outline {
+			b := outline[(i+1)%len(outline)]
+			if (a[1] > at) != (b[1] > at) {
+				c := a[0] + (b[0]-a[0])*(at-a[1])/(b[1]-a[1])
+				low, high = min(low, c), max(high, c)
+			}
+		}
+		if low > high {
+			continue
+		}
+		if i0, i1 := max(0, int(math.Ceil((low-x)/step))), min(n-1, int(math.Floor((high-x)/step))); i0 <= i1 {
+			f(j, i0, i1)
 		}
 	}
 }

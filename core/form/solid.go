@@ -29,7 +29,7 @@ func newSolid(faces []face) *solid {
 	s := &solid{low: Vec{math.Inf(1), math.Inf(1), math.Inf(1)}, high: Vec{math.Inf(-1), math.Inf(-1), math.Inf(-1)}}
 	for _, f := range faces {
 		for _, flat := range flatten(f) {
-			if size := normal(flat.corners); size.length() > 1e-6 {
+			if size := normal(flat.corners); size.Length() > 1e-6 {
 				s.faces = append(s.faces, flat)
 			}
 		}
@@ -37,7 +37,7 @@ func newSolid(faces []face) *solid {
 	volume := 0.0
 	for _, f := range s.faces {
 		for k := 1; k+1 < len(f.corners); k++ {
-			volume += f.corners[0].dot(f.corners[k].cross(f.corners[k+1]))
+			volume += f.corners[0].Dot(f.corners[k].Cross(f.corners[k+1]))
 		}
 	}
 	for i := range s.faces {
@@ -46,7 +46,7 @@ func newSolid(faces []face) *solid {
 			f.corners = slices.Clone(f.corners)
 			slices.Reverse(f.corners)
 		}
-		f.normal = normal(f.corners).unit()
+		f.normal = normal(f.corners).Unit()
 		f.parts = f.convex()
 		for _, c := range f.corners {
 			for k := range 3 {
@@ -60,10 +60,10 @@ func newSolid(faces []face) *solid {
 // flatten cuts a face that is not flat into triangles.
 func flatten(f face) []face {
 	n := normal(f.corners)
-	if size := n.length(); size > 1e-6 && len(f.corners) > 3 {
-		n = n.times(1 / size)
+	if size := n.Length(); size > 1e-6 && len(f.corners) > 3 {
+		n = n.Times(1 / size)
 		for _, c := range f.corners {
-			if math.Abs(c.sub(f.corners[0]).dot(n)) > 1e-6*math.Sqrt(size) {
+			if math.Abs(c.Sub(f.corners[0]).Dot(n)) > 1e-6*math.Sqrt(size) {
 				var out []face
 				for k := 1; k+1 < len(f.corners); k++ {
 					t := f
@@ -119,8 +119,8 @@ func prism(profile [][2]float64, y float64, half func(x, z float64) float64, zon
 	}
 	var faces []face
 	add := func(corners ...Vec) {
-		if n := normal(corners); n.length() > 1e-6 {
-			faces = append(faces, face{corners: corners, zone: zone(n.unit())})
+		if n := normal(corners); n.Length() > 1e-6 {
+			faces = append(faces, face{corners: corners, zone: zone(n.Unit())})
 		}
 	}
 	left, right := make([]Vec, len(profile)), make([]Vec, len(profile))
@@ -146,8 +146,8 @@ func tower(levels [][]Vec, round bool, sides func(n Vec) string, roof, floor str
 		for i := range n {
 			a, b := levels[k][i], levels[k][(i+1)%n]
 			q := []Vec{a, b, levels[k+1][(i+1)%n], levels[k+1][i]}
-			if m := normal(q); m.length() > 1e-6 {
-				faces = append(faces, face{corners: q, zone: sides(m.unit()), round: round})
+			if m := normal(q); m.Length() > 1e-6 {
+				faces = append(faces, face{corners: q, zone: sides(m.Unit()), round: round})
 			}
 		}
 	}
@@ -161,13 +161,13 @@ type station struct{ at, radius float64 }
 // turned is a solid of revolution of n facets about an axis through from; across is
 // where the first corner lies. Consecutive stations may lie at one place: a shoulder.
 func turned(from, along, across Vec, stations []station, n int, zone string) *solid {
-	along, across = along.unit(), across.unit()
-	other := along.cross(across)
+	along, across = along.Unit(), across.Unit()
+	other := along.Cross(across)
 	ring := func(s station) []Vec {
 		out := make([]Vec, n)
 		for i := range out {
 			sin, cos := math.Sincos(2 * math.Pi * float64(i) / float64(n))
-			out[i] = from.plus(along.times(s.at)).plus(across.times(s.radius * cos)).plus(other.times(s.radius * sin))
+			out[i] = from.Plus(along.Times(s.at)).Plus(across.Times(s.radius * cos)).Plus(other.Times(s.radius * sin))
 		}
 		return out
 	}
@@ -194,7 +194,7 @@ func turned(from, along, across Vec, stations []station, n int, zone string) *so
 type place struct{ at, along, across, out Vec }
 
 func (p place) point(a, b, c float64) Vec {
-	return p.at.plus(p.along.times(a)).plus(p.across.times(b)).plus(p.out.times(c))
+	return p.at.Plus(p.along.Times(a)).Plus(p.across.Times(b)).Plus(p.out.Times(c))
 }
 
 // moved is the place shifted in its own directions.

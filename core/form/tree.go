@@ -197,27 +197,27 @@ func (t *tree) try(h *hit, ok *bool, f int, o, d Vec, skip int, from, sign float
 		return
 	}
 	a, b, c := t.mesh.corners(f)
-	e, g := b.sub(a), c.sub(a)
-	normal := e.cross(g)
-	facing := normal.dot(d) * sign
+	e, g := b.Sub(a), c.Sub(a)
+	normal := e.Cross(g)
+	facing := normal.Dot(d) * sign
 	if facing <= 0 {
 		return // an entrance, or seen edge on
 	}
-	p := d.cross(g)
-	det := e.dot(p)
+	p := d.Cross(g)
+	det := e.Dot(p)
 	if det == 0 {
 		return
 	}
-	s := o.sub(a)
-	u := s.dot(p) / det
-	q := s.cross(e)
-	v := d.dot(q) / det
+	s := o.Sub(a)
+	u := s.Dot(p) / det
+	q := s.Cross(e)
+	v := d.Dot(q) / det
 	const rim = 1e-9 // so that a ray along a shared edge does not slip between two faces
 	if u < -rim || v < -rim || u+v > 1+rim {
 		return
 	}
-	if x := g.dot(q) / det; x > from && (x < h.t || x == h.t && f < h.face) {
-		*h, *ok = hit{x, f, facing / normal.length()}, true
+	if x := g.Dot(q) / det; x > from && (x < h.t || x == h.t && f < h.face) {
+		*h, *ok = hit{x, f, facing / normal.Length()}, true
 	}
 }
 

@@ -105,11 +105,11 @@ const gap = 0.06
 // Views places all five sides on a sheet.
 func Views(panels []*Panel, scale length.Scale) []View {
 	low, high, _ := Extent(panels, everything)
-	size := high.sub(low)
+	size := high.Sub(low)
 	views := make([]View, len(Sides))
 	for i, side := range Sides {
 		f := newFrame(side, low, high, scale)
-		extent := func(axis Vec) float64 { return math.Abs(size.dot(axis)) / float64(scale) }
+		extent := func(axis Vec) float64 { return math.Abs(size.Dot(axis)) / float64(scale) }
 		views[i] = View{Side: side, Width: extent(f.right), Height: extent(f.down), Origin: f.Flat(Vec{})}
 	}
 	arrange(views)

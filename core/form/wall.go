@@ -58,7 +58,7 @@ func (m *Mesh) Walls(s Solid, progress func(share float64), stop func() bool) Wa
 		total = 0
 		for i := range m.Faces {
 			a, b, c := m.corners(i)
-			n := per(b.sub(a).cross(c.sub(a)).length() / 2)
+			n := per(b.Sub(a).Cross(c.Sub(a)).Length() / 2)
 			first[i] = int32(total)
 			total += n * n
 		}
@@ -118,8 +118,8 @@ func (w walker) share(n int, weight, done float64, progress func(float64), stop 
 // equal small triangles) and the direction inward.
 func (w walker) sample(face, n, k int) (at, inward Vec) {
 	a, b, c := w.t.mesh.corners(face)
-	e, g := b.sub(a), c.sub(a)
-	normal := e.cross(g)
+	e, g := b.Sub(a), c.Sub(a)
+	normal := e.Cross(g)
 	// Row r of the n rows has r + 1 small triangles that stand and r that hang.
 	row := int(math.Sqrt(float64(k)))
 	j := float64((k - row*row) / 2)
@@ -128,9 +128,9 @@ func (w walker) sample(face, n, k int) (at, inward Vec) {
 		x, y = float64(row)-j-1.0/3, j+2.0/3
 	}
 	x, y = x/float64(n), y/float64(n)
-	at = a.plus(e.times(x)).plus(g.times(y))
-	if l := normal.length(); l > 0 {
-		inward = normal.times(-w.sign / l)
+	at = a.Plus(e.Times(x)).Plus(g.Times(y))
+	if l := normal.Length(); l > 0 {
+		inward = normal.Times(-w.sign / l)
 	}
 	return at, inward
 }
@@ -151,7 +151,7 @@ func (w walker) wall(at, inward Vec, face int) float64 {
 // where its ends are not two sides of a wall: across a corner it says nothing.
 func (w walker) width(at, along Vec) float64 {
 	f, okF := w.t.leave(at, along, -1, 0, 2*w.diagonal, w.sign)
-	b, okB := w.t.leave(at, along.times(-1), -1, 0, 2*w.diagonal, w.sign)
+	b, okB := w.t.leave(at, along.Times(-1), -1, 0, 2*w.diagonal, w.sign)
 	if !okF || !okB || f.exit < parallel || b.exit < parallel {
 		return math.Inf(1)
 	}
@@ -183,20 +183,20 @@ func (w walker) thinnest(out *Walls, thick []float32, first []int32, progress fu
 			break
 		}
 		at, inward := place(sample)
-		middle := at.plus(inward.times(t / 2))
+		middle := at.Plus(inward.Times(t / 2))
 		if rank == 0 {
 			out.Thinnest, out.ThinAt = t, middle
 		}
-		u := inward.cross(Vec{1, 0, 0})
-		if u.length() < 0.5 {
-			u = inward.cross(Vec{0, 1, 0})
+		u := inward.Cross(Vec{1, 0, 0})
+		if u.Length() < 0.5 {
+			u = inward.Cross(Vec{0, 1, 0})
 		}
-		u = u.times(1 / u.length())
-		v := inward.cross(u)
+		u = u.Times(1 / u.Length())
+		v := inward.Cross(u)
 		least := math.Inf(1)
 		for k := range directions {
 			sin, cos := math.Sincos(float64(k) * math.Pi / directions)
-			least = min(least, w.width(middle, u.times(cos).plus(v.times(sin))))
+			least = min(least, w.width(middle, u.Times(cos).Plus(v.Times(sin))))
 		}
 		if feature := max(t, least); feature < best {
 			best = feature

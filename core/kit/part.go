@@ -44,6 +44,7 @@ type Part struct {
 	Stay     string   `json:"stay,omitempty"`   // on or off: the modeller's word
 	Ordered  *Ordered `json:"ordered,omitempty"`
 	Note     string   `json:"note,omitempty"`
+	Jar      string   `json:"jar,omitempty"` // details: the jar or the mix that it is painted from
 }
 
 // The joints.
@@ -89,6 +90,8 @@ func (p Part) check(k Kit) error {
 		return fmt.Errorf("%s belongs to no sub-assembly; name one, such as hull", p.Name)
 	case p.Count < 0 || p.Count > 2000:
 		return fmt.Errorf("%s is there %d times; give 1 to 2000", p.Name, p.Count)
+	case len(p.Jar) > 64:
+		return fmt.Errorf("%s names a jar by more than 64 characters; choose one of the shelf", p.Name)
 	case p.Joint != "" && p.Joint != Glued && p.Joint != Removable && p.Joint != Press:
 		return fmt.Errorf("%s is joined by %q; use glued, removable or press", p.Name, p.Joint)
 	case p.Side != "" && p.Side != "left" && p.Side != "right":

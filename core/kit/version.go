@@ -68,6 +68,14 @@ func (k Kit) Used() []Part {
 	return out
 }
 
+// detailed are the kinds of parts that are painted one by one, in colours of their own.
+var detailed = []string{"tool", "stowage", "lamp", "crew", "cable"}
+
+// Details lists the parts of the chosen version that are painted one by one.
+func (k Kit) Details() []Part {
+	return slices.DeleteFunc(k.Used(), func(p Part) bool { return !slices.Contains(detailed, p.Kind) })
+}
+
 // Worn lists the decals of the chosen version.
 func (k Kit) Worn() []Decal {
 	var out []Decal

@@ -9,6 +9,7 @@ import (
 	"cinderpath/core/colour"
 	"cinderpath/core/form"
 	"cinderpath/core/gear"
+	"cinderpath/core/landing"
 	"cinderpath/core/look"
 	"cinderpath/core/paint"
 	"cinderpath/core/scheme"
@@ -71,9 +72,16 @@ func stack() []strata.Layer {
 	return list
 }
 
-func coatOf(l strata.Layer, g *form.Grid) look.Coat {
+// site is the tank with texels of a size.
+func site(panels []*form.Panel, step float64) *landing.Site {
+	wheels, link := form.NewWheels(form.Tracked, 6400, 3100, 2520)
+	run := landing.Running{Wheels: wheels, Face: 3100/2 - 20, Width: link.Width, Tracked: true}
+	return landing.NewSite(panels, form.NewGrid(panels, step), nil, run, scale)
+}
+
+func coatOf(l strata.Layer, on *landing.Site) look.Coat {
 	p, visible := l.Material()
-	return look.Coat{Deposit: l.Deposit(g), Effect: l.Effect(), Paint: p, Clear: !visible}
+	return look.Coat{Deposit: l.Deposit(on), Effect: l.Effect(), Paint: p, Clear: !visible}
 }
 
 // slowly is a texel in all 36 bands and without tables, coat by coat, as handbook 5 has it.
@@ -88,6 +96,10 @@ func (s *slowly) lay(c look.Coat, pigment paint.Pigment, at int) {
 		s.under = s.inner
 	}
 	if c.Film == nil || c.Film[at] == 0 {
+		return
+	}
+	if c.Cover && c.Film[at] < strata.Steps {
+		s.part(c, pigment, at)
 		return
 	}
 	x := c.Full * paint.Film(c.Film[at]) / strata.Steps
@@ -121,12 +133,45 @@ func (s *slowly) seen() colour.Lab {
 	return r.XYZ().Lab()
 }
 
+// part is a full film on a part of the texel: a mean of both.
+func (s *slowly) part(c look.Coat, pigment paint.Pigment, at int) {
+	share := float64(c.Film[at]) / strata.Steps
+	whole := c
+	whole.Film = make([]uint8, len(c.Film))
+	whole.Film[at] = strata.Steps
+	over := *s
+	if s.loose != nil {
+		kept := *s.loose
+		over.loose = &kept
+	}
+	over.lay(whole, pigment, at)
+	seen := func(x slowly) colour.Bands {
+		if x.loose != nil {
+			return *x.loose
+		}
+		return x.sheen.Seen(x.inner)
+	}
+	a, b := seen(*s), seen(over)
+	dusty := s.loose != nil || over.loose != nil
+	for i := range s.inner {
+		s.inner[i] += share * (over.inner[i] - s.inner[i])
+		a[i] += share * (b[i] - a[i])
+	}
+	if s.loose = nil; dusty {
+		s.loose = &a
+	}
+	if share >= 0.5 {
+		s.sheen = over.sheen
+	}
+}
+
 // The quick way by tables and twelve bands shows on random texels what the slow one does.
 func TestTheLookAgreesWithASlowPlainOne(t *testing.T) {
-	g := form.NewGrid(tank(t), 2*texel)
+	on := site(tank(t), 2*texel)
+	g := on.Grid
 	coats, pigments := []look.Coat{}, []paint.Pigment{}
 	for _, l := range stack() {
-		c := coatOf(l, g)
+		c := coatOf(l, on)
 		coats, pigments = append(coats, c), append(pigments, c.Paint.Pigment())
 	}
 	state := look.Bare(g)
@@ -163,9 +208,9 @@ func TestTheLookAgreesWithASlowPlainOne(t *testing.T) {
 
 // What lies on a texel is told in steps: half a step more or less is not seen.
 func TestStepsOfAFilmAreNotSeen(t *testing.T) {
-	g := form.NewGrid(tank(t), 4*texel)
+	on := site(tank(t), 4*texel)
 	for _, l := range stack() {
-		c := coatOf(l, g)
+		c := coatOf(l, on)
 		if c.Clear || l.Kind == strata.Mud || c.Film == nil {
 			continue
 		}
@@ -193,7 +238,8 @@ func TestStepsOfAFilmAreNotSeen(t *testing.T) {
 // Films cover what landings say: all of the zones, none beside them, more below than above
 // for earth, more in recesses for washes, only edges for chips; left and right differ.
 func TestLayersLandWhereTheyWould(t *testing.T) {
-	g := form.NewGrid(tank(t), texel)
+	on := site(tank(t), texel)
+	g := on.Grid
 	layers := map[strata.Kind]strata.Layer{}
 	for _, l := range stack() {
 		layers[l.Kind] = l
@@ -212,29 +258,44 @@ func TestLayersLandWhereTheyWould(t *testing.T) {
 		return sum / area
 	}
 	hull := func(tx *form.Texels, _ int) bool { return tx.Zone == "hull.left" || tx.Zone == "lower.left" }
-	dust := layers[strata.Dust].Deposit(g)
+	dust := layers[strata.Dust].Deposit(on)
 	low := mean(dust, func(tx *form.Texels, k int) bool { return hull(tx, k) && tx.Point(k)[2] < 700 })
 	high := mean(dust, func(tx *form.Texels, k int) bool { return tx.Point(k)[2] > 1700 && tx.Normal[2] < 0.3 })
 	assert.Greater(t, low, 3*high, "dust is thickest below")
-	wash := layers[strata.Wash].Deposit(g)
+	wash := layers[strata.Wash].Deposit(on)
 	corner := mean(wash, func(tx *form.Texels, k int) bool { return tx.Hollow[k] < 15 })
 	open := mean(wash, func(tx *form.Texels, k int) bool { return tx.Hollow[k] > 120 })
 	assert.Greater(t, corner, 5*open, "a pin wash runs into recesses")
-	chips := layers[strata.Chips].Deposit(g)
+	chips := layers[strata.Chips].Deposit(on)
 	rim := mean(chips, func(tx *form.Texels, k int) bool { return tx.Convex[k] < 25 })
 	plain := mean(chips, func(tx *form.Texels, k int) bool { return tx.Convex[k] > 100 })
 	assert.Greater(t, rim, 20*plain, "chips sit on edges")
-	mud := layers[strata.Mud].Deposit(g)
+	mud := layers[strata.Mud].Deposit(on)
 	assert.Zero(
 		t,
 		mean(mud, func(tx *form.Texels, _ int) bool { return tx.Zone == "turret.roof" }),
 		"nothing beside its zones",
 	)
-	covered := mean(mud, func(tx *form.Texels, _ int) bool {
-		return layers[strata.Mud].Covers(tx.Zone)
-	}) / strata.Steps
-	assert.InDelta(t, 0.35, covered, 0.005, "its share of its zones")
-	prime := layers[strata.Prime].Deposit(g)
+	within := func(tx *form.Texels, _ int) bool { return layers[strata.Mud].Covers(tx.Zone) }
+	covered := mean(mud, within) / strata.Steps
+	how, err := landing.Read("low(0;1000)*(recess(150)+behind)*noise(200;2)")
+	require.NoError(t, err)
+	landed, area := 0.0, 0.0
+	for i, tx := range g.Texels {
+		out := make([]float32, len(tx.Area))
+		how.On(on, i, 0, out)
+		for k, a := range tx.Area {
+			if within(tx, k) {
+				landed += float64(a) * float64(out[k])
+				area += float64(a)
+			}
+		}
+	}
+	// Another chance moves the patches, hardly how much of them there is.
+	assert.InDelta(t, 0.6*landed/area, covered, 0.01, "its share of its landing")
+	bared := mean(layers[strata.ChippingWork].Deposit(on), func(*form.Texels, int) bool { return true })
+	assert.InDelta(t, 0.15, bared/strata.Steps, 0.005, "a share of its zones")
+	prime := layers[strata.Prime].Deposit(on)
 	assert.InDelta(t, strata.Steps, mean(prime, func(*form.Texels, int) bool { return true }), 1e-9)
 	left := mean(mud, func(tx *form.Texels, _ int) bool { return tx.Zone == "gear.left.road" })
 	right := mean(mud, func(tx *form.Texels, _ int) bool { return tx.Zone == "gear.right.road" })
@@ -243,10 +304,11 @@ func TestLayersLandWhereTheyWould(t *testing.T) {
 
 // The mean of a film where it lands, weighted by where it lands, is the amount.
 func TestFilmsHaveTheirAmount(t *testing.T) {
-	g := form.NewGrid(tank(t), texel)
+	on := site(tank(t), texel)
+	g := on.Grid
 	for kind, want := range map[strata.Kind]float64{strata.Wash: 5, strata.Dust: 3, strata.Filter: 0.7, strata.Dots: 2} {
 		l := strata.Layer{ID: "x", Name: "x", Kind: kind, Family: "enamel_effect", Applied: strata.Brushed, Coats: 1}
-		d := l.Deposit(g)
+		d := l.Deposit(on)
 		sum, square := 0.0, 0.0
 		for _, tx := range g.Texels {
 			for k, a := range tx.Area {
@@ -263,7 +325,8 @@ func TestFilmsHaveTheirAmount(t *testing.T) {
 // picture of a part is the same as that part of the whole.
 func TestPicturesAtAnyDensity(t *testing.T) {
 	panels := tank(t)
-	g := form.NewGrid(panels, texel)
+	on := site(panels, texel)
+	g := on.Grid
 	sights := form.Sights(panels, scale)
 	state := look.Bare(g)
 	l, err := scheme.Lay(
@@ -285,7 +348,7 @@ func TestPicturesAtAnyDensity(t *testing.T) {
 		Coats:   2,
 	}
 	for c, hex := range []string{"#66704f", "#4b4d4e"} {
-		deposit := layer.SchemeDeposit(g, l.Cover[c])
+		deposit := layer.SchemeDeposit(on, l.Cover[c])
 		colourless := layer
 		colourless.Hex = hex
 		p, _ := colourless.Material()
@@ -333,10 +396,11 @@ func TestPicturesAtAnyDensity(t *testing.T) {
 // The sheet shows each texel where the turning body looks for it.
 func TestTheSheetHoldsEveryTexelInItsPlace(t *testing.T) {
 	panels := tank(t)
-	g := form.NewGrid(panels, 2*texel)
+	on := site(panels, 2*texel)
+	g := on.Grid
 	state := look.Bare(g)
 	for _, l := range stack()[:2] {
-		state.Lay(coatOf(l, g))
+		state.Lay(coatOf(l, on))
 	}
 	frame := state.Frame()
 	sheet := look.NewSheet(g)
@@ -365,16 +429,17 @@ func TestTheSheetHoldsEveryTexelInItsPlace(t *testing.T) {
 // and write the same memory.
 func BenchmarkLook(b *testing.B) {
 	panels := tank(b)
-	g := form.NewGrid(panels, texel)
+	on := site(panels, texel)
+	g := on.Grid
 	layers := stack()
 	var coats []look.Coat
 	for _, l := range layers {
-		coats = append(coats, coatOf(l, g))
+		coats = append(coats, coatOf(l, on))
 	}
 	b.Run("landings", func(b *testing.B) {
 		for b.Loop() {
 			for _, l := range layers {
-				l.Deposit(g)
+				l.Deposit(on)
 			}
 		}
 	})
@@ -408,7 +473,7 @@ func BenchmarkLook(b *testing.B) {
 			s := laid.Resume(g)
 			for i, c := range coats[15:] {
 				if i == 0 {
-					c.Deposit = layers[15].Deposit(g)
+					c.Deposit = layers[15].Deposit(on)
 				}
 				s.Lay(c)
 			}

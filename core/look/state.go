@@ -83,10 +83,16 @@ func (s *State) Lay(c Coat) {
 	form.Each(len(c.Panels), func(n int) {
 		t := s.grid.Texels[c.Panels[n]]
 		for at := t.First; at < t.First+len(t.Area); at++ {
-			if step := c.Film[at]; step > 0 && s.sheen[at] > 0 {
+			step := c.Film[at]
+			switch {
+			case step == 0 || s.sheen[at] == 0:
+				continue
+			case c.Cover && step < strata.Steps:
+				s.part(at, step, f, c.Effect)
+			default:
 				s.coat(at, step, f, c.Effect)
-				s.look(at)
 			}
+			s.look(at)
 		}
 	})
 }
@@ -116,6 +122,38 @@ func (s *State) coat(at int, step uint8, f *film, e strata.Effect) {
 	}
 	if e.Sheen != "" && 2*step >= strata.Steps {
 		s.sheen[at] = numberOf(e.Sheen)
+	}
+}
+
+// part puts a full film on a part of a texel: what is smaller than a texel shows as a mean of both.
+func (s *State) part(at int, step uint8, f *film, e strata.Effect) {
+	span := func(all []float32) []float32 { return all[at*Bands : at*Bands+Bands] }
+	var inner, loose spectrum
+	copy(inner[:], span(s.inner))
+	dusty := s.dusty != nil && s.dusty[at]
+	if s.loose != nil {
+		if !dusty {
+			s.skin(span(s.inner), s.sheen[at], span(s.loose)) // what is seen where no powder lies
+		}
+		copy(loose[:], span(s.loose))
+	}
+	sheen := s.sheen[at]
+	s.coat(at, strata.Steps, f, e)
+	c := float32(step) / strata.Steps
+	if s.dusty != nil && (dusty || s.dusty[at]) {
+		if !s.dusty[at] {
+			s.skin(span(s.inner), s.sheen[at], span(s.loose))
+		}
+		for b, v := range span(s.loose) {
+			span(s.loose)[b] = loose[b] + c*(v-loose[b])
+		}
+		s.dusty[at] = true
+	}
+	for b, v := range span(s.inner) {
+		span(s.inner)[b] = inner[b] + c*(v-inner[b])
+	}
+	if 2*step < strata.Steps {
+		s.sheen[at] = sheen
 	}
 }
 

@@ -8,6 +8,7 @@ import (
 	"strings"
 	"time"
 
+	"cinderpath/core/bench"
 	"cinderpath/core/document"
 	"cinderpath/core/kit"
 	"cinderpath/core/paint"
@@ -262,6 +263,7 @@ func (s *shop) outside() {
 			}
 			id := s.add(step{kind: kind, subject: part, title: zone.Words(part), units: float64(n)}, arrows...)
 			s.task(id).Zones = []string{part}
+			s.glued(id, list, false)
 			s.why[id] = append(s.why[id], listed(names))
 			first = id
 			s.built = append(s.built, waits(stop(id, "P3", "glue must hold before anything is sprayed"), rule.Handle, longest))
@@ -272,7 +274,12 @@ func (s *shop) outside() {
 // running enters wheels and tracks.
 func (s *shop) running() {
 	s.wheels = s.add(
-		step{kind: "assemble", subject: "wheels", title: fmt.Sprintf("%d wheels", 2*len(s.b.Wheels))},
+		step{
+			kind:    "assemble",
+			subject: "wheels",
+			title:   fmt.Sprintf("%d wheels", 2*len(s.b.Wheels)),
+			units:   float64(2 * len(s.b.Wheels)),
+		},
 		s.washed,
 	)
 	s.minutes(
@@ -302,6 +309,7 @@ func (s *shop) running() {
 			fmt.Sprintf("%d links", links),
 			fmt.Sprintf("%.2g min for each, as its make asks", float64(s.b.Link.Work())),
 		)
+		s.supply(tracks, bench.KindOf("tracks"), float64(links))
 		s.task(tracks).Zones = []string{"gear"}
 		held := waits(
 			stop(tracks, "P3", "cement must hold before the runs are taken off for paint"),

@@ -188,6 +188,7 @@ func (o *orderer) fitLater(p kit.Part, a kit.Advice, received map[string]string)
 	}
 	id := o.add(step{kind: "fit", subject: p.ID, title: p.Name, units: float64(p.Number())}, after...)
 	o.task(id).Zones = []string{p.Assembly}
+	o.glued(id, []kit.Part{p}, true)
 	if glue := kit.GlueFor(p, kit.Plastic, true); glue.Note != "" {
 		o.why[id] = append(o.why[id], glue.Name+": "+glue.Note)
 	}

@@ -48,6 +48,7 @@ type orderer struct {
 	tasks []path.Task
 	index map[string]int
 	why   map[string][]string // by task: what its minutes follow from
+	takes map[string][]Taking // by task: what it takes of the shelf besides its layer
 	last  map[string]string   // by layer: its last task
 }
 
@@ -90,6 +91,7 @@ func (o *orderer) add(s step, after ...path.Arrow) string {
 	o.why[id] = append(inputs, more...)
 	o.index[id] = len(o.tasks)
 	o.tasks = append(o.tasks, t)
+	o.supply(id, k, s.units)
 	return id
 }
 
@@ -100,7 +102,8 @@ func (o *orderer) paced(s step) (unit.Minutes, []string) {
 
 func (o *orderer) task(id string) *path.Task { return &o.tasks[o.index[id]] }
 
-// Generate gives the tasks of a build and, by task, what its minutes follow from.
+// Generate gives the tasks of a build and, by task, what its minutes follow from and what it
+// takes of the shelf besides its layer.
 func Generate(
 	b document.Build,
 	l Surface,
@@ -109,7 +112,7 @@ func Generate(
 	learned map[string]bench.Learned,
 	done map[string]path.Done,
 	zone *time.Location,
-) ([]path.Task, map[string][]string) {
+) ([]path.Task, map[string][]string, map[string][]Taking) {
 	o := &orderer{
 		b:       b,
 		l:       l,
@@ -120,13 +123,14 @@ func Generate(
 		zone:    zone,
 		index:   map[string]int{},
 		why:     map[string][]string{},
+		takes:   map[string][]Taking{},
 		last:    map[string]string{},
 	}
 	built, received := o.building()
 	o.painting(built)
 	o.finishing(built, received)
 	o.airbrushes()
-	return yielding(o.tasks), o.why
+	return yielding(o.tasks), o.why, o.takes
 }
 
 // minutes sets the hands-on time of a step that has a count of its own.
@@ -154,9 +158,10 @@ func (o *orderer) layer(task string) strata.Layer {
 func (o *orderer) rename(from, to string) {
 	at := o.index[from]
 	o.tasks[at].ID = to
-	o.index[to], o.why[to] = at, o.why[from]
+	o.index[to], o.why[to], o.takes[to] = at, o.why[from], o.takes[from]
 	delete(o.index, from)
 	delete(o.why, from)
+	delete(o.takes, from)
 }
 
 // firstOf is a layer's first task.

@@ -78,7 +78,7 @@ func (o *orderer) awaitJar(layer strata.Layer, ids []string) {
 		t := o.task(id)
 		pot := layer.Pot
 		if layer.IsScheme() {
-			pot = o.b.Scheme.Colours[min(max(t.Colour-1, 0), len(o.b.Scheme.Colours)-1)].Pot
+			pot = o.b.Scheme.Colour(t.Colour).Pot
 		}
 		if t.Kind != string(layer.Kind) || pot.From == "" {
 			continue
@@ -149,19 +149,20 @@ func (o *orderer) afterColour(layer strata.Layer) string {
 func (o *orderer) details(coloured string) string {
 	var names []string
 	n := 0
-	for _, p := range o.b.Kit.Used() {
-		if slices.Contains([]string{"tool", "stowage", "lamp", "crew", "cable"}, p.Kind) {
-			names = append(names, p.Name)
-			n += p.Number()
-		}
+	details := o.b.Kit.Details()
+	for _, p := range details {
+		names = append(names, p.Name)
+		n += p.Number()
 	}
 	if n == 0 || coloured == "" {
 		return ""
 	}
-	return o.add(
+	id := o.add(
 		step{kind: "details", subject: "all", title: listed(names), units: float64(n)},
 		dries(warn(coloured, "", "details are painted over the dry colour"), rule.NextCoat, o.layer(coloured)),
 	)
+	o.painted(id, details)
+	return id
 }
 
 // addLayer adds the tasks of a layer: one; one for each colour of the scheme; for

@@ -94,6 +94,14 @@ type Fluid struct {
 // Fluids lists them in the order of the table.
 func Fluids() []Fluid { return slices.Clone(fluids()) }
 
+// KindName is the name of what a jar holds, by family or fluid; its id where there is none.
+func KindName(id string) string {
+	if name, ok := kindName(id); ok {
+		return name
+	}
+	return id
+}
+
 // kindName is the name of what a jar holds, by family or fluid; ok is false where there is
 // none.
 func kindName(id string) (name string, ok bool) {

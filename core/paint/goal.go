@@ -76,8 +76,8 @@ func (g *goal) nearer(s *span, limit float64) bool {
 		low[k], high[k] = root(s.low[k]), root(s.high[k])
 	}
 	for i, scale := range []float64{500, 200} {
-		p0, q1 := s.low[i], s.high[i+1]
-		steep, flat := slope(min(p0, s.low[i+1])), slope(max(s.high[i], q1))
+		steep := slope(min(s.low[i], s.low[i+1]), min(low[i], low[i+1]))
+		flat := slope(max(s.high[i], s.high[i+1]), max(high[i], high[i+1]))
 		d0, d1 := s.low[3+i], s.high[3+i]
 		// root(p) − root(q) is p − q times the slope somewhere between them.
 		most := d1 * steep
@@ -98,16 +98,27 @@ func (g *goal) nearer(s *span, limit float64) bool {
 func root(t float64) float64 {
 	const epsilon, kappa = 216.0 / 24389, 24389.0 / 27
 	if t > epsilon {
-		return math.Cbrt(t)
+		return cubeRoot(t)
 	}
 	return (kappa*t + 16) / 116
 }
 
-// slope of root, which falls from a line's on.
-func slope(t float64) float64 {
+// cubeRoot is that of a positive number that is not tiny, to the last digit or two: a guess from
+// the exponent, then Halley's steps, each of which triples the digits.
+func cubeRoot(t float64) float64 {
+	x := math.Float64frombits(math.Float64bits(t)/3 + 0x2a9f8b7cef1d0da0)
+	for range 3 {
+		c := x * x * x
+		x *= (c + 2*t) / (2*c + t)
+	}
+	return x
+}
+
+// slope of root at t, which falls from a line's on.
+func slope(t, root float64) float64 {
 	const epsilon, kappa = 216.0 / 24389, 24389.0 / 27
 	if t > epsilon {
-		return root(t) / (3 * t)
+		return root / (3 * t)
 	}
 	return kappa / 116
 }

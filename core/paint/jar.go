@@ -171,6 +171,12 @@ func words[T ~string](all []T) string {
 	return strings.Join(out, ", ")
 }
 
+// Fresh tells of a jar that was never opened, as far as one knows: full, with no date of opening and
+// no test piece.
+func (j Jar) Fresh() bool {
+	return j.Opened == "" && len(j.Trials) == 0 && j.Volume > 0 && j.Left >= j.Volume && j.State == Fine
+}
+
 // Hides is the jar's hiding, by what its family usually has where it is not known.
 func (j Jar) Hides() Hiding {
 	switch {

@@ -22,6 +22,7 @@ type derived struct {
 	plan     Plan
 	tasks    []path.Task
 	why      map[string][]string
+	takes    map[string][]order.Taking
 	from     materials
 	happened map[string]path.Done
 	key      string // of all of it
@@ -142,6 +143,12 @@ func (d *Deriver) one(
 	p.Build, p.Name, p.Scale = b.ID, b.Name, b.Scale.String()
 	p.Sheets, p.Poses, p.Jobs = vehicle.SheetNames(b), b.Kit.Poses(), b.Kit.Jobs()
 	p.Conflicts, p.Timers = []string{}, []Timer{}
+	p.Argued, p.Doubts = []strata.Argued{}, append([]string{}, b.Life.Contradictions(b.Layers)...)
+	for _, l := range b.Layers {
+		if a, ok := l.Argue(); ok {
+			p.Argued = append(p.Argued, a)
+		}
+	}
 	asked := shape.asked
 	asked.Holds = holds(b, w, shape.told)
 	findings, waits := strata.Check(b.Layers, asked.Zones, order.Gap(b, w, item.Log))
@@ -154,9 +161,8 @@ func (d *Deriver) one(
 		wanted: func(l strata.Layer, colour int) float64 { return shape.wants(b, w, l, colour) },
 	}
 	p.Findings = append(p.Findings, rules.findings()...)
-	p.Pots = potLines(b, w, asOf)
 	p.Advice = order.Advice(b, asked.Zones)
-	tasks, why := order.Generate(b, asked, waits, w, own, document.Happened(item.Log), asOf.Location())
+	tasks, why, takes := order.Generate(b, asked, waits, w, own, document.Happened(item.Log), asOf.Location())
 	if b.School(document.SchoolStrict) == document.LooseOrder {
 		tasks = order.Softened(tasks)
 	}
@@ -167,7 +173,9 @@ func (d *Deriver) one(
 	from.forecasts, from.surface = forecasts(b), asked
 	tasks = order.Sorted(order.Mended(b, asked, tasks, item.Log, why))
 	p.Sheets = append(p.Sheets, schemeSheets(b)...)
-	return derived{plan: p, tasks: tasks, why: why, from: from}, nil
+	p.Pots = potLines(b, w, takes, asOf)
+	p.Findings = append(p.Findings, rules.trials(tasks, item.Log)...)
+	return derived{plan: p, tasks: tasks, why: why, takes: takes, from: from}, nil
 }
 
 // shaped is what follows from sizes, shapes, camouflage and stack: small beside the surface

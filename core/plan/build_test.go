@@ -286,7 +286,7 @@ func TestAmounts(t *testing.T) {
 	assert.InDelta(t, area, primer.AreaCM, 5e-3)
 	want := paint.Job{Area: area, Film: 20, Coats: 1, Solids: 0.35, Thinner: 0.15, Fills: 2, Way: paint.Airbrush}.Need()
 	assert.Contains(t, primer.Amount, fmt.Sprintf("%.1f ml", want.ML))
-	assert.Equal(t, "0.1 ml of paint (2 drops)", step(t, p, "Chips").Amount, "a hundredth of the surface")
+	assert.Equal(t, "a drop of paint", step(t, p, "Chips").Amount, "a hundredth of the surface")
 	assert.NotEmpty(t, step(t, p, "Pin wash").Amount)
 }
 

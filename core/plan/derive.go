@@ -132,7 +132,8 @@ func (d *Deriver) stepped(
 	out, err := stage(d, "steps", inputs, func() (dressed, error) {
 		p := b.plan
 		p.AsOf = asOf
-		p.Steps = steps(item, w, b.tasks, schedule.Placed[p.Build], b.why, told, b.from)
+		p.Steps = steps(item, w, b.tasks, schedule.Placed[p.Build], b.why, told, b.from, b.takes)
+		settled(p.Steps, asOf)
 		p.Ends, p.Bound = schedule.Ends[p.Build], schedule.Bound[p.Build]
 		p.Conflicts = []string{}
 		for _, c := range schedule.Conflicts {

@@ -38,7 +38,7 @@ func wears(b document.Build, steps []Step) (coats []coated, after []int) {
 			known[id] = true
 			c := coated{layer: b.Layers[at], colour: s.Colour}
 			if c.layer.IsScheme() {
-				of := b.Scheme.Colours[min(max(s.Colour-1, 0), len(b.Scheme.Colours)-1)]
+				of := b.Scheme.Colour(s.Colour)
 				c.hex, c.strong, c.layer.Pot = of.Hex, of.Strength, of.Pot
 				if s.Kind == "mist" {
 					c.strong = scheme.Mist
@@ -53,7 +53,21 @@ func wears(b document.Build, steps []Step) (coats []coated, after []int) {
 
 // visible names what of a layer the eye could see: what else changes does not paint anew.
 func visible(l strata.Layer) []any {
-	return []any{l.ID, l.Kind, l.Family, l.Zones, l.Applied, l.Coats, l.Hex, l.Sheen, l.DepthMM, l.Pot.Paint}
+	return []any{
+		l.ID,
+		l.Kind,
+		l.Family,
+		l.Zones,
+		l.Applied,
+		l.Coats,
+		l.Hex,
+		l.Sheen,
+		l.DepthMM,
+		l.Pot.Paint,
+		l.Technique,
+		l.Amount,
+		l.Lived,
+	}
 }
 
 // looks gives the surface's coats along the path with the keys of what is seen after each,
@@ -137,7 +151,7 @@ func (d *Deriver) frame(
 		}
 		state, from := d.resumed(g, keys, n)
 		for i := from; i < n; i++ {
-			if err := d.lay(s, laid, g, state, coats, i); err != nil {
+			if err := d.lay(b, s, laid, g, state, coats[i]); err != nil {
 				return nil, err
 			}
 			if (i+1)%between == 0 {
@@ -174,25 +188,33 @@ func (d *Deriver) resumed(g *form.Grid, keys []string, n int) (*look.State, int)
 }
 
 // lay puts a coat on.
-func (d *Deriver) lay(s surface, laid camouflage, g *form.Grid, state *look.State, coats []coated, i int) error {
-	c := coats[i]
-	inputs := []any{s.drawing, visible(c.layer)}
-	var cover []uint8
+func (d *Deriver) lay(
+	b document.Build,
+	s surface,
+	laid camouflage,
+	g *form.Grid,
+	state *look.State,
+	c coated,
+) error {
+	var deposit strata.Deposit
+	var err error
 	if c.layer.IsScheme() {
 		at := min(max(c.colour-1, 0), len(laid.Cover)-1)
 		strength := c.strong
 		if at == 0 && strength != scheme.Mist {
 			strength = scheme.Full
 		}
-		inputs = append(inputs, laid.key, c.colour, strength)
-		cover = laid.Laid(at, strength)
+		inputs := []any{s.drawing, visible(c.layer), laid.key, c.colour, strength}
+		deposit, err = stage(d, "deposit", inputs, func() (strata.Deposit, error) {
+			site, err := d.site(b, s)
+			if err != nil {
+				return strata.Deposit{}, err
+			}
+			return c.layer.SchemeDeposit(site, laid.Laid(at, strength)), nil
+		})
+	} else {
+		deposit, err = d.deposited(b, s, c.layer)
 	}
-	deposit, err := stage(
-		d,
-		"deposit",
-		inputs,
-		func() (strata.Deposit, error) { return c.layer.SchemeDeposit(g, cover), nil },
-	)
 	if err != nil {
 		return err
 	}
@@ -208,6 +230,60 @@ func (d *Deriver) lay(s surface, laid camouflage, g *form.Grid, state *look.Stat
 		}
 	}
 	return nil
+}
+
+// below are the layers of a build under one by which it lands, the lowest first.
+func below(b document.Build, l strata.Layer) (out []strata.Layer) {
+	for _, x := range b.Layers {
+		if x.ID == l.ID {
+			break
+		}
+		if slices.ContainsFunc(l.GoesBy(), x.Answers) {
+			out = append(out, x)
+		}
+	}
+	return out
+}
+
+// beneath names what of the layers under one it lands by.
+func beneath(b document.Build, l strata.Layer) (out []any) {
+	for _, x := range below(b, l) {
+		out = append(out, visible(x), beneath(b, x))
+	}
+	return out
+}
+
+// deposited is what a layer leaves on the surface.
+func (d *Deriver) deposited(b document.Build, s surface, l strata.Layer) (strata.Deposit, error) {
+	return stage(d, "deposit", []any{s.drawing, visible(l), beneath(b, l)}, func() (strata.Deposit, error) {
+		return d.landed(b, s, l, d.deposited)
+	})
+}
+
+// lands lays a layer on the surface, to be summed up only: deposits are large, and are not kept.
+func (d *Deriver) lands(b document.Build, s surface, l strata.Layer) (strata.Deposit, error) {
+	return d.landed(b, s, l, d.lands)
+}
+
+// landed lays a layer on the surface; lower gives those by which it lands.
+func (d *Deriver) landed(
+	b document.Build,
+	s surface,
+	l strata.Layer,
+	lower func(document.Build, surface, strata.Layer) (strata.Deposit, error),
+) (strata.Deposit, error) {
+	site, err := d.site(b, s)
+	if err != nil {
+		return strata.Deposit{}, err
+	}
+	layers := below(b, l)
+	deposits := make([]strata.Deposit, len(layers))
+	for i, x := range layers {
+		if deposits[i], err = lower(b, s, x); err != nil {
+			return strata.Deposit{}, err
+		}
+	}
+	return l.Deposit(site.With(strata.Beneath(layers, deposits))), nil
 }
 
 // Worn asks for the sheet that the turning vehicle wears.

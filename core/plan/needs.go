@@ -16,6 +16,7 @@ import (
 type Need struct {
 	Pot     string      `json:"pot,omitempty"` // the jar or the mix; none where the layer names none
 	Name    string      `json:"name"`
+	For     []string    `json:"for,omitempty"` // details that are painted with it
 	Family  string      `json:"family"`
 	Hex     string      `json:"hex,omitempty"`
 	ML      float64     `json:"ml"`              // unthinned
@@ -77,7 +78,7 @@ func layingOf(s *Step, b document.Build, l strata.Layer, spread map[string]sprea
 	about := l.Kind.About()
 	out := laying{layer: l, pot: l.Pot, named: l.Jar, hex: l.Hex, area: s.AreaCM}
 	if l.IsScheme() {
-		c := b.Scheme.Colours[min(max(s.Colour-1, 0), len(b.Scheme.Colours)-1)]
+		c := b.Scheme.Colour(s.Colour)
 		out.pot, out.named, out.colour, out.hex = c.Pot, c.Jar, c.Name, c.Hex
 	}
 	if s.Kind != string(l.Kind) || l.Kind == strata.Decals || l.Kind == strata.ChippingWork {
@@ -85,7 +86,7 @@ func layingOf(s *Step, b document.Build, l strata.Layer, spread map[string]sprea
 	}
 	strength := 1.0
 	if l.IsScheme() && s.Colour > 1 {
-		strength = b.Scheme.Colours[min(s.Colour-1, len(b.Scheme.Colours)-1)].Film()
+		strength = b.Scheme.Colour(s.Colour).Film()
 	}
 	switch {
 	case l.Even():
@@ -202,10 +203,13 @@ func (n Need) words() string {
 		return fmt.Sprintf("%.1f g of %s (%.1f ml)", n.Grams, n.Name, n.ML)
 	case n.Drops == 0:
 		return fmt.Sprintf("%.1f ml", n.ML)
+	case n.Thinner == 0 && n.Drops == 1:
+		return "a drop of paint"
 	case n.Thinner == 0:
 		return fmt.Sprintf("%.1f ml of paint (%d drops)", n.ML, n.Drops)
 	}
-	return fmt.Sprintf("%.1f ml of paint (%d drops) and %d drops of thinner", n.ML, n.Drops, n.Thinner)
+	return fmt.Sprintf("%.1f ml of paint (%d %s) and %d %s of thinner",
+		n.ML, n.Drops, plural(n.Drops, "drop", "drops"), n.Thinner, plural(n.Thinner, "drop", "drops"))
 }
 
 // mixing says how it is thinned for the brush.
@@ -230,12 +234,15 @@ func (d *Deriver) spreads(b document.Build, s surface) (map[string]spread, error
 		if _, ok := l.Material(); !ok || l.Even() {
 			continue
 		}
-		sum, err := stage(d, "spread", []any{s.drawing, visible(l)}, func() (spread, error) {
+		sum, err := stage(d, "spread", []any{s.drawing, visible(l), beneath(b, l)}, func() (spread, error) {
+			deposit, err := d.lands(b, s, l)
+			if err != nil {
+				return spread{}, err
+			}
 			g, err := d.grid(b, s)
 			if err != nil {
 				return spread{}, err
 			}
-			deposit := l.Deposit(g)
 			sum := spread{typical: deposit.Typical(g, strata.Typically)}
 			by := deposit.Spread(g)
 			for _, z := range s.zones { // in order: a sum must not hang on that of a map

@@ -10,7 +10,6 @@ import (
 	"cinderpath/core/strata"
 	"fmt"
 	"math"
-	"slices"
 	"strings"
 )
 
@@ -158,16 +157,7 @@ func undertone(
 			break
 		}
 	}
-	meant := l
-	meant.Meant = append(append([]string{}, l.Meant...), "P2")
-	f.Mends = append(
-		f.Mends,
-		strata.Mend{
-			ID:    "meant",
-			Label: "Shade afterwards instead; mark as meant",
-			Edits: []strata.Edit{{Op: "change", Layer: &meant}},
-		},
-	)
+	f.Mends = append(f.Mends, l.AsMeant("P2", "Shade afterwards instead; mark as meant"))
 	return f, true
 }
 
@@ -177,11 +167,6 @@ func (r paintRuling) edges(l strata.Layer) (out []strata.Finding) {
 	b := r.build
 	if len(b.Scheme.Colours) < 2 || l.Applied != strata.Misted {
 		return nil
-	}
-	meant := func(rule string) strata.Mend {
-		m := l
-		m.Meant = append(slices.Clone(l.Meant), rule)
-		return strata.Mend{ID: "meant", Label: "Mark as meant", Edits: []strata.Edit{{Op: "change", Layer: &m}}}
 	}
 	holds := paint.FinestEdge(finest(r.shop).Nozzle)
 	for c := 1; c < len(b.Scheme.Colours) && !l.MeansRule("P8"); c++ {
@@ -213,7 +198,7 @@ func (r paintRuling) edges(l strata.Layer) (out []strata.Finding) {
 				Edits: []strata.Edit{}, Edge: &wider, Colour: c + 1,
 			})
 		}
-		f.Mends = append(f.Mends, meant("P8"))
+		f.Mends = append(f.Mends, l.AsMeant("P8", "Mark as meant"))
 		out = append(out, f)
 	}
 	if order, same := b.Scheme.LightFirst(); !same && !b.Scheme.Mist && !l.MeansRule("P6") {
@@ -233,7 +218,7 @@ func (r paintRuling) edges(l strata.Layer) (out []strata.Finding) {
 			Mends: []strata.Mend{
 				{ID: "light", Label: "Spray light colours first", Edits: []strata.Edit{}, Order: order},
 				{ID: "mist", Label: "Close with a mist of " + b.Scheme.Colours[0].Name, Edits: []strata.Edit{}, Mist: true},
-				meant("P6"),
+				l.AsMeant("P6", "Mark as meant"),
 			},
 		})
 	}
@@ -312,16 +297,7 @@ func (r paintRuling) jars(l strata.Layer) (out []strata.Finding) {
 			}
 			f.Mends = append(f.Mends, inJar(l, named.colour, like.Pot, label))
 		}
-		meant := l
-		meant.Meant = append(append([]string{}, l.Meant...), "P11")
-		f.Mends = append(
-			f.Mends,
-			strata.Mend{
-				ID:    "meant",
-				Label: "I looked at it; mark as meant",
-				Edits: []strata.Edit{{Op: "change", Layer: &meant}},
-			},
-		)
+		f.Mends = append(f.Mends, l.AsMeant("P11", "I looked at it; mark as meant"))
 		out = append(out, f)
 	}
 	return out
@@ -357,12 +333,7 @@ func (r paintRuling) mixed(l strata.Layer, colour int, name string, m paint.Mixt
 			inJar(l, colour, like.Pot, fmt.Sprintf("Use %s instead (ΔE00 %.1f)", like.Name, like.Difference)),
 		)
 	}
-	meant := l
-	meant.Meant = append(slices.Clone(l.Meant), "P9")
-	f.Mends = append(f.Mends, strata.Mend{
-		ID: "meant", Label: "I mix more at the bench; mark as meant",
-		Edits: []strata.Edit{{Op: "change", Layer: &meant}},
-	})
+	f.Mends = append(f.Mends, l.AsMeant("P9", "I mix more at the bench; mark as meant"))
 	return f, true
 }
 

@@ -10,6 +10,7 @@ import (
 
 	"cinderpath/core/colour"
 	"cinderpath/core/document"
+	"cinderpath/core/kit"
 	"cinderpath/core/paint"
 	"cinderpath/core/path"
 	"cinderpath/core/plan"
@@ -75,6 +76,9 @@ func TestAmountsAgreeWithWhatIsSaid(t *testing.T) {
 	seen := 0
 	for _, s := range p.Steps {
 		for _, n := range s.Needs {
+			if s.Layer == "" {
+				continue // cement, filler and the like are used as they come
+			}
 			seen++
 			said := s.Air + s.Mix
 			assert.Contains(t, said, paint.Ratio(n.Ratio), "%s: %s", s.Title, s.Amount)
@@ -542,4 +546,144 @@ func TestThinColoursAndAMist(t *testing.T) {
 	before := slices.IndexFunc(misty.Steps, func(s plan.Step) bool { return s.Colour == 3 })
 	require.Positive(t, before)
 	assert.NotEqual(t, misty.Steps[at-1].Look, misty.Steps[at].Look)
+}
+
+// Cement, filler and decal fluids come from jars that the build names; details from their own. What
+// is named counts at shopping; what is not says so and proposes what is owned.
+func TestStepsTakeOfNamedJars(t *testing.T) {
+	w, b := shelved(t)
+	w.Paint.Jars = append(w.Paint.Jars, []paint.Jar{
+		{ID: "glue", Name: "thin cement", Family: "cement_plastic", Volume: 40, Left: 18, State: paint.Fine},
+		{ID: "filler", Name: "grey filler", Family: "putty_solvent", Volume: 20, Left: 0.1, State: paint.Fine},
+		{
+			ID:     "leather",
+			Name:   "leather",
+			Family: "waterborne_acrylic",
+			Hex:    "#7a5230",
+			Volume: 17,
+			Left:   9,
+			State:  paint.Fine,
+		},
+	}...)
+	b.Kit.Parts = append(
+		slices.Clone(b.Kit.Parts),
+		kit.Part{
+			ID:       "roll",
+			Name:     "canvas roll",
+			Kind:     "stowage",
+			Material: kit.Resin,
+			Assembly: "hull",
+			Count:    4,
+			Jar:      "leather",
+		},
+		kit.Part{ID: "pick", Name: "pick", Kind: "tool", Material: kit.Plastic, Assembly: "hull"},
+	)
+	var d plan.Deriver
+	derived := func() (plan.Plan, plan.Shopping) {
+		all, err := d.All(w, []document.Item{{Build: b}}, monday)
+		require.NoError(t, err)
+		return all.Plans[0], all.Shopping
+	}
+	line := func(p plan.Plan, is func(plan.PotLine) bool) plan.PotLine {
+		at := slices.IndexFunc(p.Pots, is)
+		require.GreaterOrEqual(t, at, 0)
+		return p.Pots[at]
+	}
+	cement := func(l plan.PotLine) bool { return l.Supply == "cement_plastic" }
+	p, _ := derived()
+	assert.Equal(t, "glue", line(p, cement).Near[0].Pot, "the one that is owned is proposed")
+	assert.Contains(t, line(p, cement).Words, "no jar is named")
+	for _, family := range []string{"cement_plastic", "putty_solvent"} {
+		next, err := d.Apply(w, document.Item{Build: b}, []document.Edit{
+			{
+				Op:   document.SetSupply,
+				Text: family,
+				Jar:  map[string]string{"cement_plastic": "glue", "putty_solvent": "filler"}[family],
+			},
+		}, func() string { return "new" }, monday)
+		require.NoError(t, err)
+		b = next
+	}
+	p, short := derived()
+	assert.Equal(t, "glue", line(p, cement).Pot)
+	filler := 0.0
+	for _, s := range p.Steps {
+		for _, n := range s.Needs {
+			if n.Pot == "filler" {
+				filler += n.ML
+			}
+		}
+	}
+	at := slices.IndexFunc(short.Buy, func(x plan.Buy) bool { return x.Pot == "filler" })
+	require.GreaterOrEqual(t, at, 0)
+	assert.InDelta(t, filler-0.1, short.Buy[at].Short, 1e-9)
+	needs := first(t, p, "details").Needs
+	at = slices.IndexFunc(needs, func(n plan.Need) bool { return n.Pot == "leather" })
+	require.GreaterOrEqual(t, at, 0)
+	assert.InDelta(t, 4*0.03, needs[at].ML, 1e-9)
+	assert.Equal(t, []string{"canvas roll"}, needs[at].For)
+	pick := line(p, func(l plan.PotLine) bool { return l.Part == "pick" })
+	assert.NotEmpty(t, pick.Near)
+	_, err := d.Apply(w, document.Item{Build: b}, []document.Edit{{Op: document.SetSupply, Text: "tea", Jar: "glue"}},
+		func() string { return "new" }, monday)
+	assert.ErrorContains(t, err, "tea")
+}
+
+// What was never opened is tried on scrap first (P14); what was laid and of which nothing is kept is
+// mixed again and compared before it is touched up (P10). The mends settle both.
+func TestWhatIsNewIsTriedFirst(t *testing.T) {
+	w, b := shelved(t)
+	var d plan.Deriver
+	item := document.Item{Build: b}
+	found := func(rule string) []strata.Finding {
+		plans, err := d.Plans(w, []document.Item{item}, monday)
+		require.NoError(t, err)
+		var out []strata.Finding
+		for _, f := range plans[0].Findings {
+			if f.Rule == rule {
+				out = append(out, f)
+			}
+		}
+		return out
+	}
+	mend := func(f strata.Finding, mend string) {
+		next, err := d.Apply(w, item, []document.Edit{{Op: document.ApplyMend, Finding: f.ID, Mend: mend}},
+			func() string { return fmt.Sprint(len(item.Build.Order.Own)) }, monday)
+		require.NoError(t, err)
+		item.Build = next
+	}
+	before := found("P14")
+	require.NotEmpty(t, before)
+	mend(before[0], "trial")
+	left := found("P14")
+	assert.Len(t, left, len(before)-1)
+	plans, err := d.Plans(w, []document.Item{item}, monday)
+	require.NoError(t, err)
+	assert.Contains(t, first(t, plans[0], "trial").Title, "on scrap")
+	for ; len(left) > 0; left = found("P14") { // of all colours of a layer at once
+		mend(left[0], "meant")
+	}
+	for i := range w.Paint.Jars {
+		w.Paint.Jars[i].Opened = "2026-10-01"
+	}
+	item.Build = b
+	assert.Empty(t, found("P14"), "what was opened is known")
+	// The colours are laid, and of one nothing is left.
+	plans, err = d.Plans(w, []document.Item{item}, monday)
+	require.NoError(t, err)
+	assert.Empty(t, found("P10"))
+	for i, s := range plans[0].Steps {
+		if s.Kind == "colour" {
+			item.Log = append(item.Log, document.Entry{
+				Key: fmt.Sprint(i), Kind: document.Finished, Task: s.ID, Title: s.Title, StepKind: s.Kind,
+				At: monday.Add(-time.Hour), Subject: s.Subject,
+			})
+		}
+	}
+	w.Paint.Jars[0].Left = 0.1
+	f := found("P10")
+	require.Len(t, f, 1)
+	assert.Contains(t, f[0].Reason, "0.1 ml are left")
+	mend(f[0], "trial")
+	assert.Empty(t, found("P10"))
 }

@@ -9,6 +9,7 @@ import (
 	"reflect"
 	"sync"
 
+	"cinderpath/core/landing"
 	"cinderpath/core/look"
 
 	"golang.org/x/sync/singleflight"
@@ -18,6 +19,10 @@ import (
 // inputs. The zero value is ready; it may be used from several goroutines.
 type Deriver struct {
 	Most int64 // bytes that are remembered; mostKept when 0
+
+	siting   sync.Mutex
+	stood    *landing.Site // the last vehicle on which layers landed
+	stoodKey string
 
 	mu     sync.Mutex
 	kept   map[string]*list.Element // by key, of kept

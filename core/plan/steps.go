@@ -72,6 +72,7 @@ func steps(
 	why map[string][]string,
 	told []Reminder,
 	from materials,
+	takes map[string][]order.Taking,
 ) []Step {
 	b := item.Build
 	out := make([]Step, len(tasks))
@@ -110,6 +111,10 @@ func steps(
 			b.Order.Own[at].Family != "" {
 			describe(&s, b, b.Order.Own[at].AsLayer(), w, from)
 		}
+		more := append(spots(b, w, t), supplied(b, w, takes[t.ID])...)
+		if s.Needs = append(s.Needs, more...); s.Amount == "" {
+			s.Amount = listed(more)
+		}
 		for _, m := range bench.Mishaps(t.Stage, t.Kind) {
 			if slices.Contains(kind.Wrong, m.ID) {
 				s.Wrong = append(s.Wrong, m.ID)
@@ -140,9 +145,6 @@ func steps(
 	}
 	return out
 }
-
-// leastTouchUp is how much a touch-up wants to find in its jar, ml.
-const leastTouchUp = 0.3
 
 // touchedUpWith names the mixes and jars that the scheme was sprayed from: a touch-up takes of
 // them (P10).
@@ -216,7 +218,7 @@ func describe(s *Step, b document.Build, l strata.Layer, w document.Workshop, fr
 	f, _ := paint.FamilyOf(l.Family)
 	s.Product, s.Hex = f.Name, l.Hex
 	if l.IsScheme() {
-		colour := b.Scheme.Colours[min(max(s.Colour-1, 0), len(b.Scheme.Colours)-1)]
+		colour := b.Scheme.Colour(s.Colour)
 		s.Hex, s.Product = colour.Hex, colour.Name+", "+f.Name
 		if colour.Pot.ID != "" {
 			s.Product = colour.Pot.Name + ", " + f.Name
@@ -254,6 +256,9 @@ func describe(s *Step, b document.Build, l strata.Layer, w document.Workshop, fr
 	}
 	if f.Work > 0 && l.Kind != strata.ChippingWork {
 		s.Work = "can be moved for " + f.Work.About()
+	}
+	if s.Kind == "repair" && s.Place != path.Booth {
+		l.Applied = strata.Brushed // a spot is touched in by hand
 	}
 	for _, c := range cautions(l) {
 		if !slices.ContainsFunc(

@@ -9,6 +9,7 @@ import (
 
 	"cinderpath/core/document"
 	"cinderpath/core/form"
+	"cinderpath/core/landing"
 	"cinderpath/core/length"
 	"cinderpath/core/measure"
 	"cinderpath/core/scheme"
@@ -77,6 +78,35 @@ func (d *Deriver) grid(b document.Build, s surface) (*form.Grid, error) {
 	return stage(d, "grid", []any{s.key, b.Scale}, func() (*form.Grid, error) {
 		return form.NewGrid(s.panels, step(s.panels, b.Scale)), nil
 	})
+}
+
+// site is the vehicle on which layers land. Only the last one is kept, beside the other stages: its
+// fields are large, and are wanted again while one build is worked on.
+func (d *Deriver) site(b document.Build, s surface) (*landing.Site, error) {
+	key, err := keyOf("site", []any{s.key, b.Scale})
+	if err != nil {
+		return nil, err
+	}
+	d.siting.Lock()
+	defer d.siting.Unlock()
+	if d.stood != nil && d.stoodKey == key {
+		return d.stood, nil
+	}
+	g, err := d.grid(b, s)
+	if err != nil {
+		return nil, err
+	}
+	fittings := map[string]string{}
+	for _, f := range b.Body.Fittings {
+		for _, z := range f.Zones() {
+			fittings[z] = f.Kind
+		}
+	}
+	run := landing.Running{
+		Wheels: b.Wheels, Face: b.Face(), Width: b.Link.Width, Tracked: b.Outline.HasTrack(),
+	}
+	d.stood, d.stoodKey = landing.NewSite(s.panels, g, fittings, run, float64(b.Scale.ToReal(1))), key
+	return d.stood, nil
 }
 
 // step is the side of a texel in real mm, wider where there would be too many.

@@ -65,6 +65,8 @@ func troubled(b document.Build, asOf time.Time, err error) Plan {
 		Places:    map[string]string{},
 		Pieces:    map[string]string{},
 		Colours:   []ColourLine{},
+		Argued:    []strata.Argued{},
+		Doubts:    []string{},
 		Findings:  []strata.Finding{},
 		Steps:     []Step{},
 		Advice:    []kit.Advice{},

@@ -126,5 +126,3 @@ func FamilyOf(id string) (Family, bool) {
 type everywhere struct{}
 
 func (everywhere) at(place) float64 { return 1e6 }
-
-func dot(a, b form.Vec) float64 { return a[0]*b[0] + a[1]*b[1] + a[2]*b[2] }

@@ -47,7 +47,7 @@ func (l *Layout) Fields(side form.Side) []Field {
 	}
 	all := map[int]*sum{}
 	for i, t := range l.grid.Texels {
-		facing := dot(t.Normal, toward)
+		facing := t.Normal.Dot(toward)
 		if facing < leastFacing || zone.Bare(t.Zone) {
 			continue
 		}

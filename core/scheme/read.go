@@ -103,14 +103,14 @@ func silhouette(side form.Side, g *form.Grid) (t Trace, seen []bool) {
 	low, high := [2]float64{math.Inf(1), math.Inf(1)}, [2]float64{math.Inf(-1), math.Inf(-1)}
 	each := func(f func(u, v, depth float64, bare bool)) {
 		for _, x := range g.Texels {
-			if dot(x.Normal, toward) <= 0 {
+			if x.Normal.Dot(toward) <= 0 {
 				continue
 			}
 			bare := zone.Bare(x.Zone)
 			for k, a := range x.Area {
 				if a > 0 {
 					p := x.Point(k)
-					f(dot(p, right), dot(p, down), dot(p, toward), bare)
+					f(p.Dot(right), p.Dot(down), p.Dot(toward), bare)
 				}
 			}
 		}

@@ -44,5 +44,5 @@ func (f scribbles) line(seed uint64, p place) float64 {
 		(form.Noise(seed, x, y+d, z) - n) / d,
 		(form.Noise(seed, x, y, z+d) - n) / d,
 	}
-	return f.width/2 - math.Abs(n)/(math.Sqrt(max(dot(g, g), 0.09))*k)
+	return f.width/2 - math.Abs(n)/(math.Sqrt(max(g.Dot(g), 0.09))*k)
 }

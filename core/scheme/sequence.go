@@ -90,3 +90,6 @@ func (p Pattern) renumbered(to []int) Pattern {
 	}
 	return p
 }
+
+// Colour is the one that a task lays, from 1; the first where none is said.
+func (p Pattern) Colour(n int) Colour { return p.Colours[min(max(n-1, 0), len(p.Colours)-1)] }

@@ -129,7 +129,7 @@ func (f *splinters) part(points []form.Vec, h uint64, width float64, ways []form
 	var sides [2][]form.Vec
 	for _, p := range points {
 		s := 0
-		if dot(p, best) >= d {
+		if p.Dot(best) >= d {
 			s = 1
 		}
 		sides[s] = append(sides[s], p)
@@ -146,7 +146,7 @@ func (f *splinters) part(points []form.Vec, h uint64, width float64, ways []form
 // turned is a direction turned a little across the vehicle, so that its two sides differ.
 func turned(n form.Vec, h uint64, lean float64) form.Vec {
 	n[1] += lean * 0.5 * (form.Unit(h) - 0.5)
-	k := 1 / math.Sqrt(dot(n, n))
+	k := 1 / math.Sqrt(n.Dot(n))
 	return form.Vec{n[0] * k, n[1] * k, n[2] * k}
 }
 
@@ -156,7 +156,7 @@ func reach(points []form.Vec, n form.Vec) (low, high float64) {
 	}
 	low, high = math.Inf(1), math.Inf(-1)
 	for _, p := range points {
-		v := dot(p, n)
+		v := p.Dot(n)
 		low, high = min(low, v), max(high, v)
 	}
 	return low, high
@@ -170,7 +170,7 @@ func (f *splinters) cell(p place) (leaf int, framed bool) {
 	}
 	for {
 		n := &f.nodes[at]
-		away := dot(p.at, n.normal) - n.d
+		away := p.at.Dot(n.normal) - n.d
 		framed = framed || math.Abs(away) < f.frame/2
 		side := 0
 		if away >= 0 {
@@ -188,7 +188,7 @@ func (f *splinters) at(p place) float64 {
 		return -1e6
 	}
 	l := &f.leaves[i]
-	inside := (dot(p.at, l.along) - l.low) / (l.high - l.low)
+	inside := (p.at.Dot(l.along) - l.low) / (l.high - l.low)
 	return l.rank + math.Min(math.Max(inside, 0), 0.999)
 }
 

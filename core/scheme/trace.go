@@ -201,7 +201,7 @@ func (s *shown) look(g *form.Grid) {
 			}
 			p := s.flipped(t.Point(k))
 			at := s.cellAt(p)
-			if d := dot(p, s.toward); d > s.deep[at] || s.deep[at] == 0 {
+			if d := p.Dot(s.toward); d > s.deep[at] || s.deep[at] == 0 {
 				s.deep[at] = d
 			}
 		}
@@ -212,10 +212,10 @@ func (s *shown) flipped(p form.Vec) form.Vec {
 	return form.Vec{p[0] * s.flip[0], p[1] * s.flip[1], p[2] * s.flip[2]}
 }
 
-func (s *shown) facing(n form.Vec) float64 { return dot(s.flipped(n), s.toward) }
+func (s *shown) facing(n form.Vec) float64 { return s.flipped(n).Dot(s.toward) }
 
 func (s *shown) cellAt(p form.Vec) [2]int32 {
-	return [2]int32{int32(math.Floor(dot(p, s.right) / s.cell)), int32(math.Floor(dot(p, s.down) / s.cell))}
+	return [2]int32{int32(math.Floor(p.Dot(s.right) / s.cell)), int32(math.Floor(p.Dot(s.down) / s.cell))}
 }
 
 // colour is what is seen of a place; ok is false of what is turned away, hidden or not known.
@@ -226,7 +226,7 @@ func (s *shown) colour(p form.Vec, normal form.Vec) (c uint8, ok bool) {
 	}
 	p = s.flipped(p)
 	// A slope falls back within a cell.
-	if dot(p, s.toward) < s.deep[s.cellAt(p)]-3*s.cell*math.Sqrt(max(1-facing*facing, 0.05))/facing {
+	if p.Dot(s.toward) < s.deep[s.cellAt(p)]-3*s.cell*math.Sqrt(max(1-facing*facing, 0.05))/facing {
 		return 0, false
 	}
 	return s.read(p)
@@ -235,8 +235,8 @@ func (s *shown) colour(p form.Vec, normal form.Vec) (c uint8, ok bool) {
 // read looks a place up: of the four squares about it the colour that has most of it, so that edges
 // run slantwise through squares.
 func (s *shown) read(p form.Vec) (uint8, bool) {
-	x := (dot(p, s.right)-s.Origin[0])/s.Pixel - 0.5
-	y := (dot(p, s.down)-s.Origin[1])/s.Pixel - 0.5
+	x := (p.Dot(s.right)-s.Origin[0])/s.Pixel - 0.5
+	y := (p.Dot(s.down)-s.Origin[1])/s.Pixel - 0.5
 	i, j := int(math.Floor(x)), int(math.Floor(y))
 	dx, dy := x-float64(i), y-float64(j)
 	var weight [MostColours]float64

@@ -127,9 +127,7 @@ func (c *checker) find(zones []string, f Finding, mends func() []Mend) {
 	f.Zones = slices.Clone(zones)
 	f.Mends = mends()
 	if f.Severity != rule.Stop {
-		meant := layer
-		meant.Meant = append(slices.Clone(layer.Meant), f.Rule)
-		f.Mends = append(f.Mends, Mend{ID: "meant", Label: "Mark as meant", Edits: []Edit{{Op: "change", Layer: &meant}}})
+		f.Mends = append(f.Mends, layer.AsMeant(f.Rule, "Mark as meant"))
 	}
 	f.Mends = append(
 		f.Mends,

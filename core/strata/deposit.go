@@ -1,11 +1,14 @@
 package strata
 
 import (
+	"cmp"
 	"hash/fnv"
 	"math"
+	"slices"
 
 	"cinderpath/core/colour"
 	"cinderpath/core/form"
+	"cinderpath/core/landing"
 	"cinderpath/core/paint"
 	"cinderpath/core/unit"
 	"cinderpath/core/zone"
@@ -17,36 +20,140 @@ const Steps = 127
 
 // Deposit is what a layer leaves on the texels of a surface.
 type Deposit struct {
-	Full   paint.Film // the thickest
-	Film   []uint8    // by texel of the grid: in Steps of the thickest, 0 for nothing
-	Panels []int      // on which there is any
+	Full   paint.Film     // the thickest
+	Film   []uint8        // by texel of the grid: in Steps of the thickest, 0 for nothing
+	Panels []int          // on which there is any
+	Cover  bool           // steps tell of the part of a texel that is covered by the full film
+	Marks  []landing.Mark // that it is made of, where it is made of marks
 }
 
 // opaque is a film that hides what is below: of chips, mud and the like, µm.
 const opaque paint.Film = 40
 
 // Deposit lays a layer on a surface; nothing where nothing of it is seen.
-func (l Layer) Deposit(g *form.Grid) Deposit {
+func (l Layer) Deposit(s *landing.Site) Deposit {
 	about := l.Kind.About()
-	if about.land == nil {
+	if about.unseen {
 		return Deposit{}
 	}
+	g := s.Grid
 	var panels []int
 	for i, t := range g.Texels {
 		if l.Covers(t.Zone) && (!l.IsScheme() || !zone.Bare(t.Zone)) {
 			panels = append(panels, i)
 		}
 	}
-	lands := make([]float32, g.Count)
+	how, worked := l.Worked()
+	land := landing.All()
+	if worked {
+		land = how.formula.Landing
+	}
 	seed := l.seed()
+	if len(how.formula.Falls) > 0 {
+		return l.streaked(s, how, panels, seed)
+	}
+	lands := make([]float32, g.Count)
 	form.Each(len(panels), func(n int) {
 		t := g.Texels[panels[n]]
-		about.land.On(t, seed^side(t.Zone), lands[t.First:t.First+len(t.Area)])
+		land.On(s, panels[n], seed^landing.Side(t.Zone), lands[t.First:t.First+len(t.Area)])
 	})
-	if about.share > 0 {
-		return shared(g, panels, lands, about.share, l.film(about))
+	switch {
+	case !worked:
+		return filmed(g, panels, lands, l.film())
+	case how.marked():
+		return l.marked(s, how, panels, lands, seed)
+	case how.Share:
+		whole, landed := areas(g, panels, lands)
+		return shared(g, panels, lands, how.wanted(whole, landed), l.film())
 	}
-	return filmed(g, panels, lands, l.film(about))
+	return filmed(g, panels, lands, l.film())
+}
+
+// areas are those of some panels, and of what lands on them, real mm²; lands may be nil.
+func areas(g *form.Grid, panels []int, lands []float32) (whole, landed float64) {
+	for _, i := range panels {
+		t := g.Texels[i]
+		for k, a := range t.Area {
+			whole += float64(a)
+			if lands != nil {
+				landed += float64(a) * float64(lands[t.First+k])
+			}
+		}
+	}
+	return whole, landed
+}
+
+// least is the smallest mark that a hand can make, mm on the model (W7): smaller ones merge.
+const least = 0.1
+
+// brush says what marks a technique sets.
+func (t Technique) brush(s *landing.Site) landing.Brush {
+	return landing.Brush{Size: t.Size, Long: t.Long, Reach: t.formula.Reach, Least: least * s.Hand, Direction: t.Along}
+}
+
+// marked sets marks: where they land, or inside those of another layer.
+func (l Layer) marked(s *landing.Site, how Technique, panels []int, lands []float32, seed uint64) Deposit {
+	whole, landed := areas(s.Grid, panels, lands)
+	area := how.wanted(whole, landed)
+	if how.formula.Inside != nil {
+		return l.inside(s, how, panels, area)
+	}
+	marks, cover := s.Marks(panels, lands, how.brush(s), area, seed)
+	return covered(s.Grid, panels, cover, l.film(), marks)
+}
+
+// inside sets marks of half the size in those of other layers, the largest first.
+func (l Layer) inside(s *landing.Site, how Technique, panels []int, area float64) Deposit {
+	on := map[int]bool{}
+	for _, i := range panels {
+		on[i] = true
+	}
+	var all []landing.Mark
+	for _, name := range how.formula.Inside {
+		if s.Marked != nil {
+			all = append(all, s.Marked(name)...)
+		}
+	}
+	all = slices.DeleteFunc(all, func(m landing.Mark) bool { return m.Wide < how.formula.Least || !on[m.Panel] })
+	slices.SortStableFunc(all, func(a, b landing.Mark) int { return cmp.Compare(b.Wide, a.Wide) })
+	marks, cover := s.Shrunk(all, area)
+	return covered(s.Grid, panels, cover, l.film(), marks)
+}
+
+// streaked sets streaks that run down from edges, or from what gives rust a reason.
+func (l Layer) streaked(s *landing.Site, how Technique, panels []int, seed uint64) Deposit {
+	whole, _ := areas(s.Grid, panels, nil)
+	var where []float32
+	if !slices.Contains(how.formula.Falls, "edges") {
+		where = s.Reasons(how.formula.Falls)
+	}
+	area := how.wanted(whole, whole)
+	if !how.Share { // thin passes over some of it
+		area = streaky.Of(whole)
+	}
+	marks, cover := s.Streaks(panels, where, how.brush(s), area, seed)
+	return covered(s.Grid, panels, cover, l.film(), marks)
+}
+
+// streaky is how much of a face thin marks of rain run over.
+const streaky unit.Share = 0.08
+
+// covered is a deposit of a full film on a part of each texel.
+func covered(g *form.Grid, panels []int, cover []float32, film paint.Film, marks []landing.Mark) Deposit {
+	d := Deposit{Full: film, Film: make([]uint8, g.Count), Panels: panels, Cover: true, Marks: marks}
+	for at, c := range cover {
+		d.Film[at] = uint8(c*Steps + 0.5)
+	}
+	return d
+}
+
+// Part is how much of each texel a deposit covers, or how thick it is beside its thickest.
+func (d Deposit) Part() []float32 {
+	out := make([]float32, len(d.Film))
+	for i, step := range d.Film {
+		out[i] = float32(step) / Steps
+	}
+	return out
 }
 
 // seed is the layer's own chance: another layer of the kind lands otherwise.
@@ -56,27 +163,23 @@ func (l Layer) seed() uint64 {
 	return h.Sum64()
 }
 
-// side makes left and right no mirror images.
-func side(name string) uint64 {
-	switch {
-	case zone.Mirrored(name) == name:
-		return 0
-	case zone.Mirrored(name) < name:
-		return 0x51ed27
-	}
-	return 0xa24baed4
-}
-
 // film is the mean dry film of a layer where it lands.
-func (l Layer) film(about About) paint.Film {
+func (l Layer) film() paint.Film {
 	f := familyOf(l.Family)
-	film := about.film
+	how, worked := l.Worked()
+	var film paint.Film
 	switch {
 	case l.DepthMM > 0:
 		return paint.Film(l.DepthMM * 1000)
-	case film > 0:
-	case about.share > 0:
-		return opaque
+	case worked && !how.Share && how.thick() > 0:
+		film = how.thick()
+	case worked && len(how.formula.Falls) > 0:
+		film = stain
+	case worked && how.Share:
+		film = opaque
+		if l.Kind.About().hiding <= paint.Glaze {
+			film = stain
+		}
 	case l.Applied == Misted:
 		film = paint.Film(f.FilmSpray)
 	default:
@@ -84,6 +187,9 @@ func (l Layer) film(about About) paint.Film {
 	}
 	return film * paint.Film(l.Coats)
 }
+
+// stain is the film of what tints more than it hides: streaks, damp, grease, µm.
+const stain paint.Film = 4
 
 // filmed spreads a film: its mean where it lands, weighted by where it lands, is the amount.
 func filmed(g *form.Grid, panels []int, lands []float32, amount paint.Film) Deposit {
@@ -111,22 +217,21 @@ func filmed(g *form.Grid, panels []int, lands []float32, amount paint.Film) Depo
 	return d
 }
 
-// shared covers a part of its zones, where it lands most, with a full film.
-func shared(g *form.Grid, panels []int, lands []float32, share unit.Share, film paint.Film) Deposit {
-	area := 0.0
-	for _, i := range panels {
-		for _, a := range g.Texels[i].Area {
-			area += float64(a)
-		}
-	}
-	d := Deposit{Full: film, Film: make([]uint8, g.Count), Panels: panels}
-	level := max(g.Threshold(panels, lands, nil, share.Of(area)), 0)
+// shared covers an area of its zones, real mm², where it lands most, with a full film.
+func shared(g *form.Grid, panels []int, lands []float32, area float64, film paint.Film) Deposit {
+	d := Deposit{Full: film, Film: make([]uint8, g.Count), Panels: panels, Cover: true}
+	level := max(g.Threshold(panels, lands, nil, area), 0)
 	form.Each(len(panels), func(n int) {
 		t := g.Texels[panels[n]]
-		for at := t.First; at < t.First+len(t.Area); at++ {
-			if lands[at] > level {
-				d.Film[at] = Steps
+		cover := make([]float32, len(t.Area))
+		for k := range cover {
+			if lands[t.First+k] > level {
+				cover[k] = 1
 			}
+		}
+		landing.Softened(t, cover)
+		for k, c := range cover {
+			d.Film[t.First+k] = uint8(c*Steps + 0.5)
 		}
 	})
 	return d
@@ -134,8 +239,8 @@ func shared(g *form.Grid, panels []int, lands []float32, share unit.Share, film 
 
 // SchemeDeposit lays a colour of a scheme where its cover says, of 255; a scheme's first
 // colour has none and lies wherever the layer takes a scheme.
-func (l Layer) SchemeDeposit(g *form.Grid, cover []uint8) Deposit {
-	d := l.Deposit(g)
+func (l Layer) SchemeDeposit(s *landing.Site, cover []uint8) Deposit {
+	d := l.Deposit(s)
 	if cover == nil || d.Film == nil {
 		return d
 	}

@@ -32,6 +32,14 @@ type Mend struct {
 	// Order is that in which the colours of the scheme are sprayed, each by its place now.
 	Order []int `json:"order,omitempty"`
 	Mist  bool  `json:"mist,omitempty"` // a mist of its first colour closes the scheme
+	// Trial is put in before a step.
+	Trial *Trial `json:"trial,omitempty"`
+}
+
+// Trial is a try on scrap, before a task.
+type Trial struct {
+	Title  string `json:"title"`
+	Before string `json:"before"`
 }
 
 // Wait is the least time between the end of one layer and the start of another,

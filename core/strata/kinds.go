@@ -5,7 +5,6 @@ import (
 
 	"cinderpath/core/colour"
 	"cinderpath/core/paint"
-	"cinderpath/core/unit"
 	"cinderpath/core/zone"
 )
 
@@ -16,7 +15,8 @@ type About struct {
 	Name string `json:"name"` // as people say it
 	Wet  bool   `json:"wet"`  // may be worked into the layer below while that is wet
 
-	Fresh Layer `json:"fresh"` // a new one, as it is usually done
+	Usual string `json:"usual,omitempty"` // the technique by which it is usually worked; none for what goes all over
+	Fresh Layer  `json:"fresh"`           // a new one, as it is usually done
 
 	Wears  bool `json:"-"` // ages what was painted: details and markings are aged with it
 	Loose  bool `json:"-"` // earth and powder, which forcing a part on rubs off
@@ -29,9 +29,7 @@ type About struct {
 
 	family  string       // that is usually taken for it
 	sprayed bool         // it is usually sprayed
-	land    Landing      // where it lands; nil where nothing of it is seen
-	film    paint.Film   // mean dry film where it lands; 0: as its family goes on, by its coats
-	share   unit.Share   // of its zones that it covers, all or nothing; 0 for films
+	unseen  bool         // nothing of it is seen
 	hiding  paint.Hiding // of its material, while no jar says better
 	swatch  string       // of one that names no colour
 	reveals bool         // takes off what lies over the chipping coat
@@ -42,8 +40,8 @@ var (
 	effects = []string{"acrylic_wash", "enamel_effect"}
 )
 
-// abouts is the table, in the usual working order. Landings and amounts are starting values
-// (handbook 9), to be taken over by the techniques one by one.
+// abouts is the table, in the usual working order. Where layers land, and how much of them, their
+// techniques say (handbook 9).
 var abouts = []About{
 	{
 		ID:      Prime,
@@ -54,11 +52,18 @@ var abouts = []About{
 		Ground:  true,
 		Thin:    paint.ByBrush,
 		Milder:  []string{"primer_acrylic"},
-		land:    all{},
 		hiding:  paint.Good,
 		swatch:  "#6b6b6b",
 	},
-	{ID: ChippingCoat, Name: "Chipping coat", family: "chipping_coat", sprayed: true, Films: true, Thin: paint.Unthinned},
+	{
+		ID:      ChippingCoat,
+		unseen:  true,
+		Name:    "Chipping coat",
+		family:  "chipping_coat",
+		sprayed: true,
+		Films:   true,
+		Thin:    paint.Unthinned,
+	},
 	{
 		ID:      Colour,
 		Name:    "Colour",
@@ -68,19 +73,17 @@ var abouts = []About{
 		Ground:  true,
 		Thin:    paint.ByBrush,
 		Milder:  paints,
-		land:    all{},
 		hiding:  paint.Good,
 		swatch:  "#808080",
 	},
 	{
 		ID:      ChippingWork,
+		Usual:   "chipping_work",
 		Name:    "Work the chipping coat",
 		family:  "chipping_coat",
-		land:    times{plus{edge(60), scaled{0.3, low{0, 1200}}, scaled{0.2, up(2)}}, noise{120, 3}},
-		share:   0.15,
 		reveals: true,
 	},
-	{ID: Decals, Name: "Decals", family: "decal"},
+	{ID: Decals, unseen: true, Name: "Decals", family: "decal"},
 	{
 		ID:      Clear,
 		Name:    "Clear coat",
@@ -90,10 +93,10 @@ var abouts = []About{
 		Ground:  true,
 		Thin:    paint.ByBrush,
 		Milder:  []string{"clear_acrylic"},
-		land:    all{},
 	},
 	{
 		ID:     Filter,
+		Usual:  "filter",
 		Name:   "Filter",
 		family: "enamel_effect",
 		Wet:    true,
@@ -102,13 +105,12 @@ var abouts = []About{
 		Creeps: true,
 		Thin:   paint.ForFilter,
 		Milder: effects,
-		land:   all{},
-		film:   0.7,
 		hiding: paint.Glaze,
 		swatch: "#6a5a44",
 	},
 	{
 		ID:     Wash,
+		Usual:  "wash_pin",
 		Name:   "Wash",
 		family: "enamel_effect",
 		Wet:    true,
@@ -117,63 +119,58 @@ var abouts = []About{
 		Creeps: true,
 		Thin:   paint.ForWash,
 		Milder: effects,
-		land:   plus{scaled{0.05, all{}}, recess(28)},
-		film:   5,
 		hiding: paint.Glaze,
 		swatch: "#3b2f25",
 	},
 	{
 		ID:     Chips,
+		Usual:  "chips_sponge",
 		Name:   "Chips",
 		family: "waterborne_acrylic",
 		Wears:  true,
 		Milder: paints,
-		land:   times{edge(40), noise{80, 3}},
-		share:  0.012,
 		hiding: paint.Good,
 		swatch: "#8a8f7c",
 	},
 	{
 		ID:     Streaks,
+		Usual:  "streak_grime",
 		Name:   "Streaks",
 		family: "enamel_effect",
 		Wet:    true,
 		Wears:  true,
 		Creeps: true,
 		Milder: effects,
-		land:   times{upright{}, drawn{30, 500}},
-		film:   1.2,
 		hiding: paint.Glaze,
 		swatch: "#5a4c3c",
 	},
 	{
 		ID:     Dots,
+		Usual:  "oil_dots",
 		Name:   "Dots of oil",
 		family: "oil_thin",
 		Wet:    true,
 		Wears:  true,
 		Creeps: true,
 		Milder: effects,
-		land:   noise{200, 2},
-		film:   2,
 		hiding: paint.Glaze,
 		swatch: "#6a6450",
 	},
 	{
 		ID:     Rust,
+		Usual:  "streak_rust",
 		Name:   "Rust",
 		family: "oil_thin",
 		Wet:    true,
 		Wears:  true,
 		Creeps: true,
 		Milder: effects,
-		land:   plus{scaled{0.5, times{recess(45), drawn{60, 200}}}, times{upright{}, drawn{28, 420}}},
-		film:   1.6,
 		hiding: 0.7,
 		swatch: "#7a4a2c",
 	},
 	{
 		ID:     Dust,
+		Usual:  "dust_mist",
 		Name:   "Dust",
 		family: "enamel_effect",
 		Wet:    true,
@@ -183,17 +180,12 @@ var abouts = []About{
 		Creeps: true,
 		Thin:   paint.ForDust,
 		Milder: effects,
-		land: plus{
-			times{low{0, 1500}, plus{scaled{0.7, all{}}, scaled{0.3, upright{}}}},
-			scaled{0.25, up(3)},
-			scaled{0.3, times{recess(80), low{300, 2600}}},
-		},
-		film:   3,
 		hiding: 0.7,
 		swatch: "#a39a86",
 	},
 	{
 		ID:     Mud,
+		Usual:  "mud_paste",
 		Name:   "Mud",
 		family: "mud_paste",
 		Wet:    true,
@@ -201,13 +193,12 @@ var abouts = []About{
 		Loose:  true,
 		Films:  true,
 		Creeps: true,
-		land:   times{low{0, 1000}, plus{scaled{0.45, all{}}, recess(150)}, noise{200, 2}},
-		share:  0.35,
 		hiding: paint.Full,
 		swatch: "#6d5b43",
 	},
 	{
 		ID:     Splash,
+		Usual:  "splash_flick",
 		Name:   "Splashes",
 		family: "enamel_effect",
 		Wet:    true,
@@ -215,63 +206,55 @@ var abouts = []About{
 		Loose:  true,
 		Creeps: true,
 		Milder: effects,
-		land:   times{low{0, 1400}, noise{35, 1}},
-		share:  0.03,
 		hiding: paint.Fair,
 		swatch: "#7a684e",
 	},
 	{
 		ID:     Wet,
+		Usual:  "wet_spots",
 		Name:   "Wet spots",
 		family: "wet_gloss",
 		Wears:  true,
-		land:   times{low{0, 700}, recess(120), noise{150, 2}},
-		share:  0.06,
-		film:   4,
 		hiding: paint.Glaze,
 		swatch: "#4a3f33",
 	},
 	{
 		ID:     Grease,
+		Usual:  "oil_deck",
 		Name:   "Grease, fuel, oil",
 		family: "enamel_effect",
 		Wears:  true,
 		Milder: effects,
-		land:   times{recess(70), noise{120, 3}},
-		film:   4,
 		hiding: paint.Glaze,
 		swatch: "#2e2a26",
 	},
 	{
 		ID:     Soot,
+		Usual:  "soot",
 		Name:   "Soot",
 		family: "pigment_dry",
 		Wears:  true,
 		Loose:  true,
-		land:   times{recess(60), noise{120, 2}},
-		film:   1.5,
 		hiding: paint.Fair,
 		swatch: "#1e1d1c",
 	},
 	{
 		ID:     Pigment,
+		Usual:  "dust_pigment",
 		Name:   "Pigment",
 		family: "pigment_dry",
 		Wears:  true,
 		Loose:  true,
 		Films:  true,
-		land:   plus{times{up(2), recess(80)}, scaled{0.3, low{0, 900}}},
-		film:   8,
 		hiding: 0.7,
 		swatch: "#a08c6c",
 	},
-	{ID: Fix, Name: "Pigment fixer", family: "pigment_fixer", Films: true, land: all{}},
+	{ID: Fix, Name: "Pigment fixer", family: "pigment_fixer", Films: true, Usual: "fix_pigment"},
 	{
 		ID:     Metal,
+		Usual:  "metal_hands",
 		Name:   "Bare metal",
 		family: "graphite",
-		land:   times{edge(14), noise{60, 2}},
-		share:  0.12,
 		hiding: paint.Full,
 		swatch: "#8b8e90",
 	},

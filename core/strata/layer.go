@@ -52,24 +52,27 @@ const (
 
 // Layer is one thing laid on some zones, in working order.
 type Layer struct {
-	ID       string        `json:"id"`
-	Name     string        `json:"name"`
-	Kind     Kind          `json:"kind"`
-	Family   string        `json:"family"`
-	Zones    []string      `json:"zones,omitempty"` // zones or first halves of zones; none means everywhere
-	Applied  Application   `json:"applied"`
-	Coats    int           `json:"coats"`
-	Hex      string        `json:"hex,omitempty"`      // as the eye sees it
-	Jar      string        `json:"jar,omitempty"`      // the jar or the mix that it is laid from; its family and swatch rule
-	Sheen    colour.Sheen  `json:"sheen,omitempty"`    // where the family leaves it open
-	Carrier  string        `json:"carrier,omitempty"`  // where the family leaves it to the product
-	Softener bool          `json:"softener,omitempty"` // decals: worked with softener
-	DepthMM  float64       `json:"depthMm,omitempty"`  // pastes: depth on the model
-	Together string        `json:"together,omitempty"` // wet group: worked into each other while wet
-	Meant    []string      `json:"meant,omitempty"`    // rules the modeller overrules for this layer
-	WaitMin  *unit.Minutes `json:"waitMin,omitempty"`  // wait after the layer below, pinned by the modeller, minutes
+	ID        string        `json:"id"`
+	Name      string        `json:"name"`
+	Kind      Kind          `json:"kind"`
+	Family    string        `json:"family"`
+	Zones     []string      `json:"zones,omitempty"` // zones or first halves of zones; none means everywhere
+	Applied   Application   `json:"applied"`
+	Coats     int           `json:"coats"`
+	Hex       string        `json:"hex,omitempty"`       // as the eye sees it
+	Jar       string        `json:"jar,omitempty"`       // jar or mix that it is laid from; its family and swatch rule
+	Sheen     colour.Sheen  `json:"sheen,omitempty"`     // where the family leaves it open
+	Carrier   string        `json:"carrier,omitempty"`   // where the family leaves it to the product
+	Softener  bool          `json:"softener,omitempty"`  // decals: worked with softener
+	DepthMM   float64       `json:"depthMm,omitempty"`   // pastes: depth on the model
+	Together  string        `json:"together,omitempty"`  // wet group: worked into each other while wet
+	Technique string        `json:"technique,omitempty"` // how it is worked; as its kind usually is where empty
+	Amount    *float64      `json:"amount,omitempty"`    // in place of the technique's: µm of a film, or a share of 1
+	Meant     []string      `json:"meant,omitempty"`     // rules the modeller overrules for this layer
+	WaitMin   *unit.Minutes `json:"waitMin,omitempty"`   // wait after the layer below, pinned by the modeller, minutes
 
-	Pot paint.Pot `json:"-"` // what is known of the jar that it names
+	Pot   paint.Pot `json:"-"` // what is known of the jar that it names
+	Lived Lived     `json:"-"` // what its vehicle's life does to it
 }
 
 // Covers tells whether the layer lies on a zone.
@@ -160,7 +163,7 @@ func (l Layer) Check() error {
 	case l.Sheen != "" && l.Sheen != colour.Gloss && l.Sheen != colour.Satin && l.Sheen != colour.Matt:
 		return fmt.Errorf("layer %s: sheen must be gloss, satin or matt, not %q", l.Name, l.Sheen)
 	}
-	return nil
+	return l.checkTechnique()
 }
 
 func (l Layer) isClear() bool { return l.Kind == Clear }
@@ -170,6 +173,12 @@ func (l Layer) isOily() bool {
 func (l Layer) isAcrylic() bool { return slices.Contains(acrylics, l.Family) }
 
 var acrylics = []string{"waterborne_acrylic", "alcohol_acrylic", "acrylic_wash"}
+
+// AsMeant is the mend by which a modeller overrules a rule for this layer.
+func (l Layer) AsMeant(rule, label string) Mend {
+	l.Meant = append(slices.Clone(l.Meant), rule)
+	return Mend{ID: "meant", Label: label, Edits: []Edit{{Op: "change", Layer: &l}}}
+}
 
 // MeansRule tells whether the modeller overrules a rule for this layer.
 func (l Layer) MeansRule(rule string) bool { return slices.Contains(l.Meant, rule) }

@@ -61,10 +61,9 @@ func (d Deposit) Typical(g *form.Grid, on func(zone string) bool) float64 {
 // Even tells of a layer that goes all over its zones in one film: areas alone say how much
 // of it there is.
 func (l Layer) Even() bool {
-	about := l.Kind.About()
-	_, everywhere := about.land.(all)
-	return everywhere && about.share == 0 || about.land == nil
+	how, worked := l.Worked()
+	return !worked || how.Lands == "all" && !how.Share
 }
 
 // EvenFilm is the dry film of all coats of a layer that goes all over its zones.
-func (l Layer) EvenFilm() float64 { return float64(l.film(l.Kind.About())) }
+func (l Layer) EvenFilm() float64 { return float64(l.film()) }

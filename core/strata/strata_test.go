@@ -2,6 +2,7 @@ package strata_test
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"testing"
 
@@ -338,4 +339,113 @@ func kinds() (out []strata.Kind) {
 		out = append(out, a.ID)
 	}
 	return out
+}
+
+// Every technique of the table says where it lands, and the kinds of layers that it suits are there;
+// those whose landings the surface does not know are left out, and no layer can ask for them.
+func TestTechniquesAreWhole(t *testing.T) {
+	all := strata.Techniques()
+	assert.Greater(t, len(all), 35)
+	for _, x := range all {
+		assert.NotEmpty(t, x.Where, x.ID)
+		assert.NotEmpty(t, x.Check, x.ID)
+		assert.NotEmpty(t, x.Kinds, x.ID)
+		if x.Share {
+			assert.Positive(t, x.Amount, x.ID)
+			assert.LessOrEqual(t, x.Amount, 1.0, x.ID)
+		}
+	}
+	for _, a := range strata.Abouts() {
+		if a.Usual != "" {
+			_, ok := strata.TechniqueOf(a.Usual)
+			assert.True(t, ok, "%s: %s", a.ID, a.Usual)
+		}
+	}
+	_, ok := strata.TechniqueOf("dust_pool")
+	assert.False(t, ok, "where water gathers is not known yet")
+}
+
+// A layer's technique must suit it, and its amount must be one.
+func TestTechniquesAreHeldTo(t *testing.T) {
+	chips := strata.Layer{
+		ID: "c", Name: "Chips", Kind: strata.Chips, Family: "waterborne_acrylic", Applied: strata.Brushed, Coats: 1,
+	}
+	amount := func(v float64) *float64 { return &v }
+	for name, change := range map[string]func(*strata.Layer){
+		"choose another":   func(l *strata.Layer) { l.Technique = "mud_paste" },
+		"not in the table": func(l *strata.Layer) { l.Technique = "tea" },
+		"between 0 and 1":  func(l *strata.Layer) { l.Amount = amount(1.2) },
+		"no amount": func(l *strata.Layer) {
+			l.Kind, l.Family, l.Amount = strata.Clear, "clear_acrylic", amount(3)
+		},
+		"lies between 0": func(l *strata.Layer) { l.Kind, l.Family, l.Amount = strata.Wash, "enamel_effect", amount(9999) },
+	} {
+		l := chips
+		change(&l)
+		assert.ErrorContains(t, l.Check(), name)
+	}
+	chips.Technique, chips.Amount = "chips_brush", amount(0.02)
+	assert.NoError(t, chips.Check())
+}
+
+// Each answer moves what it should in the direction that it should; what is not said changes
+// nothing; no answer brings a share past all, or an amount past four times the usual.
+func TestALifeMovesAmounts(t *testing.T) {
+	amount := func(kind strata.Kind, life strata.Life) float64 {
+		l := strata.Layer{ID: "x", Name: "x", Kind: kind, Lived: strata.Lived{Life: life, Scale: 35}}
+		how, ok := l.Worked()
+		require.True(t, ok)
+		return how.Amount
+	}
+	for _, a := range strata.Axes() {
+		for _, v := range a.Values {
+			for _, k := range []strata.Kind{strata.Mud, strata.Chips, strata.Dust, strata.Streaks, strata.Rust} {
+				usual, now := amount(k, nil), amount(k, strata.Life{a.ID: v.Value})
+				assert.GreaterOrEqual(t, now, 0.0)
+				assert.LessOrEqual(t, now, 4*usual+1e-9, "%s %s", a.ID, v.Value)
+				if k != strata.Dust {
+					assert.LessOrEqual(t, now, 1.0)
+				}
+			}
+		}
+	}
+	for _, c := range []struct {
+		kind      strata.Kind
+		more, few strata.Life
+	}{
+		{strata.Mud, strata.Life{"ground": "clay"}, strata.Life{"ground": "paved road"}},
+		{strata.Dust, strata.Life{"ground": "dry sand"}, strata.Life{"ground": "clay"}},
+		{strata.Chips, strata.Life{"age": "years"}, strata.Life{"age": "just issued"}},
+		{strata.Rust, strata.Life{"age": "abandoned for years"}, strata.Life{"age": "just issued"}},
+		{strata.Streaks, strata.Life{"weather": "long rain"}, strata.Life{"shelter": "under a roof"}},
+	} {
+		assert.Greater(t, amount(c.kind, c.more), amount(c.kind, nil), string(c.kind))
+		assert.Less(t, amount(c.kind, c.few), amount(c.kind, nil), string(c.kind))
+	}
+	// 60 % of mud by clay (3.6) and recovery work (1.2) is held at four times: 4 s / (1 + 3 s).
+	assert.InDelta(t, 4*0.6/(1+3*0.6), amount(strata.Mud, strata.Life{"ground": "clay", "use": "recovery work"}), 1e-9)
+	l := strata.Layer{
+		ID: "x", Name: "Mud", Kind: strata.Mud,
+		Lived: strata.Lived{Life: strata.Life{"ground": "clay", "use": "recovery work"}, Scale: 35},
+	}
+	argued, ok := l.Argue()
+	require.True(t, ok)
+	assert.Equal(
+		t,
+		"60 % → 86 %: clay 3.6, recovery work 1.2, held at 4, height clay 1.5, height recovery work 1.1",
+		argued.Words,
+	)
+	own := 0.3
+	l.Amount = &own
+	argued, _ = l.Argue()
+	assert.True(t, argued.Own)
+	assert.InDelta(t, 0.3, argued.Now, 1e-12, "what was set stays when the life changes")
+	// Smaller scales take fewer chips.
+	small := strata.Layer{ID: "x", Kind: strata.Chips, Lived: strata.Lived{Scale: 72}}
+	how, _ := small.Worked()
+	assert.InDelta(t, 0.01*math.Sqrt(35.0/72), how.Amount, 1e-9)
+	assert.Error(t, strata.Life{"ground": "tea"}.Check())
+	assert.Error(t, strata.Life{"tea": "clay"}.Check())
+	assert.NotEmpty(t, strata.Life{"age": "abandoned for years"}.Contradictions([]strata.Layer{{Kind: strata.Metal}}))
+	assert.Empty(t, strata.Life{}.Contradictions(nil))
 }

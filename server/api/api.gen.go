@@ -323,6 +323,12 @@ type Anchor struct {
 	Zone   string    `json:"zone"`
 }
 
+// Argued defines model for Argued.
+type Argued = strata.Argued
+
+// Axis defines model for Axis.
+type Axis = strata.Axis
+
 // Becomes defines model for Becomes.
 type Becomes = paint.Becomes
 
@@ -509,6 +515,10 @@ type Finding struct {
 
 		// Order In which the colours are sprayed, each by its place now.
 		Order *[]int `json:"order,omitempty"`
+		Trial *struct {
+			Before string `json:"before"`
+			Title  string `json:"title"`
+		} `json:"trial,omitempty"`
 	} `json:"mends"`
 	Reason   string          `json:"reason"`
 	Rule     string          `json:"rule"`
@@ -650,13 +660,15 @@ type LengthQuestion = measure.LengthQuestion
 
 // Library defines model for Library.
 type Library struct {
-	Arrival   []string    `json:"arrival"`
-	Kinds     []StepKind  `json:"kinds"`
-	Layers    []LayerKind `json:"layers"`
-	Materials []string    `json:"materials"`
-	Mishaps   []Mishap    `json:"mishaps"`
-	Schools   []School    `json:"schools"`
-	Weather   []Air       `json:"weather"`
+	Arrival    []string    `json:"arrival"`
+	Axes       []Axis      `json:"axes"`
+	Kinds      []StepKind  `json:"kinds"`
+	Layers     []LayerKind `json:"layers"`
+	Materials  []string    `json:"materials"`
+	Mishaps    []Mishap    `json:"mishaps"`
+	Schools    []School    `json:"schools"`
+	Techniques []Technique `json:"techniques"`
+	Weather    []Air       `json:"weather"`
 }
 
 // LiesAbove defines model for LiesAbove.
@@ -1170,6 +1182,12 @@ type StockTable struct {
 // Stocked defines model for Stocked.
 type Stocked = measure.Stocked
 
+// StoryAnswer defines model for StoryAnswer.
+type StoryAnswer = strata.StoryAnswer
+
+// StoryQuestion defines model for StoryQuestion.
+type StoryQuestion = strata.StoryQuestion
+
 // SwatchAnswer defines model for SwatchAnswer.
 type SwatchAnswer = sheets.SwatchAnswer
 
@@ -1178,6 +1196,9 @@ type SwatchQuestion = sheets.SwatchQuestion
 
 // TapeAnswer defines model for TapeAnswer.
 type TapeAnswer = plan.TapeAnswer
+
+// Technique defines model for Technique.
+type Technique = strata.Technique
 
 // Temper defines model for Temper.
 type Temper = paint.Temper
@@ -1516,6 +1537,9 @@ type CalcSpectrumJSONRequestBody = SpectrumQuestion
 // CalcStockJSONRequestBody defines body for CalcStock for application/json ContentType.
 type CalcStockJSONRequestBody = StockQuestion
 
+// CalcStoryJSONRequestBody defines body for CalcStory for application/json ContentType.
+type CalcStoryJSONRequestBody = StoryQuestion
+
 // CalcSwatchJSONRequestBody defines body for CalcSwatch for application/json ContentType.
 type CalcSwatchJSONRequestBody = SwatchQuestion
 
@@ -1704,6 +1728,9 @@ type ServerInterface interface {
 
 	// (POST /api/calc/stock)
 	CalcStock(c *gin.Context)
+
+	// (POST /api/calc/story)
+	CalcStory(c *gin.Context)
 
 	// (POST /api/calc/swatch)
 	CalcSwatch(c *gin.Context)
@@ -3083,6 +3110,19 @@ func (siw *ServerInterfaceWrapper) CalcStock(c *gin.Context) {
 	siw.Handler.CalcStock(c)
 }
 
+// CalcStory operation middleware
+func (siw *ServerInterfaceWrapper) CalcStory(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcStory(c)
+}
+
 // CalcSwatch operation middleware
 func (siw *ServerInterfaceWrapper) CalcSwatch(c *gin.Context) {
 
@@ -3487,6 +3527,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/calc/cup", wrapper.CalcCup)
 	router.POST(options.BaseURL+"/api/calc/like", wrapper.CalcLike)
 	router.POST(options.BaseURL+"/api/calc/swatch", wrapper.CalcSwatch)
+	router.POST(options.BaseURL+"/api/calc/story", wrapper.CalcStory)
 	router.POST(options.BaseURL+"/api/calc/spectrum", wrapper.CalcSpectrum)
 	router.POST(options.BaseURL+"/api/calc/difference", wrapper.CalcDifference)
 	router.POST(options.BaseURL+"/api/calc/coats", wrapper.CalcCoats)
@@ -5958,6 +5999,45 @@ func (response CalcStockdefaultApplicationProblemPlusJSONResponse) VisitCalcStoc
 	return err
 }
 
+type CalcStoryRequestObject struct {
+	Body *CalcStoryJSONRequestBody
+}
+
+type CalcStoryResponseObject interface {
+	VisitCalcStoryResponse(w http.ResponseWriter) error
+}
+
+type CalcStory200JSONResponse StoryAnswer
+
+func (response CalcStory200JSONResponse) VisitCalcStoryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcStorydefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcStorydefaultApplicationProblemPlusJSONResponse) VisitCalcStoryResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type CalcSwatchRequestObject struct {
 	Body *CalcSwatchJSONRequestBody
 }
@@ -6912,6 +6992,9 @@ type StrictServerInterface interface {
 
 	// (POST /api/calc/stock)
 	CalcStock(ctx context.Context, request CalcStockRequestObject) (CalcStockResponseObject, error)
+
+	// (POST /api/calc/story)
+	CalcStory(ctx context.Context, request CalcStoryRequestObject) (CalcStoryResponseObject, error)
 
 	// (POST /api/calc/swatch)
 	CalcSwatch(ctx context.Context, request CalcSwatchRequestObject) (CalcSwatchResponseObject, error)
@@ -9026,6 +9109,48 @@ func (sh *strictHandler) CalcStock(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(CalcStockResponseObject); ok {
 		if err := validResponse.VisitCalcStockResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CalcStory operation middleware
+func (sh *strictHandler) CalcStory(ctx *gin.Context) {
+	var request CalcStoryRequestObject
+
+	var body CalcStoryJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcStory(ctx, request.(CalcStoryRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcStory")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcStoryResponseObject); ok {
+		if err := validResponse.VisitCalcStoryResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

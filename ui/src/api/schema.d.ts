@@ -1086,6 +1086,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calc/story": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcStory"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calc/spectrum": {
         parameters: {
             query?: never;
@@ -1351,10 +1367,16 @@ export interface components {
         };
         Edit: {
             /** @enum {string} */
-            op: "rename" | "story" | "scale" | "length" | "width" | "height" | "scheme" | "addColour" | "dropColour" | "sequence" | "pin" | "dropPin" | "moveField" | "wheels" | "link" | "ground" | "uneven" | "row" | "body" | "drag" | "addPart" | "addFitting" | "nameFace" | "shell" | "outline" | "layers" | "mend" | "priority" | "dimension" | "dropDimension" | "fit" | "cable" | "dropCable" | "photo" | "dropPhoto" | "part" | "dropPart" | "kit" | "version" | "leaflet" | "school" | "order";
+            op: "rename" | "story" | "scale" | "length" | "width" | "height" | "scheme" | "addColour" | "dropColour" | "sequence" | "pin" | "dropPin" | "moveField" | "wheels" | "link" | "ground" | "uneven" | "row" | "body" | "drag" | "addPart" | "addFitting" | "nameFace" | "shell" | "outline" | "layers" | "mend" | "priority" | "dimension" | "dropDimension" | "fit" | "cable" | "dropCable" | "photo" | "dropPhoto" | "part" | "dropPart" | "kit" | "version" | "leaflet" | "school" | "order" | "supply" | "life";
             text?: string;
             kit?: components["schemas"]["Kit"];
             school?: string;
+            /** @description What is taken for a supply; empty for none. */
+            jar?: string;
+            /** @description What the vehicle went through, by question. */
+            life?: {
+                [key: string]: string;
+            };
             order?: components["schemas"]["OrderEdit"];
             scheme?: components["schemas"]["Pattern"];
             wheels?: components["schemas"]["Wheel"][];
@@ -1420,6 +1442,10 @@ export interface components {
             carrier?: "" | "water" | "alcohol" | "white_spirit" | "strong_solvent";
             softener?: boolean;
             depthMm?: number;
+            /** @description How it is worked; as its kind usually is where empty. */
+            technique?: string;
+            /** @description In place of the technique's: µm of a film, or a share of 1. */
+            amount?: number;
             together?: string;
             meant?: string[];
             /** @description Minutes, pinned by the modeller. */
@@ -1538,6 +1564,14 @@ export interface components {
             parts?: components["schemas"]["Part"][];
             kit?: components["schemas"]["Kit"];
             schools?: {
+                [key: string]: string;
+            };
+            /** @description What it went through, from which the amounts of its layers are argued. */
+            life?: {
+                [key: string]: string;
+            };
+            /** @description Jars that steps take of besides their layers', by family. */
+            supplies?: {
                 [key: string]: string;
             };
             order?: components["schemas"]["Rework"];
@@ -2163,6 +2197,8 @@ export interface components {
         };
         Plan: {
             pots: components["schemas"]["PotLine"][];
+            argued: components["schemas"]["Argued"][];
+            doubts: string[];
             advice: components["schemas"]["Advice"][] | null;
             poses?: components["schemas"]["PoseHint"][];
             jobs: components["schemas"]["KitJob"][] | null;
@@ -2484,6 +2520,8 @@ export interface components {
             id: string;
             name: string;
             count?: number;
+            /** @description Details: the jar or the mix that it is painted from. */
+            jar?: string;
             material: string;
             assembly: string;
             kind?: string;
@@ -2697,9 +2735,30 @@ export interface components {
         LayerKind: {
             id: components["schemas"]["LayerKindId"];
             fresh: components["schemas"]["Layer"];
+            /** @description The technique by which it is usually worked. */
+            usual?: string;
             name: string;
             /** @description may be worked into the layer below while that is wet */
             wet: boolean;
+        };
+        Technique: {
+            id: string;
+            name: string;
+            kind: string;
+            kinds: components["schemas"]["LayerKindId"][];
+            /** @description Where it lands, as a formula. */
+            landing: string;
+            /** @description The same in words. */
+            where: string;
+            /** @description µm of a film, or a share of 1. */
+            amount: number;
+            share: boolean;
+            of?: string;
+            /** @description Of marks, real mm. */
+            sizeMm: number[];
+            longMm: number[];
+            along?: string;
+            check: string;
         };
         ReadValue: {
             name: string;
@@ -2774,6 +2833,10 @@ export interface components {
             timers: components["schemas"]["Timer"][];
         };
         StepKind: {
+            takes: {
+                family: string;
+                mlPerUnit: number;
+            }[];
             id: string;
             name: string;
             stage: string;
@@ -2799,6 +2862,8 @@ export interface components {
         Library: {
             kinds: components["schemas"]["StepKind"][];
             layers: components["schemas"]["LayerKind"][];
+            techniques: components["schemas"]["Technique"][];
+            axes: components["schemas"]["Axis"][];
             mishaps: components["schemas"]["Mishap"][];
             schools: components["schemas"]["School"][];
             weather: components["schemas"]["Air"][];
@@ -2978,6 +3043,10 @@ export interface components {
                 /** @description In which the colours are sprayed, each by its place now. */
                 order?: number[];
                 mist?: boolean;
+                trial?: {
+                    title: string;
+                    before: string;
+                };
             }[];
         };
         Step: {
@@ -3146,6 +3215,26 @@ export interface components {
             beyond?: boolean;
             why: components["schemas"]["Why"];
         };
+        StoryQuestion: {
+            life: {
+                [key: string]: string;
+            };
+            /** @description N of 1:N; 0 where it does not matter. */
+            scale?: number;
+            techniques?: string[];
+        };
+        StoryAnswer: {
+            amounts: {
+                technique: string;
+                name: string;
+                share: boolean;
+                usual: number;
+                now: number;
+                landing: string;
+                words: string;
+            }[];
+            doubts: string[];
+        };
         SpectrumQuestion: {
             hex: string;
             sheen?: string;
@@ -3251,8 +3340,32 @@ export interface components {
             enough: number;
             price?: number;
         };
-        PotLine: {
+        Argued: {
             layer: string;
+            name: string;
+            usual: number;
+            now: number;
+            share: boolean;
+            own?: boolean;
+            words: string;
+        };
+        Axis: {
+            id: string;
+            /** @description It is asked first. */
+            first: boolean;
+            values: {
+                value: string;
+                note?: string;
+            }[];
+        };
+        PotLine: {
+            layer?: string;
+            /** @description A kind of product that steps take besides their layers'. */
+            supply?: string;
+            /** @description A detail, by id. */
+            part?: string;
+            family: string;
+            title?: string;
             colour?: number;
             pot?: string;
             hex?: string;
@@ -3263,6 +3376,8 @@ export interface components {
         PaintNeed: {
             pot?: string;
             name: string;
+            /** @description Details that are painted with it. */
+            for?: string[];
             family: string;
             hex?: string;
             ml: number;
@@ -5378,6 +5493,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SwatchAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcStory: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StoryQuestion"];
+            };
+        };
+        responses: {
+            /** @description What a vehicle's life does to the amounts of techniques. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StoryAnswer"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -1,4 +1,4 @@
-import { Select, Textarea, TextInput } from '@mantine/core';
+import { NumberInput, Select, Textarea, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { type Evenings, type Plan, type Step, words } from '../api/client';
 import { send, type Uploaded } from '../api/send';
@@ -167,15 +167,18 @@ export function Jot({ build, step, jot, log, say, onClose }: JotProps) {
       {step.needs
         .filter((n) => n.pot)
         .map((n) => (
-          <TextInput
+          <NumberInput
             key={n.pot}
             label={`Used of ${n.name}, ml`}
             placeholder={`${n.ml.toFixed(1)} as planned`}
+            min={0}
+            decimalScale={2}
+            allowedDecimalSeparators={['.', ',']}
+            hideControls
             value={jot.jotted.used?.[n.pot ?? ''] ?? ''}
-            onChange={(e) => {
-              const ml = Number(e.currentTarget.value.replace(',', '.'));
+            onChange={(ml) => {
               const { [n.pot ?? '']: _, ...others } = jot.jotted.used ?? {};
-              jot.set({ used: e.currentTarget.value.trim() && ml >= 0 ? { ...others, [n.pot ?? '']: ml } : others });
+              jot.set({ used: ml === '' ? others : { ...others, [n.pot ?? '']: Number(ml) } });
             }}
           />
         ))}
@@ -216,7 +219,7 @@ export function Jot({ build, step, jot, log, say, onClose }: JotProps) {
           {trouble}
         </p>
       )}
-      <div className={classes.buttons}>
+      <div className={classes.choices}>
         <button type="button" onClick={() => jotDown('skipped', `${step.title}: left out.`)}>
           Leave this step out
         </button>

@@ -4,6 +4,7 @@ import { type Kit, type KitPart, words } from '../api/client';
 import type { RoomProps } from '../room/props';
 import classes from './Order.module.css';
 import { PartForm } from './PartForm';
+import { Supplies } from './Supplies';
 
 /** What stays on and what is painted apart, with the reason for each; moved by drag or keys. */
 export function PartsRoom({ tools, data }: RoomProps) {
@@ -141,6 +142,7 @@ export function PartsRoom({ tools, data }: RoomProps) {
           ))}
         </ul>
       </div>
+      <Supplies tools={tools} data={data} onDetail={change} />
       <details className={classes.fold} open={began}>
         <summary>Add a part</summary>
         <PartForm

@@ -202,7 +202,8 @@ function Aligning({ data, scheme, shown, onTake }: Omit<FromPictureProps, 'told'
       : half
         ? 'Now click the same place on the drawing.'
         : pairs.length < 2
-          ? `Click a place on the picture that the drawing has too, such as a wheel’s hub: ${2 - pairs.length} more at least, far apart.`
+          ? 'Click a place on the picture that the drawing has too, such as a wheel’s hub: ' +
+            `${2 - pairs.length} more at least, far apart.`
           : pairs.length < 4
             ? 'Three places shear the picture, four bring perspective; or read it now.'
             : 'Four places are marked.';

@@ -16,10 +16,15 @@ import type { RoomProps } from '../room/props';
 import classes from '../room/room.module.css';
 import { TakeOut } from '../room/TakeOut';
 import { PotSelect } from './PotSelect';
+import { Worked } from './Worked';
 
 /** The stack from the top down, as it lies on the model; picked zones filter it. */
-export function LayersTray({ tools, data, zone }: RoomProps) {
-  const [open, setOpen] = useState<string>();
+export function LayersTray({ tools, data, zone, onLayer }: RoomProps) {
+  const [open, setOpened] = useState<string>();
+  const setOpen = (layer?: string) => {
+    setOpened(layer);
+    onLayer(layer === 'new' ? undefined : layer);
+  };
   const { layers } = data.build;
   const of = data.plan.zones.find((z) => z.zone === zone);
   const families = useFamilies();
@@ -97,7 +102,9 @@ export function LayersTray({ tools, data, zone }: RoomProps) {
               </button>
               {open === layer.id && (
                 <>
+                  <Worked layer={layer} argued={data.plan.argued.find((a) => a.layer === layer.id)} tools={tools} />
                   <LayerForm
+                    key={`${layer.technique} ${layer.amount}`}
                     layer={layer}
                     data={data}
                     act="Change"

@@ -18,7 +18,7 @@ interface PotSelectProps {
 export function PotSelect({ label, value, family, line, onTake }: PotSelectProps) {
   const { state } = useShelf();
   const { jars = [], mixes = [] } = state.data?.shelf ?? {};
-  const laid = jars.filter((j) => state.data?.families.some((f) => f.id === j.family));
+  const laid = jars.filter((j) => j.family === family || state.data?.families.some((f) => f.id === j.family));
   const options = (list: Jar[]) => list.map((j) => ({ value: j.id, label: said(j) }));
   const near = line?.near?.[0];
   return (

@@ -1,6 +1,6 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api, ask, type BuildState, type Pattern, type Schemas } from '../api/client';
+import { api, ask, type Pattern, type Schemas } from '../api/client';
 import type { BuildTools } from '../api/useBuild';
 
 export type Camouflage = Schemas['Camouflage'];
@@ -33,12 +33,6 @@ export type Pinning = { act: 'pin'; colour: number } | { act: 'move'; from?: Pla
 
 /** What the plate shows beside the scheme: the vehicle as it stands, once the scheme is on, at the end. */
 export type Shows = 'now' | 'on' | 'end';
-
-/** The look once a scheme is on. */
-export const onceOn = ({ plan, build }: BuildState) => {
-  const scheme = build.layers.find((l) => l.kind === 'colour' && !l.hex)?.id;
-  return plan.steps.findLast((s) => s.layer === scheme && s.kind === 'colour')?.look;
-};
 
 /** Pins of the scheme: setting, dragging and taking them out, and moving a field. */
 export function usePins({ edit }: BuildTools) {

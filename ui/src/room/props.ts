@@ -10,6 +10,8 @@ export interface RoomProps {
   zone?: string;
   onZone: (zone?: string) => void;
   onMark: (zones: string[]) => void;
+  /** A layer is worked on: the plate shows it once it is on. */
+  onLayer: (layer?: string) => void;
   sizing?: string;
   onSizing: (key?: string) => void;
   onPlace: (line: SizeLine) => void;

@@ -4,8 +4,8 @@ export const stages = {
   Form: ['Body', 'Gear', 'Sheets'],
   Build: ['Version', 'Parts', 'Steps'],
   Paint: ['Scheme', 'Layers'],
-  Wear: ['Layers', 'Steps'],
-  Earth: ['Layers', 'Gear'],
+  Wear: ['Layers', 'Story', 'Steps'],
+  Earth: ['Layers', 'Story', 'Gear'],
   Finish: ['Parts', 'Steps', 'Sheets'],
   Evenings: ['Evenings', 'What if', 'Hours', 'Schools'],
 } as const;

@@ -1,4 +1,4 @@
-import { Button, Modal, Select } from '@mantine/core';
+import { Button, Modal } from '@mantine/core';
 import { useLocalStorage } from '@mantine/hooks';
 import { lazy, Suspense, useCallback, useEffect, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
@@ -11,7 +11,7 @@ import { LightSwitch } from '../LightSwitch';
 import { PhotoPlate } from '../measure/PhotoPlate';
 import { usePhotoWork } from '../measure/usePhotoWork';
 import { PinHandles } from '../paint/Pins';
-import { onceOn, usePins } from '../paint/useScheme';
+import { usePins } from '../paint/useScheme';
 import { PathLine } from '../path/PathLine';
 import { Frame, usePlateBox } from '../plate/Frame';
 import { Plate } from '../plate/Plate';
@@ -19,8 +19,9 @@ import { firstRoom, isWide, readWay, stageOf, wayTo } from '../room/stages';
 import { Rule } from '../rule/Rule';
 import { Tray } from '../tray/Tray';
 import { NextAct } from '../why/NextAct';
-import { Why } from '../why/Why';
 import classes from './BuildScreen.module.css';
+import { Legend } from './Legend';
+import { lookOf } from './looked';
 import { Unplanned } from './Unplanned';
 import { usePicking } from './usePicking';
 
@@ -57,6 +58,7 @@ export function BuildScreen() {
   const view = usePlateBox(plan);
   const [turning, setTurning] = useState(false);
   const [seen, setSeen] = useState<number>();
+  const [layer, setLayer] = useState<string>();
   const index = (step?: string) => plan?.steps.findIndex((s) => s.id === step) ?? -1;
   const next = index(plan?.stand.next);
   const found = index(stood);
@@ -72,22 +74,21 @@ export function BuildScreen() {
     (step: Plan['steps'][number] | undefined) => {
       setStood(step?.id);
       setShows(undefined);
+      setLayer(undefined);
       if (step?.stage !== stage && !stays) {
         navigate(`/builds/${id}`);
       }
     },
     [stage, stays, id, navigate, setShows],
   );
-  const stoodLook = plan?.steps[at]?.look ?? plan?.bare ?? '';
   // Who opens the scheme wants to see it; who stands on a step, that step.
   const shows = pins.shows ?? (way?.room === 'Scheme' && !stood ? 'on' : 'now');
-  const schemeLook =
-    inRoom !== 'Scheme' || !state.data || shows === 'now'
-      ? undefined
-      : shows === 'on'
-        ? onceOn(state.data)
-        : plan?.steps.at(-1)?.look;
-  const look = schemeLook ?? stoodLook;
+  const asked = {
+    Scheme: shows === 'now' ? undefined : shows,
+    Layers: layer,
+    Story: way && !stood ? ('end' as const) : undefined,
+  }[inRoom as string];
+  const look = lookOf(state.data, at, asked);
   const near = [plan?.steps[at + 1]?.look, plan?.steps[at - 1]?.look].filter((l): l is string => !!l && l !== look);
   const grips = useGrips(id, inRoom === 'Body' ? form.part : undefined, state.data?.revision ?? 0);
 
@@ -282,6 +283,7 @@ export function BuildScreen() {
           zone={zone}
           onZone={setZone}
           onMark={setMarked}
+          onLayer={setLayer}
           stage={inStage}
           room={inRoom}
           sizing={sizing}
@@ -348,45 +350,14 @@ function Middle({ wide, children }: { wide: boolean; children: React.ReactNode }
 }
 
 /** Rooms about all steps stay open while one walks along the path. */
-const keeps: readonly string[] = ['Version', 'Parts', 'Steps', 'Evenings', 'What if', 'Hours', 'Schools', 'Layers'];
-
-/** The zones by name, in step with the plate, and the colours with their shares. */
-function Legend({ plan, zone, onZone }: { plan: Plan; zone?: string; onZone: (zone?: string) => void }) {
-  const of = plan.zones.find((z) => z.zone === zone);
-  const zones = plan.zones
-    .map((z) => ({ value: z.zone, label: plan.places[z.zone] ?? z.zone }))
-    .sort((a, b) => a.label.localeCompare(b.label));
-  return (
-    <div className={classes.legend}>
-      <Select
-        aria-label="Zone"
-        placeholder="Whole vehicle"
-        size="xs"
-        w={230}
-        searchable
-        clearable
-        nothingFoundMessage="No zone of that name"
-        data={zones}
-        value={zone ?? null}
-        onChange={(z) => onZone(z ?? undefined)}
-        comboboxProps={{ position: 'top-start' }}
-      />
-      {plan.colours.map((c, i) => (
-        <span key={c.name} className={classes.swatchLine}>
-          <svg width="22" height="14" aria-hidden="true">
-            <rect width="22" height="14" fill={c.hex} stroke="var(--ink)" strokeWidth="0.6" />
-          </svg>
-          {c.name} {(100 * (of ? (of.shares[i] ?? 0) : c.share)).toFixed(1)} %
-        </span>
-      ))}
-      {of && (
-        <span>
-          <Why why={of.why} name="Area on the model">
-            {of.areaCm2.toFixed(1)} cm²
-          </Why>{' '}
-          on the model
-        </span>
-      )}
-    </div>
-  );
-}
+const keeps: readonly string[] = [
+  'Version',
+  'Parts',
+  'Steps',
+  'Evenings',
+  'What if',
+  'Hours',
+  'Schools',
+  'Layers',
+  'Story',
+];

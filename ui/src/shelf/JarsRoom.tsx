@@ -59,7 +59,7 @@ export function JarsRoom({ tools, shelf }: ShelfRoomProps) {
           </Button>
           <TextInput
             aria-label="Search"
-            placeholder="search; a colour (#…) for what is like it"
+            placeholder="search, or a colour, #…"
             value={search}
             onChange={(e) => setSearch(e.currentTarget.value)}
           />

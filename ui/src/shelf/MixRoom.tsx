@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { type RecipeLine, type RecipeQuestion, words } from '../api/client';
 import { Why } from '../why/Why';
-import { Recipe } from './Recipe';
+import { Becomes, Recipe } from './Recipe';
 import { SendTo } from './SendTo';
 import classes from './Shelf.module.css';
 import { Split } from './Split';
@@ -63,7 +63,7 @@ export function MixRoom({ tools, shelf }: ShelfRoomProps) {
       >
         <TextInput
           label="Colour that is wanted"
-          placeholder="#7c8068"
+          placeholder={shelf.shelf.jars?.[0]?.hex}
           value={hex}
           disabled={pot !== null}
           onChange={(e) => setHex(e.currentTarget.value)}
@@ -191,6 +191,7 @@ export function MixRoom({ tools, shelf }: ShelfRoomProps) {
           <>
             <Recipe line={line} target={answer.target} />
             <SendTo line={line} tools={tools} build={build} />
+            <Becomes line={line} />
             <Relatives
               busy={relatives.isPending}
               onAsk={() =>

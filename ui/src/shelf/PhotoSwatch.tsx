@@ -71,7 +71,9 @@ export function PhotoSwatch({ onTake }: { onTake: (hex: string) => void }) {
         {shown && (
           <div className={classes.photo}>
             <p>
-              {points.length < 5 ? `Click ${asked[points.length]}.` : 'Click another place of the colour, or take it.'}{' '}
+              {points.length < asked.length
+                ? `Click ${asked[points.length]}.`
+                : 'Click another place of the colour, or take it.'}{' '}
               {points.length > 0 && (
                 <button type="button" className="word" onClick={() => setPoints([])}>
                   begin anew
@@ -99,7 +101,7 @@ export function PhotoSwatch({ onTake }: { onTake: (hex: string) => void }) {
                   cy={y}
                   r={shown.width / (i < 4 ? 140 : 100)}
                   fill="none"
-                  stroke={i < 4 ? '#ffffff' : '#000000'}
+                  stroke={i < 4 ? 'var(--light)' : 'var(--edge)'}
                   strokeWidth={shown.width / 400}
                 />
               ))}

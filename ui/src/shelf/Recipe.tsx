@@ -29,14 +29,20 @@ export function Recipe({ line, target }: { line: RecipeLine; target: string }) {
       <p className={classes.mute}>
         {line.drops} drops, {line.ml.toFixed(1)} ml of paint. Stir, spray a test piece, let it dry, then compare.
       </p>
-      <ul className={classes.becomes} aria-label="What it becomes">
-        {line.becomes.map((b) => (
-          <li key={b.under}>
-            <span style={{ background: b.hex }} />
-            <small>{b.under}</small>
-          </li>
-        ))}
-      </ul>
     </section>
+  );
+}
+
+/** What a recipe looks like under what comes over it. */
+export function Becomes({ line }: { line: RecipeLine }) {
+  return (
+    <ul className={classes.becomes} aria-label="What it becomes">
+      {line.becomes.map((b) => (
+        <li key={b.under}>
+          <span style={{ background: b.hex }} />
+          <small>{b.under}</small>
+        </li>
+      ))}
+    </ul>
   );
 }

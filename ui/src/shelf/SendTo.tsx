@@ -23,7 +23,7 @@ export function SendTo({ line, tools, build }: { line: RecipeLine; tools: ShelfT
       <div className={classes.row}>
         <TextInput
           aria-label="Name of the mix"
-          placeholder="name it, such as lichen, lightened"
+          placeholder="name of the mix"
           value={name}
           onChange={(e) => setName(e.currentTarget.value)}
         />

@@ -45,7 +45,8 @@ export function ShoppingRoom({ tools, shelf }: ShelfRoomProps) {
         <p className={classes.mute}>
           {s.buy.length === 0
             ? 'Nothing is missing: the shelf holds what all open steps want.'
-            : `${s.buy.length} ${s.buy.length === 1 ? 'thing is' : 'things are'} short; of ${s.enough} there is enough for all that is planned.`}
+            : `${s.buy.length} ${s.buy.length === 1 ? 'thing is' : 'things are'} short; ` +
+              `of ${s.enough} there is enough for all that is planned.`}
         </p>
       )}
       <ol className={classes.buys}>

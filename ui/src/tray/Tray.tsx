@@ -19,6 +19,7 @@ import { VersionRoom } from '../order/VersionRoom';
 import { Findings } from '../paint/Findings';
 import { LayersTray } from '../paint/LayersTray';
 import { SchemeTray } from '../paint/SchemeTray';
+import { StoryRoom } from '../paint/StoryRoom';
 import type { PinWork } from '../paint/useScheme';
 import type { RoomProps } from '../room/props';
 import { isApart, type Room, type Stage, stages, wayTo } from '../room/stages';
@@ -64,6 +65,7 @@ export function Tray(props: TrayProps) {
     'What if': <WhatIfRoom {...props} />,
     Hours: <HoursRoom {...props} />,
     Schools: <SchoolsRoom {...props} />,
+    Story: <StoryRoom {...props} />,
   };
   return (
     <aside className={classes.tray} aria-label="The tray">

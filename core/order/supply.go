@@ -1,0 +1,72 @@
+package order
+
+import (
+	"fmt"
+	"maps"
+	"slices"
+
+	"cinderpath/core/bench"
+	"cinderpath/core/kit"
+)
+
+// Taking is what a step takes of the shelf besides what its layer is laid from: cement, filler,
+// decal fluid, the paint of a detail.
+type Taking struct {
+	Family string   // of products
+	Part   string   // the detail that it paints, by id
+	Name   string   // of the detail
+	Jar    string   // that the detail names
+	ML     float64  // as it comes
+	From   []string // what the amount follows from
+}
+
+// supply notes what a step of a kind takes for so many of its units.
+func (o *orderer) supply(id string, k bench.Kind, units float64) {
+	for _, t := range k.Takes {
+		if units > 0 {
+			o.takes[id] = append(o.takes[id], taking(t, units, k.Unit))
+		}
+	}
+}
+
+func taking(t bench.Take, units float64, unit string) Taking {
+	each := map[string]string{"cm2": "cm² on the model", "piece": "pieces", "cm": "cm on the model"}[unit]
+	return Taking{
+		Family: t.Family,
+		ML:     t.Per * units,
+		From: []string{
+			fmt.Sprintf("%.0f %s", units, each),
+			fmt.Sprintf("%g ml for each, a starting value", t.Per),
+		},
+	}
+}
+
+// glued notes the glue of each part that a step fits, by the table of joints, in place of the one
+// that its kind usually takes.
+func (o *orderer) glued(id string, parts []kit.Part, painted bool) {
+	usual := bench.KindOf(o.task(id).Kind).Takes[0]
+	count := map[string]int{}
+	for _, p := range parts {
+		if f := kit.GlueFor(p, kit.Plastic, painted).Family; f != "" {
+			count[f] += p.Number()
+		}
+	}
+	o.takes[id] = nil
+	for _, f := range slices.Sorted(maps.Keys(count)) {
+		t := bench.Take{Family: f, Per: usual.Per}
+		o.takes[id] = append(o.takes[id], taking(t, float64(count[f]), "piece"))
+	}
+}
+
+// painted notes the paint of each detail, in place of what its kind usually takes.
+func (o *orderer) painted(id string, parts []kit.Part) {
+	k := bench.KindOf(o.task(id).Kind)
+	o.takes[id] = nil
+	for _, p := range parts {
+		for _, t := range k.Takes {
+			one := taking(t, float64(p.Number()), k.Unit)
+			one.Part, one.Name, one.Jar = p.ID, p.Name, p.Jar
+			o.takes[id] = append(o.takes[id], one)
+		}
+	}
+}

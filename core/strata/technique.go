@@ -1,0 +1,249 @@
+package strata
+
+import (
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+	"sync"
+
+	"cinderpath/core/landing"
+	"cinderpath/core/paint"
+	"cinderpath/core/table"
+	"cinderpath/core/unit"
+)
+
+// Technique is a way of working a layer: where it lands, how much of it, in which size.
+type Technique struct {
+	ID     string            `json:"id"`
+	Name   string            `json:"name"`
+	Kind   Kind              `json:"kind"`
+	Kinds  []Kind            `json:"kinds"`   // of layers that may be worked so
+	Lands  string            `json:"landing"` // formula
+	Where  string            `json:"where"`   // it in words
+	Amount float64           `json:"amount"`  // µm where it is a film, a share of 1 where it is a share
+	Share  bool              `json:"share"`   // the amount is a share
+	Of     string            `json:"of,omitempty"`
+	Size   [2]float64        `json:"sizeMm"` // of marks, real mm; 0 for films
+	Long   [2]float64        `json:"longMm"` // of streaks
+	Along  landing.Direction `json:"along,omitempty"`
+	Check  string            `json:"check"` // what to look at before going on
+
+	formula landing.Formula
+	shapes  bool
+}
+
+// of what a share is taken.
+const (
+	ofZone  = "zone"
+	ofLayer = "layer"
+)
+
+// techniques is the table of those whose landings the surface knows; the others are left out.
+var techniques = sync.OnceValue(func() (out []Technique) {
+	for _, r := range table.Read(tableFiles, "techniques") {
+		formula, err := landing.Read(
+			strings.NewReplacer(" light", "", " dark", "", "; recess", "+recess").Replace(r["landing"]),
+		)
+		if err != nil {
+			continue // it goes by what the surface does not tell yet, or lands in two tones
+		}
+		t := Technique{
+			ID:      r["id"],
+			Name:    r["name"],
+			Kind:    Kind(r["layer_kind"]),
+			Lands:   r["landing"],
+			Where:   landing.Words(r["landing"]),
+			Amount:  r.Number("amount"),
+			Share:   r["amount_kind"] == "share",
+			Of:      r["of"],
+			Along:   along(r["direction"]),
+			Check:   r["check"],
+			formula: formula,
+			shapes:  r["model"] == "shape",
+		}
+		for i, part := range strings.Split(r["size_real_mm"], ";") {
+			size := sizes(part)
+			if i == 0 {
+				t.Size = size
+			} else {
+				t.Long = size
+			}
+		}
+		for _, k := range append([]Kind{t.Kind}, also[t.ID]...) {
+			if k.known() {
+				t.Kinds = append(t.Kinds, k)
+			}
+		}
+		if len(t.Kinds) > 0 {
+			out = append(out, t)
+		}
+	}
+	return out
+})
+
+// along reads a direction of the table.
+func along(text string) landing.Direction {
+	switch {
+	case strings.HasPrefix(text, "along travel"):
+		return landing.Travel
+	case strings.HasPrefix(text, "against travel"):
+		return landing.Flung
+	case text == "down":
+		return landing.Falls
+	}
+	return landing.Any
+}
+
+// sizes reads "4-40", "8-25 wide" and the like; it panics where the table says something else.
+func sizes(text string) (out [2]float64) {
+	text, _, _ = strings.Cut(strings.TrimSpace(text), " ")
+	if text == "" {
+		return out
+	}
+	low, high, ok := strings.Cut(text, "-")
+	a, err := strconv.ParseFloat(low, 64)
+	b, err2 := strconv.ParseFloat(high, 64)
+	if !ok || err != nil || err2 != nil {
+		panic(fmt.Sprintf("table techniques: size %q", text))
+	}
+	return [2]float64{a, b}
+}
+
+// Techniques lists them.
+func Techniques() []Technique { return slices.Clone(techniques()) }
+
+// TechniqueOf finds a technique by its id.
+func TechniqueOf(id string) (Technique, bool) {
+	all := techniques()
+	i := slices.IndexFunc(all, func(t Technique) bool { return t.ID == id })
+	if i < 0 {
+		return Technique{}, false
+	}
+	return all[i], true
+}
+
+// also are the kinds of layers that may be worked by techniques which the table has for another.
+var also = map[string][]Kind{
+	"chipping_work": {ChippingWork},
+	"streak_rust":   {Rust},
+	"dust_pigment":  {Pigment},
+	"shell_dirt":    {Pigment},
+	"rust_base":     {Pigment},
+	"mud_clods":     {Mud},
+}
+
+// Suits tells whether a layer of a kind may be worked so.
+func (t Technique) Suits(k Kind) bool { return slices.Contains(t.Kinds, k) }
+
+// Worked is the technique by which a layer is worked: its own, or the usual one of its kind; ok is
+// false of paint that simply goes all over, and of what is not seen.
+func (l Layer) Worked() (t Technique, ok bool) {
+	id := l.Technique
+	if id == "" {
+		id = l.Kind.About().Usual
+	}
+	if t, ok = TechniqueOf(id); !ok {
+		return t, false
+	}
+	t, _ = t.lived(l.Kind, l.Lived)
+	if l.Amount != nil {
+		t.Amount = *l.Amount
+	}
+	return t, true
+}
+
+// MostFilm is the thickest film that a layer may be asked for, µm.
+const MostFilm = 2000
+
+// checkTechnique reports what is wrong with a layer's technique and amount.
+func (l Layer) checkTechnique() error {
+	t, ok := l.Worked()
+	switch {
+	case l.Technique != "" && !ok:
+		return fmt.Errorf("layer %s: technique %q is not in the table; choose one of it", l.Name, l.Technique)
+	case l.Technique != "" && !t.Suits(l.Kind):
+		return fmt.Errorf("layer %s: %s is no way of working %s; choose another", l.Name, t.Name, l.Kind.About().Name)
+	case l.Amount == nil:
+		return nil
+	case !ok:
+		return fmt.Errorf("layer %s: what goes all over has no amount; give coats", l.Name)
+	case t.Share && !(*l.Amount >= 0 && *l.Amount <= 1):
+		return fmt.Errorf("layer %s: amount %g; a share lies between 0 and 1", l.Name, *l.Amount)
+	case !(*l.Amount >= 0 && *l.Amount <= MostFilm):
+		return fmt.Errorf("layer %s: amount %g µm; a film lies between 0 and %d µm", l.Name, *l.Amount, MostFilm)
+	}
+	return nil
+}
+
+// marked tells whether marks are set one by one: of what covers so much that they would run into
+// each other, the landing itself says where it lies.
+func (t Technique) marked() bool {
+	const few = 0.25
+	return t.shapes && t.Share && t.Size[0] > 0 && (t.Of == ofLayer || t.Of == ofZone && t.Amount <= few)
+}
+
+// wanted is the area that a share asks for, real mm².
+func (t Technique) wanted(whole, landed float64) float64 {
+	switch t.Of {
+	case ofZone:
+		return unit.Share(t.Amount).Of(whole)
+	default:
+		return unit.Share(t.Amount).Of(landed)
+	}
+}
+
+// thick is the film of a technique that is one, µm.
+func (t Technique) thick() paint.Film { return paint.Film(t.Amount) }
+
+// GoesBy names what lies below by which the layer lands: kinds of layers and techniques.
+func (l Layer) GoesBy() []string {
+	how, ok := l.Worked()
+	if !ok {
+		return nil
+	}
+	return append(slices.Clone(how.formula.Beneath), how.formula.Falls...)
+}
+
+// called are other names of kinds of layers, as formulas have them.
+var called = map[string]Kind{"markings": Decals, "deep chips": Chips}
+
+// Answers tells whether a formula means the layer by a name.
+func (l Layer) Answers(name string) bool {
+	how, _ := l.Worked()
+	return string(l.Kind) == name || called[name] == l.Kind || how.ID == name
+}
+
+// Beneath gives, by name, what lies of some layers and the marks that they are made of.
+func Beneath(layers []Layer, deposits []Deposit) (laid func(string) []float32, marks func(string) []landing.Mark) {
+	var known sync.Map // it is asked for panel by panel
+	laid = func(name string) (out []float32) {
+		if kept, ok := known.Load(name); ok {
+			return kept.([]float32) //nolint:forcetypeassert // nothing else is stored
+		}
+		defer func() { known.Store(name, out) }()
+		for i, l := range layers {
+			if !l.Answers(name) || deposits[i].Film == nil {
+				continue
+			}
+			part := deposits[i].Part()
+			if out == nil {
+				out = part
+				continue
+			}
+			for k, v := range part {
+				out[k] = max(out[k], v)
+			}
+		}
+		return out
+	}
+	marks = func(name string) (out []landing.Mark) {
+		for i, l := range layers {
+			if l.Answers(name) {
+				out = append(out, deposits[i].Marks...)
+			}
+		}
+		return out
+	}
+	return laid, marks
+}

@@ -1,0 +1,70 @@
+package e2e
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// A story is told: the amounts answer with their reasons, the plate changes, and an amount that is
+// set by hand stays when the story changes.
+func TestAStoryIsTold(t *testing.T) {
+	a := demo(t)
+	window := browser(t)
+	look := func() (last string) {
+		var s struct {
+			Plan struct {
+				Steps []struct{ Look string }
+			}
+		}
+		a.get(t, "/api/builds/"+varrow, &s)
+		require.NotEmpty(t, s.Plan.Steps)
+		return s.Plan.Steps[len(s.Plan.Steps)-1].Look
+	}
+	before := look()
+	amount := func(name, words string) chromedp.Action {
+		return see(`//ul[@aria-label="Amounts"]/li[strong[.="` + name + `"]]/small[contains(., "` + words + `")]`)
+	}
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/builds/"+varrow+"/earth/story"),
+		see(pictured),
+		amount("Mud", "60 %, as usual"),
+		choose("Ground it drove on", "clay"),
+		amount("Mud", "clay 3.6"),
+		amount("Mud", "60 % → 84 %"),
+	)
+	lookAt(t, window, "story")
+	told := look()
+	assert.NotEqual(t, before, told, "the vehicle looks otherwise")
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/builds/"+varrow+"/earth/layers"),
+		click(text("span", "Mud")),
+		see(`//section[@aria-label="How Mud is worked"]`),
+		chromedp.Click(cell("Amount of Mud"), chromedp.BySearch),
+		chromedp.KeyEvent(kb.End+strings.Repeat(kb.Backspace, 6)+"20"),
+		click(text("h1", "Varrow")),
+		see(text("button", "as its story has it")),
+	)
+	lookAt(t, window, "amount")
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/builds/"+varrow+"/earth/story"),
+		amount("Mud", "as you set it"),
+		choose(
+			"Used for",
+			"recovery work",
+		),
+		amount("Mud", "20 %, as you set it"),
+		amount("Chips", "recovery work 1.6"),
+	)
+	assert.NotEqual(t, told, look())
+}
