@@ -143,3 +143,12 @@ func (h *handlers) CalcStory(
 	a, err := strata.AskStory(*r.Body)
 	return api.CalcStory200JSONResponse(a), err
 }
+
+// CalcLanding answers what each layer leaves on each zone.
+func (h *handlers) CalcLanding(
+	_ context.Context,
+	r api.CalcLandingRequestObject,
+) (api.CalcLandingResponseObject, error) {
+	a, err := r.Body.Landing(&h.deriver)
+	return api.CalcLanding200JSONResponse(a), err
+}

@@ -637,6 +637,9 @@ type KitSizes = measure.KitSizes
 // KitVersion defines model for KitVersion.
 type KitVersion = kit.Version
 
+// LandingAnswer defines model for LandingAnswer.
+type LandingAnswer = plan.LandingAnswer
+
 // Layer defines model for Layer.
 type Layer = strata.Layer
 
@@ -1483,6 +1486,9 @@ type CalcFormJSONRequestBody = FormQuestion
 // CalcKitcheckJSONRequestBody defines body for CalcKitcheck for application/json ContentType.
 type CalcKitcheckJSONRequestBody = KitQuestion
 
+// CalcLandingJSONRequestBody defines body for CalcLanding for application/json ContentType.
+type CalcLandingJSONRequestBody = Document
+
 // CalcLengthJSONRequestBody defines body for CalcLength for application/json ContentType.
 type CalcLengthJSONRequestBody = LengthQuestion
 
@@ -1674,6 +1680,9 @@ type ServerInterface interface {
 
 	// (POST /api/calc/kitcheck)
 	CalcKitcheck(c *gin.Context)
+
+	// (POST /api/calc/landing)
+	CalcLanding(c *gin.Context)
 
 	// (POST /api/calc/length)
 	CalcLength(c *gin.Context)
@@ -2876,6 +2885,19 @@ func (siw *ServerInterfaceWrapper) CalcKitcheck(c *gin.Context) {
 	siw.Handler.CalcKitcheck(c)
 }
 
+// CalcLanding operation middleware
+func (siw *ServerInterfaceWrapper) CalcLanding(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcLanding(c)
+}
+
 // CalcLength operation middleware
 func (siw *ServerInterfaceWrapper) CalcLength(c *gin.Context) {
 
@@ -3532,6 +3554,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/calc/difference", wrapper.CalcDifference)
 	router.POST(options.BaseURL+"/api/calc/coats", wrapper.CalcCoats)
 	router.POST(options.BaseURL+"/api/calc/amount", wrapper.CalcAmount)
+	router.POST(options.BaseURL+"/api/calc/landing", wrapper.CalcLanding)
 	router.POST(options.BaseURL+"/api/calc/scheme", wrapper.CalcScheme)
 	router.POST(options.BaseURL+"/api/calc/mask", wrapper.CalcMask)
 	router.POST(options.BaseURL+"/api/calc/tape", wrapper.CalcTape)
@@ -5295,6 +5318,45 @@ func (response CalcKitcheckdefaultApplicationProblemPlusJSONResponse) VisitCalcK
 	return err
 }
 
+type CalcLandingRequestObject struct {
+	Body *CalcLandingJSONRequestBody
+}
+
+type CalcLandingResponseObject interface {
+	VisitCalcLandingResponse(w http.ResponseWriter) error
+}
+
+type CalcLanding200JSONResponse LandingAnswer
+
+func (response CalcLanding200JSONResponse) VisitCalcLandingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcLandingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcLandingdefaultApplicationProblemPlusJSONResponse) VisitCalcLandingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type CalcLengthRequestObject struct {
 	Body *CalcLengthJSONRequestBody
 }
@@ -6939,6 +7001,9 @@ type StrictServerInterface interface {
 	// (POST /api/calc/kitcheck)
 	CalcKitcheck(ctx context.Context, request CalcKitcheckRequestObject) (CalcKitcheckResponseObject, error)
 
+	// (POST /api/calc/landing)
+	CalcLanding(ctx context.Context, request CalcLandingRequestObject) (CalcLandingResponseObject, error)
+
 	// (POST /api/calc/length)
 	CalcLength(ctx context.Context, request CalcLengthRequestObject) (CalcLengthResponseObject, error)
 
@@ -8353,6 +8418,48 @@ func (sh *strictHandler) CalcKitcheck(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(CalcKitcheckResponseObject); ok {
 		if err := validResponse.VisitCalcKitcheckResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CalcLanding operation middleware
+func (sh *strictHandler) CalcLanding(ctx *gin.Context) {
+	var request CalcLandingRequestObject
+
+	var body CalcLandingJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcLanding(ctx, request.(CalcLandingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcLanding")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcLandingResponseObject); ok {
+		if err := validResponse.VisitCalcLandingResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -1166,6 +1166,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calc/landing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcLanding"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calc/scheme": {
         parameters: {
             query?: never;
@@ -3234,6 +3250,20 @@ export interface components {
                 words: string;
             }[];
             doubts: string[];
+        };
+        LandingAnswer: {
+            layers: {
+                id: string;
+                name: string;
+                /** @description How its amount came about. */
+                words?: string;
+                zones: {
+                    [key: string]: {
+                        share: number;
+                        filmUm: number;
+                    };
+                };
+            }[];
         };
         SpectrumQuestion: {
             hex: string;
@@ -5618,6 +5648,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AmountAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcLanding: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Document"];
+            };
+        };
+        responses: {
+            /** @description What each layer of the build in focus leaves on each zone. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LandingAnswer"];
                 };
             };
             default: components["responses"]["Problem"];
