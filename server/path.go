@@ -134,21 +134,3 @@ func (h *handlers) planFile(ctx context.Context, r api.SheetRequestObject) (api.
 		return api.Sheet200ApplicationpdfResponse{Body: io.Reader(&buf)}, err
 	}
 }
-
-// CalcStory answers what a vehicle's life does to the amounts of techniques.
-func (h *handlers) CalcStory(
-	_ context.Context,
-	r api.CalcStoryRequestObject,
-) (api.CalcStoryResponseObject, error) {
-	a, err := strata.AskStory(*r.Body)
-	return api.CalcStory200JSONResponse(a), err
-}
-
-// CalcLanding answers what each layer leaves on each zone.
-func (h *handlers) CalcLanding(
-	_ context.Context,
-	r api.CalcLandingRequestObject,
-) (api.CalcLandingResponseObject, error) {
-	a, err := r.Body.Landing(&h.deriver)
-	return api.CalcLanding200JSONResponse(a), err
-}

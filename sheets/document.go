@@ -144,6 +144,30 @@ func (d Document) Landing(deriver *plan.Deriver) (plan.LandingAnswer, error) {
 	return deriver.LandingOf(d.Workshop, b)
 }
 
+// Survival tells what of its layers will be seen at the end.
+func (d Document) Survival(deriver *plan.Deriver) (plan.Survival, error) {
+	p, err := d.Plan(deriver)
+	if err != nil {
+		return plan.Survival{}, err
+	}
+	return deriver.SurvivalOf(d.Workshop, p)
+}
+
+// Worth tells what its layers are worth for the time they take.
+func (d Document) Worth(deriver *plan.Deriver) (plan.WorthAnswer, error) {
+	s, err := d.Survival(deriver)
+	return s.Lines(), err
+}
+
+// Look tells what it looks like on its way.
+func (d Document) Look(deriver *plan.Deriver) (plan.LookAnswer, error) {
+	p, err := d.Plan(deriver)
+	if err != nil {
+		return plan.LookAnswer{}, err
+	}
+	return deriver.LookOf(d.Workshop, p)
+}
+
 // Masks are the fields of its scheme on its panels.
 func (d Document) Masks(deriver *plan.Deriver) (plan.MaskAnswer, error) {
 	b, err := d.Focused()

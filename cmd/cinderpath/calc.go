@@ -114,6 +114,11 @@ var topics = []topic{
 	asks("story", "what a vehicle's life does to the amounts of techniques", strata.AskStory),
 	ofDocument("landing", "what each layer of the build in focus of an exported document leaves on each zone",
 		sheets.Document.Landing),
+	ofDocument("look", "the mean colour of each zone of the build in focus of an exported document after each coat",
+		sheets.Document.Look),
+	ofDocument("survival", "what of each layer of the build in focus of an exported document will be seen at the end",
+		sheets.Document.Survival),
+	ofDocument("worth", "what each layer of it adds at the end for the time it takes", sheets.Document.Worth),
 	ofDocument(
 		"shopping",
 		"what all builds of an exported document want that is not on the shelf",

@@ -51,7 +51,8 @@ func (m matrix) inverse() (out matrix) {
 }
 
 // observer is what each band adds to XYZ.
-var observer = sync.OnceValue(func() (w [3]Bands) {
+var observer = sync.OnceValue(func() *[3]Bands {
+	w := &[3]Bands{}
 	eye, light := table.Read(tableFiles, "cie1931_2deg_10nm"), table.Read(tableFiles, "d65_10nm")
 	if len(eye) != Count || len(light) != Count {
 		panic(fmt.Sprintf("tables of %d and %d bands, not %d", len(eye), len(light), Count))
@@ -69,15 +70,16 @@ var observer = sync.OnceValue(func() (w [3]Bands) {
 })
 
 // Observer gives what each band adds to X, Y and Z.
-func Observer() [3]Bands { return observer() }
+func Observer() [3]Bands { return *observer() }
 
 // XYZ of a reflectance.
 func (r Bands) XYZ() (out XYZ) {
 	w := observer()
-	for k := range 3 {
-		for i, v := range r {
-			out[k] += w[k][i] * v
-		}
+	for i := range r {
+		v := r[i]
+		out[0] += w[0][i] * v
+		out[1] += w[1][i] * v
+		out[2] += w[2][i] * v
 	}
 	return out
 }

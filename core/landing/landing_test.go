@@ -199,7 +199,7 @@ func TestStreaksRunDown(t *testing.T) {
 		all[i] = i
 	}
 	b := landing.Brush{Size: [2]float64{8, 25}, Long: [2]float64{150, 900}, Reach: 1000, Least: 3.5}
-	marks, cover := s.Streaks(all, nil, b, 2e5, 3)
+	marks, cover := s.Streaks(all, landing.Sources{}, b, 2e5, 3)
 	require.NotEmpty(t, marks)
 	high, low := 0.0, 0.0
 	for i, tx := range s.Grid.Texels {
@@ -218,7 +218,7 @@ func TestStreaksRunDown(t *testing.T) {
 	}
 	assert.Greater(t, high, 10*low, "full where they start and gone below")
 	// More of them contain fewer.
-	fewer, _ := s.Streaks(all, nil, b, 1e5, 3)
+	fewer, _ := s.Streaks(all, landing.Sources{}, b, 1e5, 3)
 	assert.Equal(t, fewer, marks[:len(fewer)])
 }
 
@@ -240,7 +240,7 @@ func TestStreaksGoOverEdges(t *testing.T) {
 			}
 		}
 		b := landing.Brush{Size: [2]float64{8, 25}, Long: [2]float64{400, 900}, Reach: 700, Least: 3.5}
-		marks, cover := s.Streaks(all, nil, b, 1e6, 5)
+		marks, cover := s.Streaks(all, landing.Sources{}, b, 1e6, 5)
 		long := map[uint64]float64{}
 		for _, m := range marks {
 			if long[m.Seed] += m.Long; m.Long > 0 {

@@ -40,16 +40,22 @@ const (
 	Flung  Direction = "against travel" // splashes, up and back
 )
 
-// between gives a size between two, log-normal: nine in ten lie between them.
+// between gives a size between two, log-normal: nine in ten lie between them, and the others are drawn
+// again, so that none is larger than life.
 func between(size [2]float64, h uint64) float64 {
 	low, high := math.Log(size[0]), math.Log(max(size[1], size[0]))
-	// A sum of twelve even chances is nearly normal.
-	sum := -6.0
-	for range 12 {
-		h = form.Hash(h)
-		sum += form.Unit(h)
+	for range 8 {
+		// A sum of twelve even chances is nearly normal.
+		sum := -6.0
+		for range 12 {
+			h = form.Hash(h)
+			sum += form.Unit(h)
+		}
+		if drawn := (low+high)/2 + sum*(high-low)/3.29; drawn >= low && drawn <= high {
+			return math.Exp(drawn)
+		}
 	}
-	return math.Exp((low+high)/2 + sum*(high-low)/3.29)
+	return math.Exp((low + high) / 2)
 }
 
 const (
@@ -242,43 +248,32 @@ func (m *Mark) streak(t *form.Texels, cover []float32) (added float64) {
 	return added
 }
 
-// Streaks set streaks that run down from above some panels until they cover an area, real mm², or
-// as much of it as there is room for below their sources. The
-// sources are the panels' upper edges; with where, those that a field says.
-func (s *Site) Streaks(
-	panels []int,
-	where []float32,
-	b Brush,
-	area float64,
-	seed uint64,
-) (marks []Mark, cover []float32) {
+// Sources are where streaks begin: along upper edges, or at what gives them a reason.
+type Sources struct {
+	Edges []float32 // by texel, the chance of an edge there; nil for all edges
+	Marks []Mark    // of chips, the larger the likelier
+}
+
+// Streaks sets streaks that run down from their sources until they cover an area, real mm², of some
+// panels. The same seed sets the same ones in the same order. It gives them and what part of each texel
+// they cover.
+func (s *Site) Streaks(panels []int, from Sources, b Brush, area float64, seed uint64) (marks []Mark, cover []float32) {
 	cover = make([]float32, s.Grid.Count)
 	on := map[int]bool{}
 	for _, i := range panels {
 		on[i] = true
 	}
-	starts := s.from(on)
-	until, sum := make([]float64, len(starts)), 0.0
-	for i, f := range starts {
-		sum += math.Hypot(f.b[0]-f.a[0], f.b[1]-f.a[1])
-		until[i] = sum
-	}
-	if sum == 0 {
-		return nil, cover
-	}
+	begin, most := s.beginning(on, from, b)
 	covered := 0.0
-	most := uint64(min(crowded*sum/math.Sqrt(b.Size[0]*b.Size[1]), mostMarks))
 	for n := uint64(0); covered < area && n < most; n++ {
 		h := form.Hash(seed ^ form.Hash(n))
-		f := starts[min(sort.SearchFloat64s(until, sum*form.Unit(h)), len(starts)-1)]
-		u := form.Unit(form.Hash(h ^ 1))
-		x, y := f.a[0]+u*(f.b[0]-f.a[0]), f.a[1]+u*(f.b[1]-f.a[1])
-		if where != nil && !s.chance(f.panel, x, y, where, form.Unit(form.Hash(h^2))) {
+		panel, x, y, ok := begin(h)
+		if !ok {
 			continue
 		}
 		wide := max(between(b.Size, form.Hash(h^3)), b.Least)
 		long := min(between(b.Long, form.Hash(h^4)), b.Reach)
-		for _, r := range s.trail(f.panel, x, y, long) {
+		for _, r := range s.trail(panel, x, y, long) {
 			if !on[r.panel] {
 				break
 			}
@@ -289,6 +284,47 @@ func (s *Site) Streaks(
 		}
 	}
 	return marks, cover
+}
+
+// perMark is how many streaks are tried from a mark in the mean.
+const perMark = 4
+
+// beginning gives what draws the places where streaks begin on some panels, and how often it is asked at
+// most: half of them at marks, where there are some.
+func (s *Site) beginning(
+	on map[int]bool,
+	from Sources,
+	b Brush,
+) (begin func(h uint64) (panel int, x, y float64, ok bool), most uint64) {
+	lines := s.from(on)
+	until, sum := make([]float64, len(lines)), 0.0
+	for i, f := range lines {
+		sum += math.Hypot(f.b[0]-f.a[0], f.b[1]-f.a[1])
+		until[i] = sum
+	}
+	var chips []Mark
+	var large []float64 // sum of their areas so far
+	all := 0.0
+	for _, m := range from.Marks {
+		if p := s.Panels[m.Panel]; on[m.Panel] && !stands(p) && p.Normal[2] >= hangs {
+			all += m.Wide * m.Long
+			chips, large = append(chips, m), append(large, all)
+		}
+	}
+	most = min(uint64(crowded*sum/math.Sqrt(b.Size[0]*b.Size[1]))+uint64(perMark*len(chips)), mostMarks)
+	return func(h uint64) (panel int, x, y float64, ok bool) {
+		u, where := form.Unit(form.Hash(h^1)), form.Unit(h)
+		if len(chips) > 0 && (len(lines) == 0 || form.Unit(form.Hash(h^8)) < 0.5) {
+			m := chips[min(sort.SearchFloat64s(large, all*where), len(chips)-1)]
+			return m.Panel, m.X + (u-0.5)*m.Wide, m.Y, true
+		}
+		if sum == 0 {
+			return 0, 0, 0, false
+		}
+		f := lines[min(sort.SearchFloat64s(until, sum*where), len(lines)-1)]
+		x, y = f.a[0]+u*(f.b[0]-f.a[0]), f.a[1]+u*(f.b[1]-f.a[1])
+		return f.panel, x, y, from.Edges == nil || s.chance(f.panel, x, y, from.Edges, form.Unit(form.Hash(h^2)))
+	}, most
 }
 
 // chance tells whether a field takes a place, with a share of its chance.

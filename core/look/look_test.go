@@ -89,11 +89,12 @@ type slowly struct {
 	inner, under colour.Bands
 	loose        *colour.Bands
 	sheen        colour.Sheen
+	kept         bool
 }
 
 func (s *slowly) lay(c look.Coat, pigment paint.Pigment, at int) {
 	if c.Keeps {
-		s.under = s.inner
+		s.under, s.kept = s.inner, true
 	}
 	if c.Film == nil || c.Film[at] == 0 {
 		return
@@ -105,7 +106,9 @@ func (s *slowly) lay(c look.Coat, pigment paint.Pigment, at int) {
 	x := c.Full * paint.Film(c.Film[at]) / strata.Steps
 	switch {
 	case c.Reveals:
-		s.inner, s.loose = s.under, nil
+		if s.kept {
+			s.inner, s.loose = s.under, nil
+		}
 		return
 	case c.Loose && !c.Clear:
 		seen := s.sheen.Seen(s.inner)

@@ -175,6 +175,11 @@ func (d *Deriver) one(
 	p.Sheets = append(p.Sheets, schemeSheets(b)...)
 	p.Pots = potLines(b, w, takes, asOf)
 	p.Findings = append(p.Findings, rules.trials(tasks, item.Log)...)
+	worn, err := d.wearFindings(b, w, shape, tasks, rules.open)
+	if err != nil {
+		return derived{}, err
+	}
+	p.Findings = append(p.Findings, worn...)
 	return derived{plan: p, tasks: tasks, why: why, takes: takes, from: from}, nil
 }
 

@@ -107,16 +107,21 @@ func (d *Deriver) CamouflageOf(w document.Workshop, b document.Build) (Camouflag
 
 // seenFrom tells in which views the face of a pin is turned to the viewer, and where it is there.
 func seenFrom(s surface, b document.Build, a scheme.Anchor) []PinAt {
+	return seenAt(s, b, a.Zone, a.At)
+}
+
+// seenAt tells it of a place of a zone.
+func seenAt(s surface, b document.Build, name string, place form.Vec) []PinAt {
 	out := []PinAt{}
 	for _, side := range form.Sides {
-		at := form.NewFrame(side, s.panels, b.Scale).Flat(a.At)
+		at := form.NewFrame(side, s.panels, b.Scale).Flat(place)
 		p, on, ok := form.Pick(side, s.panels, b.Scale, at)
 		far := 0.0
 		for k := range 3 {
-			far += (p[k] - a.At[k]) * (p[k] - a.At[k])
+			far += (p[k] - place[k]) * (p[k] - place[k])
 		}
 		// Nothing nearer covers it.
-		if ok && (on == a.Zone || far < 100*100) {
+		if ok && (on == name || far < 100*100) {
 			out = append(out, PinAt{side, at})
 		}
 	}

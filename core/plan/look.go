@@ -66,6 +66,7 @@ func visible(l strata.Layer) []any {
 		l.Pot.Paint,
 		l.Technique,
 		l.Amount,
+		l.SizeMM,
 		l.Lived,
 	}
 }
@@ -224,9 +225,8 @@ func (d *Deriver) lay(
 	material, ok := c.layer.Material()
 	state.Lay(look.Coat{Deposit: deposit, Effect: c.layer.Effect(), Paint: material, Clear: !ok})
 	if c.hex != "" && c.colour <= 1 && c.strong != scheme.Mist {
-		deposits, of := strata.Undressed(g)
-		for k := range deposits {
-			state.Lay(look.Coat{Deposit: deposits[k], Effect: strata.Effect{Sheen: of[k].Sheen}, Paint: of[k]})
+		for _, u := range strata.Undressed(g) {
+			state.Lay(look.Coat{Deposit: u.Deposit, Effect: strata.Effect{Sheen: u.Paint.Sheen}, Paint: u.Paint})
 		}
 	}
 	return nil

@@ -51,6 +51,8 @@ const cup = 7.0
 type spread struct {
 	strata.Spread
 	typical float64
+	sampled strata.Deposit // on the places of the sample
+	largest strata.Largest
 }
 
 // materials are what the steps' amounts follow from.
@@ -231,7 +233,7 @@ func (n Need) mixing() string {
 func (d *Deriver) spreads(b document.Build, s surface) (map[string]spread, error) {
 	out := map[string]spread{}
 	for _, l := range b.Layers {
-		if _, ok := l.Material(); !ok || l.Even() {
+		if l.Even() {
 			continue
 		}
 		sum, err := stage(d, "spread", []any{s.drawing, visible(l), beneath(b, l)}, func() (spread, error) {
@@ -243,7 +245,13 @@ func (d *Deriver) spreads(b document.Build, s surface) (map[string]spread, error
 			if err != nil {
 				return spread{}, err
 			}
-			sum := spread{typical: deposit.Typical(g, strata.Typically)}
+			sample, err := d.sample(b, s)
+			if err != nil {
+				return spread{}, err
+			}
+			sum := spread{
+				typical: deposit.Typical(g, strata.Typically), sampled: sample.Gathered(deposit), largest: deposit.Largest(g),
+			}
 			by := deposit.Spread(g)
 			for _, z := range s.zones { // in order: a sum must not hang on that of a map
 				sum.Area += by[z].Area

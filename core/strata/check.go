@@ -49,6 +49,7 @@ func check(stack []Layer, zones []string, gap Gap) ([]Finding, []Wait) {
 			c.matt(like.zones, like.column, at)
 			c.chipping(like.zones, like.column, at)
 			c.decals(like.zones, like.column, at)
+			c.powder(like.zones, like.column, at)
 		}
 	}
 	return c.result()

@@ -39,7 +39,7 @@ func (l Layer) Deposit(s *landing.Site) Deposit {
 	g := s.Grid
 	var panels []int
 	for i, t := range g.Texels {
-		if l.Covers(t.Zone) && (!l.IsScheme() || !zone.Bare(t.Zone)) {
+		if l.takes(t.Zone) {
 			panels = append(panels, i)
 		}
 	}
@@ -67,6 +67,28 @@ func (l Layer) Deposit(s *landing.Site) Deposit {
 		return shared(g, panels, lands, how.wanted(whole, landed), l.film())
 	}
 	return filmed(g, panels, lands, l.film())
+}
+
+// takes tells whether the layer reaches a zone: a scheme leaves out track and rubber.
+func (l Layer) takes(name string) bool { return l.Covers(name) && (!l.IsScheme() || !zone.Bare(name)) }
+
+// EvenOn is what a layer that goes all over its zones leaves on places of these zones.
+func (l Layer) EvenOn(zones []string) Deposit {
+	if l.Kind.About().unseen {
+		return Deposit{}
+	}
+	return evenly(zones, l.film(), l.takes)
+}
+
+// evenly is a full film on places of some zones.
+func evenly(zones []string, film paint.Film, takes func(string) bool) Deposit {
+	d := Deposit{Full: film, Film: make([]uint8, len(zones))}
+	for i, name := range zones {
+		if takes(name) {
+			d.Film[i] = Steps
+		}
+	}
+	return d
 }
 
 // areas are those of some panels, and of what lands on them, real mm²; lands may be nil.
@@ -123,15 +145,20 @@ func (l Layer) inside(s *landing.Site, how Technique, panels []int, area float64
 // streaked sets streaks that run down from edges, or from what gives rust a reason.
 func (l Layer) streaked(s *landing.Site, how Technique, panels []int, seed uint64) Deposit {
 	whole, _ := areas(s.Grid, panels, nil)
-	var where []float32
+	var from landing.Sources
 	if !slices.Contains(how.formula.Falls, "edges") {
-		where = s.Reasons(how.formula.Falls)
+		from.Edges = s.Reasons(how.formula.Falls)
+		for _, name := range how.formula.Falls {
+			if s.Marked != nil {
+				from.Marks = append(from.Marks, s.Marked(name)...)
+			}
+		}
 	}
 	area := how.wanted(whole, whole)
 	if !how.Share { // thin passes over some of it
 		area = streaky.Of(whole)
 	}
-	marks, cover := s.Streaks(panels, where, how.brush(s), area, seed)
+	marks, cover := s.Streaks(panels, from, how.brush(s), area, seed)
 	return covered(s.Grid, panels, cover, l.film(), marks)
 }
 
@@ -264,8 +291,14 @@ func (l Layer) Material() (p paint.Paint, ok bool) {
 	return p, swatch != "" && about.hiding > 0
 }
 
+// Dressed is what track or rubber look like while no layer paints them.
+type Dressed struct {
+	Deposit
+	Paint paint.Paint
+}
+
 // Undressed gives what track and rubber look like while no layer paints them.
-func Undressed(g *form.Grid) (out []Deposit, of []paint.Paint) {
+func Undressed(g *form.Grid) (out []Dressed) {
 	for _, u := range undressed {
 		d := Deposit{Full: opaque, Film: make([]uint8, g.Count)}
 		for i, t := range g.Texels {
@@ -280,16 +313,22 @@ func Undressed(g *form.Grid) (out []Deposit, of []paint.Paint) {
 			}
 		}
 		if len(d.Panels) > 0 {
-			out, of = append(
-				out,
-				d,
-			), append(
-				of,
-				paint.Paint{Swatch: colour.Of(u.swatch), Sheen: colour.Matt, Hiding: paint.Full, Solids: 0.3},
-			)
+			out = append(out, Dressed{d, dressOf(u.swatch)})
 		}
 	}
-	return out, of
+	return out
+}
+
+// UndressedOn is the same on places of some zones.
+func UndressedOn(zones []string) (out []Dressed) {
+	for _, u := range undressed {
+		out = append(out, Dressed{evenly(zones, opaque, u.on), dressOf(u.swatch)})
+	}
+	return out
+}
+
+func dressOf(swatch string) paint.Paint {
+	return paint.Paint{Swatch: colour.Of(swatch), Sheen: colour.Matt, Hiding: paint.Full, Solids: 0.3}
 }
 
 // Effect is what a layer does to a surface besides its film.

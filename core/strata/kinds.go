@@ -291,6 +291,15 @@ func (k Kind) known() bool {
 	return slices.ContainsFunc(abouts, func(a About) bool { return a.ID == k })
 }
 
+// Shows tells of a layer that is meant to be seen itself: no primer, clear coat, or what only serves others.
+func (l Layer) Shows() bool {
+	switch l.Kind {
+	case Prime, Clear, ChippingCoat, Fix, Decals:
+		return false
+	}
+	return true
+}
+
 // IsScheme tells a camouflage layer from a layer of one colour of its own.
 func (l Layer) IsScheme() bool { return l.Kind == Colour && l.Hex == "" }
 

@@ -68,6 +68,7 @@ type Layer struct {
 	Together  string        `json:"together,omitempty"`  // wet group: worked into each other while wet
 	Technique string        `json:"technique,omitempty"` // how it is worked; as its kind usually is where empty
 	Amount    *float64      `json:"amount,omitempty"`    // in place of the technique's: µm of a film, or a share of 1
+	SizeMM    []float64     `json:"sizeMm,omitempty"`    // in place of the technique's: smallest and largest mark, real mm
 	Meant     []string      `json:"meant,omitempty"`     // rules the modeller overrules for this layer
 	WaitMin   *unit.Minutes `json:"waitMin,omitempty"`   // wait after the layer below, pinned by the modeller, minutes
 
@@ -78,6 +79,37 @@ type Layer struct {
 // Covers tells whether the layer lies on a zone.
 func (l Layer) Covers(name string) bool {
 	return zone.Among(name, l.Zones)
+}
+
+// Without is the layer left out on some of all zones.
+func (l Layer) Without(out, all []string) Layer {
+	l.Zones = l.on(func(z string) bool { return l.Covers(z) && !zone.Among(z, out) }, all)
+	return l
+}
+
+// And is the layer laid on some more of all zones.
+func (l Layer) And(more, all []string) Layer {
+	l.Zones = l.on(func(z string) bool { return l.Covers(z) || zone.Among(z, more) }, all)
+	return l
+}
+
+// on names the zones among all that are wanted, by their part where all of it is.
+func (l Layer) on(wanted func(string) bool, all []string) (out []string) {
+	whole := map[string]bool{}
+	for _, z := range all {
+		part := zone.Part(z)
+		was, known := whole[part]
+		whole[part] = wanted(z) && (was || !known)
+	}
+	for _, z := range all {
+		switch part := zone.Part(z); {
+		case whole[part] && !slices.Contains(out, part):
+			out = append(out, part)
+		case !whole[part] && wanted(z):
+			out = append(out, z)
+		}
+	}
+	return out
 }
 
 // Brings is the carrier that the layer brings onto what lies below.

@@ -1,6 +1,8 @@
 package strata
 
 import (
+	"math"
+
 	"cinderpath/core/form"
 	"cinderpath/core/zone"
 )
@@ -67,3 +69,26 @@ func (l Layer) Even() bool {
 
 // EvenFilm is the dry film of all coats of a layer that goes all over its zones.
 func (l Layer) EvenFilm() float64 { return float64(l.film()) }
+
+// Largest are the widest marks of a deposit, real mm: in the middle of plates and at edges that rub.
+type Largest struct {
+	Plate, Edge         float64
+	PlateZone, EdgeZone string
+}
+
+// Largest finds them.
+func (d Deposit) Largest(g *form.Grid) (out Largest) {
+	for _, m := range d.Marks {
+		t := g.Texels[m.Panel]
+		i, j := int((m.X-t.X0)/t.Step), int((m.Y-t.Y0)/t.Step)
+		k := min(max(j, 0), t.NY-1)*t.NX + min(max(i, 0), t.NX-1)
+		wide := math.Sqrt(m.Wide * m.Long)
+		switch at := float64(t.Convex[k]); {
+		case at > 2*wide && wide > out.Plate:
+			out.Plate, out.PlateZone = wide, t.Zone
+		case at <= 2*wide && wide > out.Edge:
+			out.Edge, out.EdgeZone = wide, t.Zone
+		}
+	}
+	return out
+}

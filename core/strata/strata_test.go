@@ -151,7 +151,17 @@ func TestRules(t *testing.T) {
 		{
 			"brush over loose powder",
 			[]strata.Layer{base, gloss, layer("dust", strata.Pigment, "pigment_dry"), layer("mud", strata.Mud, "mud_paste")},
-			[]string{"P1:mud:dust/warn"},
+			[]string{"W9:dust/warn", "P1:mud:dust/warn"},
+		},
+		{
+			"a clear coat over powder wets it",
+			[]strata.Layer{base, layer("dust", strata.Pigment, "pigment_dry"), gloss},
+			[]string{"W8:gloss:dust/warn"},
+		},
+		{
+			"powder laid wet holds a little",
+			[]strata.Layer{base, gloss, layer("dust", strata.Pigment, "pigment_wet")},
+			[]string{"W9:dust/hint"},
 		},
 		{
 			"fixed powder is no longer loose",

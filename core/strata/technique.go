@@ -150,11 +150,29 @@ func (l Layer) Worked() (t Technique, ok bool) {
 	if l.Amount != nil {
 		t.Amount = *l.Amount
 	}
+	if len(l.SizeMM) == 2 {
+		t.Size = [2]float64(l.SizeMM)
+	}
 	return t, true
 }
 
 // MostFilm is the thickest film that a layer may be asked for, µm.
 const MostFilm = 2000
+
+// MostSize is the largest mark that a layer may be made of, real mm.
+const MostSize = 2000
+
+// Marked tells of a layer that is made of marks, and of which sizes they are, real mm.
+func (l Layer) Marked() (size [2]float64, ok bool) {
+	t, worked := l.Worked()
+	return t.Size, worked && t.shapes && t.Size[0] > 0
+}
+
+// Lands tells whether where the layer lands hangs on a term of its formula.
+func (l Layer) Lands(term string) bool {
+	t, worked := l.Worked()
+	return worked && strings.Contains(t.Lands, term)
+}
 
 // checkTechnique reports what is wrong with a layer's technique and amount.
 func (l Layer) checkTechnique() error {
@@ -164,6 +182,10 @@ func (l Layer) checkTechnique() error {
 		return fmt.Errorf("layer %s: technique %q is not in the table; choose one of it", l.Name, l.Technique)
 	case l.Technique != "" && !t.Suits(l.Kind):
 		return fmt.Errorf("layer %s: %s is no way of working %s; choose another", l.Name, t.Name, l.Kind.About().Name)
+	case len(l.SizeMM) > 0 && !(ok && t.shapes && t.Size[0] > 0):
+		return fmt.Errorf("layer %s: it is not made of marks that have a size; leave the size out", l.Name)
+	case len(l.SizeMM) > 0 && !(len(l.SizeMM) == 2 && l.SizeMM[0] >= 1 && l.SizeMM[1] >= l.SizeMM[0] && l.SizeMM[1] <= MostSize):
+		return fmt.Errorf("layer %s: sizes %v mm; give the smallest and the largest mark, 1 to %d mm real", l.Name, l.SizeMM, MostSize)
 	case l.Amount == nil:
 		return nil
 	case !ok:

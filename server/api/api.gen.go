@@ -418,6 +418,12 @@ type ColourStrength string
 // ColourWanted defines model for ColourWanted.
 type ColourWanted = paint.Target
 
+// CoreQuestion defines model for CoreQuestion.
+type CoreQuestion = plan.CoreQuestion
+
+// CoreSample defines model for CoreSample.
+type CoreSample = plan.CoreSample
+
 // CupAnswer defines model for CupAnswer.
 type CupAnswer = paint.CupAnswer
 
@@ -489,6 +495,63 @@ type Fact = measure.Fact
 
 // Family defines model for Family.
 type Family = paint.Family
+
+// Fate defines model for Fate.
+type Fate struct {
+	// Adds ΔE00 that it adds at the end, over the whole vehicle.
+	Adds float32 `json:"adds"`
+
+	// By Layer that takes most of it from sight.
+	By *string `json:"by,omitempty"`
+
+	// Colour Of the scheme, the first is 1.
+	Colour *int `json:"colour,omitempty"`
+
+	// Drop Zones on which it is wasted.
+	Drop *[]string `json:"drop,omitempty"`
+
+	// End And at the end.
+	End float32 `json:"end"`
+
+	// Error Of that, twice its standard error: the texels are a sample.
+	Error float32 `json:"error"`
+	Hex   string  `json:"hex"`
+	Layer string  `json:"layer"`
+
+	// Min Of all of its steps.
+	Min  float32 `json:"min"`
+	Name string  `json:"name"`
+
+	// Now ΔE00 that it makes when it is laid.
+	Now float32 `json:"now"`
+
+	// Part 0 to 1: what of it is still seen at the end.
+	Part float32 `json:"part"`
+
+	// Reaches With that it does.
+	Reaches  bool     `json:"reaches"`
+	SavesMin *float32 `json:"savesMin,omitempty"`
+
+	// Seen Somewhere, when it was laid.
+	Seen bool `json:"seen"`
+
+	// Times As strong as it must be now to end as strong as it looks when it is laid; 0 where that is not asked.
+	Times float32 `json:"times"`
+	Words string  `json:"words"`
+
+	// Worth Of that, for ten minutes of work.
+	Worth float32 `json:"worth"`
+
+	// Zones The least seen first.
+	Zones []struct {
+		AreaCm2 float32 `json:"areaCm2"`
+		End     float32 `json:"end"`
+		Error   float32 `json:"error"`
+		Part    float32 `json:"part"`
+		Where   string  `json:"where"`
+		Zone    string  `json:"zone"`
+	} `json:"zones"`
+}
 
 // Fender defines model for Fender.
 type Fender = form.Fender
@@ -685,6 +748,9 @@ type LikeQuestion = paint.LikeQuestion
 
 // Link defines model for Link.
 type Link = gear.Link
+
+// LookAnswer defines model for LookAnswer.
+type LookAnswer = plan.LookAnswer
 
 // Made defines model for Made.
 type Made = measure.Made
@@ -1191,6 +1257,9 @@ type StoryAnswer = strata.StoryAnswer
 // StoryQuestion defines model for StoryQuestion.
 type StoryQuestion = strata.StoryQuestion
 
+// Survival defines model for Survival.
+type Survival = plan.Survival
+
 // SwatchAnswer defines model for SwatchAnswer.
 type SwatchAnswer = sheets.SwatchAnswer
 
@@ -1333,6 +1402,9 @@ type WorkshopState struct {
 	Workshop Workshop `json:"workshop"`
 }
 
+// WorthAnswer defines model for WorthAnswer.
+type WorthAnswer = plan.WorthAnswer
+
 // DrawingName defines model for DrawingName.
 type DrawingName = string
 
@@ -1441,6 +1513,9 @@ type KeepWorkshopParams struct {
 // StartBuildJSONRequestBody defines body for StartBuild for application/json ContentType.
 type StartBuildJSONRequestBody = Start
 
+// CoreJSONRequestBody defines body for Core for application/json ContentType.
+type CoreJSONRequestBody = CoreQuestion
+
 // EditBuildJSONRequestBody defines body for EditBuild for application/json ContentType.
 type EditBuildJSONRequestBody EditBuildJSONBody
 
@@ -1495,6 +1570,9 @@ type CalcLengthJSONRequestBody = LengthQuestion
 // CalcLikeJSONRequestBody defines body for CalcLike for application/json ContentType.
 type CalcLikeJSONRequestBody = LikeQuestion
 
+// CalcLookJSONRequestBody defines body for CalcLook for application/json ContentType.
+type CalcLookJSONRequestBody = Document
+
 // CalcMaskJSONRequestBody defines body for CalcMask for application/json ContentType.
 type CalcMaskJSONRequestBody = Document
 
@@ -1546,6 +1624,9 @@ type CalcStockJSONRequestBody = StockQuestion
 // CalcStoryJSONRequestBody defines body for CalcStory for application/json ContentType.
 type CalcStoryJSONRequestBody = StoryQuestion
 
+// CalcSurvivalJSONRequestBody defines body for CalcSurvival for application/json ContentType.
+type CalcSurvivalJSONRequestBody = Document
+
 // CalcSwatchJSONRequestBody defines body for CalcSwatch for application/json ContentType.
 type CalcSwatchJSONRequestBody = SwatchQuestion
 
@@ -1557,6 +1638,9 @@ type CalcTrackJSONRequestBody = TrackQuestion
 
 // CalcWheelsJSONRequestBody defines body for CalcWheels for application/json ContentType.
 type CalcWheelsJSONRequestBody = WheelsQuestion
+
+// CalcWorthJSONRequestBody defines body for CalcWorth for application/json ContentType.
+type CalcWorthJSONRequestBody = Document
 
 // ImportBuildsJSONRequestBody defines body for ImportBuilds for application/json ContentType.
 type ImportBuildsJSONRequestBody = Document
@@ -1590,6 +1674,9 @@ type ServerInterface interface {
 
 	// (GET /api/builds/{id}/camouflage)
 	Camouflage(c *gin.Context, id Id)
+
+	// (POST /api/builds/{id}/core)
+	Core(c *gin.Context, id Id)
 
 	// (GET /api/builds/{id}/diary)
 	Diary(c *gin.Context, id Id)
@@ -1648,6 +1735,9 @@ type ServerInterface interface {
 	// (GET /api/builds/{id}/solids/{drawing})
 	Solid(c *gin.Context, id Id, drawing DrawingName)
 
+	// (GET /api/builds/{id}/survival)
+	Survival(c *gin.Context, id Id)
+
 	// (POST /api/builds/{id}/trace)
 	Trace(c *gin.Context, id Id)
 
@@ -1689,6 +1779,9 @@ type ServerInterface interface {
 
 	// (POST /api/calc/like)
 	CalcLike(c *gin.Context)
+
+	// (POST /api/calc/look)
+	CalcLook(c *gin.Context)
 
 	// (POST /api/calc/mask)
 	CalcMask(c *gin.Context)
@@ -1741,6 +1834,9 @@ type ServerInterface interface {
 	// (POST /api/calc/story)
 	CalcStory(c *gin.Context)
 
+	// (POST /api/calc/survival)
+	CalcSurvival(c *gin.Context)
+
 	// (POST /api/calc/swatch)
 	CalcSwatch(c *gin.Context)
 
@@ -1752,6 +1848,9 @@ type ServerInterface interface {
 
 	// (POST /api/calc/wheels)
 	CalcWheels(c *gin.Context)
+
+	// (POST /api/calc/worth)
+	CalcWorth(c *gin.Context)
 
 	// (GET /api/evenings)
 	Evenings(c *gin.Context)
@@ -1945,6 +2044,31 @@ func (siw *ServerInterfaceWrapper) Camouflage(c *gin.Context) {
 	}
 
 	siw.Handler.Camouflage(c, id)
+}
+
+// Core operation middleware
+func (siw *ServerInterfaceWrapper) Core(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Core(c, id)
 }
 
 // Diary operation middleware
@@ -2660,6 +2784,31 @@ func (siw *ServerInterfaceWrapper) Solid(c *gin.Context) {
 	siw.Handler.Solid(c, id, drawing)
 }
 
+// Survival operation middleware
+func (siw *ServerInterfaceWrapper) Survival(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Survival(c, id)
+}
+
 // Trace operation middleware
 func (siw *ServerInterfaceWrapper) Trace(c *gin.Context) {
 
@@ -2924,6 +3073,19 @@ func (siw *ServerInterfaceWrapper) CalcLike(c *gin.Context) {
 	siw.Handler.CalcLike(c)
 }
 
+// CalcLook operation middleware
+func (siw *ServerInterfaceWrapper) CalcLook(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcLook(c)
+}
+
 // CalcMask operation middleware
 func (siw *ServerInterfaceWrapper) CalcMask(c *gin.Context) {
 
@@ -3145,6 +3307,19 @@ func (siw *ServerInterfaceWrapper) CalcStory(c *gin.Context) {
 	siw.Handler.CalcStory(c)
 }
 
+// CalcSurvival operation middleware
+func (siw *ServerInterfaceWrapper) CalcSurvival(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcSurvival(c)
+}
+
 // CalcSwatch operation middleware
 func (siw *ServerInterfaceWrapper) CalcSwatch(c *gin.Context) {
 
@@ -3195,6 +3370,19 @@ func (siw *ServerInterfaceWrapper) CalcWheels(c *gin.Context) {
 	}
 
 	siw.Handler.CalcWheels(c)
+}
+
+// CalcWorth operation middleware
+func (siw *ServerInterfaceWrapper) CalcWorth(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcWorth(c)
 }
 
 // Evenings operation middleware
@@ -3536,6 +3724,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/calc/sizes", wrapper.CalcSizes)
 	router.GET(options.BaseURL+"/api/builds/:id/camouflage", wrapper.Camouflage)
 	router.GET(options.BaseURL+"/api/builds/:id/fields/:side", wrapper.Fields)
+	router.GET(options.BaseURL+"/api/builds/:id/survival", wrapper.Survival)
+	router.POST(options.BaseURL+"/api/builds/:id/core", wrapper.Core)
 	router.POST(options.BaseURL+"/api/builds/:id/trace", wrapper.Trace)
 	router.POST(options.BaseURL+"/api/builds/:id/sketches", wrapper.Sketches)
 	router.GET(options.BaseURL+"/api/builds/:id/above", wrapper.Above)
@@ -3554,6 +3744,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/calc/difference", wrapper.CalcDifference)
 	router.POST(options.BaseURL+"/api/calc/coats", wrapper.CalcCoats)
 	router.POST(options.BaseURL+"/api/calc/amount", wrapper.CalcAmount)
+	router.POST(options.BaseURL+"/api/calc/look", wrapper.CalcLook)
+	router.POST(options.BaseURL+"/api/calc/survival", wrapper.CalcSurvival)
+	router.POST(options.BaseURL+"/api/calc/worth", wrapper.CalcWorth)
 	router.POST(options.BaseURL+"/api/calc/landing", wrapper.CalcLanding)
 	router.POST(options.BaseURL+"/api/calc/scheme", wrapper.CalcScheme)
 	router.POST(options.BaseURL+"/api/calc/mask", wrapper.CalcMask)
@@ -3833,6 +4026,46 @@ type CamouflagedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response CamouflagedefaultApplicationProblemPlusJSONResponse) VisitCamouflageResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CoreRequestObject struct {
+	Id   Id `json:"id"`
+	Body *CoreJSONRequestBody
+}
+
+type CoreResponseObject interface {
+	VisitCoreResponse(w http.ResponseWriter) error
+}
+
+type Core200JSONResponse CoreSample
+
+func (response Core200JSONResponse) VisitCoreResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CoredefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CoredefaultApplicationProblemPlusJSONResponse) VisitCoreResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -4872,6 +5105,45 @@ func (response SoliddefaultApplicationProblemPlusJSONResponse) VisitSolidRespons
 	return err
 }
 
+type SurvivalRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type SurvivalResponseObject interface {
+	VisitSurvivalResponse(w http.ResponseWriter) error
+}
+
+type Survival200JSONResponse Survival
+
+func (response Survival200JSONResponse) VisitSurvivalResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SurvivaldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SurvivaldefaultApplicationProblemPlusJSONResponse) VisitSurvivalResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type TraceRequestObject struct {
 	Id   Id `json:"id"`
 	Body *TraceJSONRequestBody
@@ -5424,6 +5696,45 @@ type CalcLikedefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response CalcLikedefaultApplicationProblemPlusJSONResponse) VisitCalcLikeResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcLookRequestObject struct {
+	Body *CalcLookJSONRequestBody
+}
+
+type CalcLookResponseObject interface {
+	VisitCalcLookResponse(w http.ResponseWriter) error
+}
+
+type CalcLook200JSONResponse LookAnswer
+
+func (response CalcLook200JSONResponse) VisitCalcLookResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcLookdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcLookdefaultApplicationProblemPlusJSONResponse) VisitCalcLookResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6100,6 +6411,45 @@ func (response CalcStorydefaultApplicationProblemPlusJSONResponse) VisitCalcStor
 	return err
 }
 
+type CalcSurvivalRequestObject struct {
+	Body *CalcSurvivalJSONRequestBody
+}
+
+type CalcSurvivalResponseObject interface {
+	VisitCalcSurvivalResponse(w http.ResponseWriter) error
+}
+
+type CalcSurvival200JSONResponse Survival
+
+func (response CalcSurvival200JSONResponse) VisitCalcSurvivalResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcSurvivaldefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcSurvivaldefaultApplicationProblemPlusJSONResponse) VisitCalcSurvivalResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type CalcSwatchRequestObject struct {
 	Body *CalcSwatchJSONRequestBody
 }
@@ -6245,6 +6595,45 @@ type CalcWheelsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response CalcWheelsdefaultApplicationProblemPlusJSONResponse) VisitCalcWheelsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcWorthRequestObject struct {
+	Body *CalcWorthJSONRequestBody
+}
+
+type CalcWorthResponseObject interface {
+	VisitCalcWorthResponse(w http.ResponseWriter) error
+}
+
+type CalcWorth200JSONResponse WorthAnswer
+
+func (response CalcWorth200JSONResponse) VisitCalcWorthResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcWorthdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcWorthdefaultApplicationProblemPlusJSONResponse) VisitCalcWorthResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -6911,6 +7300,9 @@ type StrictServerInterface interface {
 	// (GET /api/builds/{id}/camouflage)
 	Camouflage(ctx context.Context, request CamouflageRequestObject) (CamouflageResponseObject, error)
 
+	// (POST /api/builds/{id}/core)
+	Core(ctx context.Context, request CoreRequestObject) (CoreResponseObject, error)
+
 	// (GET /api/builds/{id}/diary)
 	Diary(ctx context.Context, request DiaryRequestObject) (DiaryResponseObject, error)
 
@@ -6968,6 +7360,9 @@ type StrictServerInterface interface {
 	// (GET /api/builds/{id}/solids/{drawing})
 	Solid(ctx context.Context, request SolidRequestObject) (SolidResponseObject, error)
 
+	// (GET /api/builds/{id}/survival)
+	Survival(ctx context.Context, request SurvivalRequestObject) (SurvivalResponseObject, error)
+
 	// (POST /api/builds/{id}/trace)
 	Trace(ctx context.Context, request TraceRequestObject) (TraceResponseObject, error)
 
@@ -7009,6 +7404,9 @@ type StrictServerInterface interface {
 
 	// (POST /api/calc/like)
 	CalcLike(ctx context.Context, request CalcLikeRequestObject) (CalcLikeResponseObject, error)
+
+	// (POST /api/calc/look)
+	CalcLook(ctx context.Context, request CalcLookRequestObject) (CalcLookResponseObject, error)
 
 	// (POST /api/calc/mask)
 	CalcMask(ctx context.Context, request CalcMaskRequestObject) (CalcMaskResponseObject, error)
@@ -7061,6 +7459,9 @@ type StrictServerInterface interface {
 	// (POST /api/calc/story)
 	CalcStory(ctx context.Context, request CalcStoryRequestObject) (CalcStoryResponseObject, error)
 
+	// (POST /api/calc/survival)
+	CalcSurvival(ctx context.Context, request CalcSurvivalRequestObject) (CalcSurvivalResponseObject, error)
+
 	// (POST /api/calc/swatch)
 	CalcSwatch(ctx context.Context, request CalcSwatchRequestObject) (CalcSwatchResponseObject, error)
 
@@ -7072,6 +7473,9 @@ type StrictServerInterface interface {
 
 	// (POST /api/calc/wheels)
 	CalcWheels(ctx context.Context, request CalcWheelsRequestObject) (CalcWheelsResponseObject, error)
+
+	// (POST /api/calc/worth)
+	CalcWorth(ctx context.Context, request CalcWorthRequestObject) (CalcWorthResponseObject, error)
 
 	// (GET /api/evenings)
 	Evenings(ctx context.Context, request EveningsRequestObject) (EveningsResponseObject, error)
@@ -7365,6 +7769,50 @@ func (sh *strictHandler) Camouflage(ctx *gin.Context, id Id) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(CamouflageResponseObject); ok {
 		if err := validResponse.VisitCamouflageResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Core operation middleware
+func (sh *strictHandler) Core(ctx *gin.Context, id Id) {
+	var request CoreRequestObject
+
+	request.Id = id
+
+	var body CoreJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Core(ctx, request.(CoreRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Core")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CoreResponseObject); ok {
+		if err := validResponse.VisitCoreResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -7974,6 +8422,32 @@ func (sh *strictHandler) Solid(ctx *gin.Context, id Id, drawing DrawingName) {
 	}
 }
 
+// Survival operation middleware
+func (sh *strictHandler) Survival(ctx *gin.Context, id Id) {
+	var request SurvivalRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Survival(ctx, request.(SurvivalRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Survival")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SurvivalResponseObject); ok {
+		if err := validResponse.VisitSurvivalResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // Trace operation middleware
 func (sh *strictHandler) Trace(ctx *gin.Context, id Id) {
 	var request TraceRequestObject
@@ -8544,6 +9018,48 @@ func (sh *strictHandler) CalcLike(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(CalcLikeResponseObject); ok {
 		if err := validResponse.VisitCalcLikeResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CalcLook operation middleware
+func (sh *strictHandler) CalcLook(ctx *gin.Context) {
+	var request CalcLookRequestObject
+
+	var body CalcLookJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcLook(ctx, request.(CalcLookRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcLook")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcLookResponseObject); ok {
+		if err := validResponse.VisitCalcLookResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {
@@ -9265,6 +9781,48 @@ func (sh *strictHandler) CalcStory(ctx *gin.Context) {
 	}
 }
 
+// CalcSurvival operation middleware
+func (sh *strictHandler) CalcSurvival(ctx *gin.Context) {
+	var request CalcSurvivalRequestObject
+
+	var body CalcSurvivalJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcSurvival(ctx, request.(CalcSurvivalRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcSurvival")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcSurvivalResponseObject); ok {
+		if err := validResponse.VisitCalcSurvivalResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // CalcSwatch operation middleware
 func (sh *strictHandler) CalcSwatch(ctx *gin.Context) {
 	var request CalcSwatchRequestObject
@@ -9426,6 +9984,48 @@ func (sh *strictHandler) CalcWheels(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(CalcWheelsResponseObject); ok {
 		if err := validResponse.VisitCalcWheelsResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CalcWorth operation middleware
+func (sh *strictHandler) CalcWorth(ctx *gin.Context) {
+	var request CalcWorthRequestObject
+
+	var body CalcWorthJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcWorth(ctx, request.(CalcWorthRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcWorth")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcWorthResponseObject); ok {
+		if err := validResponse.VisitCalcWorthResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

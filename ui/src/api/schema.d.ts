@@ -882,6 +882,42 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{id}/survival": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get: operations["survival"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/core": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["core"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{id}/trace": {
         parameters: {
             query?: never;
@@ -1160,6 +1196,54 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["calcAmount"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcLook"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/survival": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcSurvival"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/worth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcWorth"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1462,6 +1546,8 @@ export interface components {
             technique?: string;
             /** @description In place of the technique's: µm of a film, or a share of 1. */
             amount?: number;
+            /** @description In place of the technique's: smallest and largest mark, real mm. */
+            sizeMm?: number[];
             together?: string;
             meant?: string[];
             /** @description Minutes, pinned by the modeller. */
@@ -3250,6 +3336,130 @@ export interface components {
                 words: string;
             }[];
             doubts: string[];
+        };
+        LookAnswer: {
+            coats: {
+                layer: string;
+                /** @description Of the scheme, the first is 1. */
+                colour?: number;
+                name: string;
+                /** @description Mean colour seen, by zone. */
+                zones: {
+                    [key: string]: string;
+                };
+            }[];
+        };
+        WorthAnswer: {
+            layers: {
+                layer: string;
+                colour?: number;
+                name: string;
+                min: number;
+                /** @description Mean ΔE00 that it adds at the end, over the whole vehicle. */
+                adds: number;
+                /** @description Of that, for ten minutes of work. */
+                worth: number;
+            }[];
+        };
+        Survival: {
+            /** @description What goes first where time is short. */
+            short: string;
+            why: components["schemas"]["Why"];
+            /** @description In the order in which they are laid. */
+            fates: components["schemas"]["Fate"][];
+        };
+        Fate: {
+            layer: string;
+            /** @description Of the scheme, the first is 1. */
+            colour?: number;
+            name: string;
+            hex: string;
+            /** @description Of all of its steps. */
+            min: number;
+            /** @description Somewhere, when it was laid. */
+            seen: boolean;
+            /** @description 0 to 1: what of it is still seen at the end. */
+            part: number;
+            /** @description Of that, twice its standard error: the texels are a sample. */
+            error: number;
+            /** @description ΔE00 that it makes when it is laid. */
+            now: number;
+            /** @description And at the end. */
+            end: number;
+            /** @description ΔE00 that it adds at the end, over the whole vehicle. */
+            adds: number;
+            /** @description Of that, for ten minutes of work. */
+            worth: number;
+            /** @description As strong as it must be now to end as strong as it looks when it is laid; 0 where that is not asked. */
+            times: number;
+            /** @description With that it does. */
+            reaches: boolean;
+            words: string;
+            /** @description Layer that takes most of it from sight. */
+            by?: string;
+            /** @description Zones on which it is wasted. */
+            drop?: string[];
+            savesMin?: number;
+            /** @description The least seen first. */
+            zones: {
+                zone: string;
+                where: string;
+                areaCm2: number;
+                part: number;
+                error: number;
+                end: number;
+            }[];
+        };
+        CoreQuestion: {
+            /** @description As a step names it. */
+            look: string;
+            /** @description At a typical place of it. */
+            zone?: string;
+            /** @enum {string} */
+            side?: "left" | "right" | "top" | "front" | "rear";
+            /** @description In the view, model mm. */
+            at?: number[];
+        };
+        CoreSample: {
+            zone: string;
+            where: string;
+            seen: {
+                side: string;
+                at: number[];
+            }[];
+            /** @description Colour seen on top. */
+            ends: string;
+            /** @description Of the kit's plastic. */
+            bare: string;
+            sheen: string;
+            /** @description Of all of it. */
+            filmUm: number;
+            /** @description Plies from the top that can be taken back. */
+            back: number;
+            words: string;
+            /** @description Layers that do not reach the place. */
+            missing: string[];
+            why: components["schemas"]["Why"];
+            /** @description From the bare kit up. */
+            plies: {
+                layer: string;
+                name: string;
+                hex?: string;
+                clear?: boolean;
+                /** @description Where it lies. */
+                filmUm: number;
+                /** @description Of the place. */
+                cover: number;
+                /** @description Colour seen once it is on. */
+                after: string;
+                now: number;
+                end: number;
+                /** @description To be seen. */
+                meant: boolean;
+                part: number;
+                back: string;
+                bares?: boolean;
+            }[];
         };
         LandingAnswer: {
             layers: {
@@ -5204,6 +5414,56 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    survival: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What of each layer will be seen at the end. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Survival"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    core: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CoreQuestion"];
+            };
+        };
+        responses: {
+            /** @description What lies at a place of the surface. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoreSample"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     trace: {
         parameters: {
             query?: never;
@@ -5648,6 +5908,81 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AmountAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcLook: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Document"];
+            };
+        };
+        responses: {
+            /** @description The mean colour of each zone after each coat. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcSurvival: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Document"];
+            };
+        };
+        responses: {
+            /** @description What of each layer will be seen at the end. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Survival"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcWorth: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Document"];
+            };
+        };
+        responses: {
+            /** @description What each layer adds at the end for the time it takes. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorthAnswer"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -20,11 +20,13 @@ interface PathProps {
   at: number;
   stage: Stage;
   onStand: (index: number) => void;
+  /** What stands at the right of the stages. */
+  children?: React.ReactNode;
 }
 
 /** Every step of the build as one line of cinders, in working order; the stages at its head
  * are the way around. */
-export function PathLine({ plan, at, stage, onStand }: PathProps) {
+export function PathLine({ plan, at, stage, onStand, children }: PathProps) {
   const line = useRef<HTMLDivElement>(null);
   useEffect(() => {
     line.current?.querySelector(`[data-index="${at}"]`)?.scrollIntoView({ block: 'nearest', inline: 'center' });
@@ -42,6 +44,7 @@ export function PathLine({ plan, at, stage, onStand }: PathProps) {
             {s}
           </Link>
         ))}
+        {children}
       </nav>
       <nav className={classes.path} aria-label="The path: every step in working order" ref={line}>
         <svg width="0" height="0" aria-hidden="true" className={classes.defs}>

@@ -8,6 +8,10 @@ interface PlateProps {
   /** What it shows, as a step names it; the looks that may be wanted next. */
   look: string;
   near: string[];
+  /** Another look at the left of a seam, model mm from the left of the sheet. */
+  held?: { look: string; seam: number };
+  /** Told once the pictures of a look are here. */
+  onShown?: (look: string) => void;
   zone?: string;
   marked: string[];
   onZone: (zone?: string) => void;
@@ -26,6 +30,8 @@ interface PlateProps {
   /** A dimension's words are in the way of what is worked on. */
   quiet?: boolean;
 }
+
+const none: string[] = [];
 
 /** The views, as they are called. */
 export const viewNames: Record<View['side'], string> = {
@@ -57,6 +63,13 @@ export function Plate(props: PlateProps) {
   const sized = plan.sizes.find((l) => l.key === size && l.drawn);
   const [frame, wide] = useWidth();
   const shown = usePictures(plan, props.look, props.near, wide);
+  const { held, onShown } = props;
+  const beside = usePictures(plan, held?.look ?? props.look, none, wide);
+  useEffect(() => {
+    if (shown) {
+      onShown?.(shown.look);
+    }
+  }, [shown, onShown]);
   const details = useDetails(plan, shown, box, wide);
   const drawing = useDrawing(plan);
   return (
@@ -89,7 +102,18 @@ export function Plate(props: PlateProps) {
         >
           {onPick && <rect width={view.width} height={view.height} fill="transparent" />}
           {shown && <Picture url={shown.urls[view.side]} box={[0, 0, view.width, view.height]} px={shown.px} />}
-          {details
+          {held && beside && (
+            <>
+              <clipPath id={`held-${view.side}`}>
+                <rect x={box[0] - view.x} y={box[1] - view.y} width={Math.max(held.seam - box[0], 0)} height={box[3]} />
+              </clipPath>
+              <g clipPath={`url(#held-${view.side})`}>
+                <rect width={view.width} height={view.height} className={classes.ground} />
+                <Picture url={beside.urls[view.side]} box={[0, 0, view.width, view.height]} px={beside.px} />
+              </g>
+            </>
+          )}
+          {(held ? [] : details)
             .filter((d) => d.side === view.side)
             .map((d) => (
               <image
@@ -132,6 +156,7 @@ export function Plate(props: PlateProps) {
           {over?.(view)}
         </g>
       ))}
+      {held && <path d={`M${held.seam} ${box[1]}v${box[3]}`} className={classes.seam} />}
       {/* Over all views, so that no neighbour covers its words. */}
       {sized && !sized.fixed && <SizeOnView line={sized} plan={plan} />}
     </svg>

@@ -4,8 +4,8 @@ export const stages = {
   Form: ['Body', 'Gear', 'Sheets'],
   Build: ['Version', 'Parts', 'Steps'],
   Paint: ['Scheme', 'Layers'],
-  Wear: ['Layers', 'Story', 'Steps'],
-  Earth: ['Layers', 'Story', 'Gear'],
+  Wear: ['Layers', 'Story', 'Core sample', 'Worth', 'Steps'],
+  Earth: ['Layers', 'Story', 'Core sample', 'Worth', 'Gear'],
   Finish: ['Parts', 'Steps', 'Sheets'],
   Evenings: ['Evenings', 'What if', 'Hours', 'Schools'],
 } as const;

@@ -10,7 +10,9 @@ import { useGrips } from '../form/useGrips';
 import { LightSwitch } from '../LightSwitch';
 import { PhotoPlate } from '../measure/PhotoPlate';
 import { usePhotoWork } from '../measure/usePhotoWork';
+import { CoreMark } from '../paint/CoreMark';
 import { PinHandles } from '../paint/Pins';
+import type { Spot } from '../paint/useFate';
 import { usePins } from '../paint/useScheme';
 import { PathLine } from '../path/PathLine';
 import { Frame, usePlateBox } from '../plate/Frame';
@@ -24,6 +26,7 @@ import { Legend } from './Legend';
 import { lookOf } from './looked';
 import { Unplanned } from './Unplanned';
 import { usePicking } from './usePicking';
+import { usePlaying } from './usePlaying';
 
 /** Fetched when it is asked for: it is larger than all the rest. */
 const Turning = lazy(() => import('../turn/Turning'));
@@ -59,6 +62,8 @@ export function BuildScreen() {
   const [turning, setTurning] = useState(false);
   const [seen, setSeen] = useState<number>();
   const [layer, setLayer] = useState<string>();
+  const [spot, setSpot] = useState<Spot>();
+  const [held, setHeld] = useState<{ step: string; seam: number }>();
   const index = (step?: string) => plan?.steps.findIndex((s) => s.id === step) ?? -1;
   const next = index(plan?.stand.next);
   const found = index(stood);
@@ -86,6 +91,8 @@ export function BuildScreen() {
   const asked = {
     Scheme: shows === 'now' ? undefined : shows,
     Layers: layer,
+    Worth: layer ?? (way && !stood ? ('end' as const) : undefined),
+    'Core sample': way && !stood ? ('end' as const) : undefined,
     Story: way && !stood ? ('end' as const) : undefined,
   }[inRoom as string];
   const look = lookOf(state.data, at, asked);
@@ -107,7 +114,17 @@ export function BuildScreen() {
     setBox(v ? [v.x - m, v.y - m, v.width + 2 * m, v.height + 2 * m] : undefined);
   }, [shaped, plan?.sheet.width]);
 
-  const picking = usePicking(id, tools, form, inRoom === 'Body', inRoom === 'Scheme' ? pins : undefined);
+  const picking = usePicking(
+    id,
+    tools,
+    form,
+    inRoom === 'Body',
+    inRoom === 'Scheme' ? pins : undefined,
+    inRoom === 'Core sample' ? setSpot : undefined,
+  );
+  const standAt = useCallback((i: number) => standOn(plan?.steps[i]), [plan, standOn]);
+  const film = usePlaying(plan, at, standAt);
+  const holding = plan?.steps.find((s) => s.id === held?.step);
 
   useEffect(() => {
     const press = (e: KeyboardEvent) => {
@@ -161,7 +178,9 @@ export function BuildScreen() {
         ? (v: View) => <GearHandles view={v} data={data} work={form} />
         : inRoom === 'Scheme'
           ? (v: View) => <PinHandles view={v} data={data} tools={tools} />
-          : undefined;
+          : inRoom === 'Core sample'
+            ? (v: View) => <CoreMark view={v} data={data} look={look} spot={spot} zone={zone} />
+            : undefined;
   const trouble = undo.error && !stale ? words(undo.error) : undefined;
   return (
     <div className={classes.screen}>
@@ -199,7 +218,37 @@ export function BuildScreen() {
           Bench
         </Button>
       </header>
-      <PathLine plan={plan} at={at} stage={inStage} onStand={(i) => standOn(plan.steps[i])} />
+      <PathLine plan={plan} at={at} stage={inStage} onStand={standAt}>
+        <span className={classes.film}>
+          {held && holding && (
+            <label>
+              {holding.title} | {plan.steps[at]?.title}
+              <input
+                type="range"
+                aria-label="Seam between the two steps"
+                min={0}
+                max={plan.sheet.width}
+                step="any"
+                value={held.seam}
+                onChange={(e) => setHeld({ ...held, seam: Number(e.currentTarget.value) })}
+              />
+            </label>
+          )}
+          <button
+            type="button"
+            className="word"
+            aria-pressed={held !== undefined}
+            onClick={() =>
+              setHeld(held || !plan.steps[at] ? undefined : { step: plan.steps[at].id, seam: plan.sheet.width / 2 })
+            }
+          >
+            {held ? 'Compare no more' : 'Hold to compare'}
+          </button>
+          <button type="button" className="word" aria-pressed={film.playing} onClick={film.play}>
+            {film.playing ? '❚❚ Stop' : '▶ Play the path'}
+          </button>
+        </span>
+      </PathLine>
       <Middle wide={isWide(inRoom)}>
         <section className={classes.plate} aria-label="The plate">
           {(stale || trouble) && (
@@ -259,6 +308,8 @@ export function BuildScreen() {
                     plan={plan}
                     look={look}
                     near={near}
+                    held={holding && held ? { look: holding.look, seam: held.seam } : undefined}
+                    onShown={film.onShown}
                     zone={zone}
                     marked={marked}
                     onZone={setZone}
@@ -272,7 +323,14 @@ export function BuildScreen() {
                   />
                 )}
               </Frame>
-              <Legend plan={plan} zone={zone} onZone={setZone} />
+              <Legend
+                plan={plan}
+                zone={zone}
+                onZone={(z) => {
+                  setZone(z);
+                  setSpot(undefined);
+                }}
+              />
             </>
           )}
         </section>
@@ -294,6 +352,8 @@ export function BuildScreen() {
           work={work}
           form={form}
           pins={{ ...pins, shows }}
+          look={look}
+          spot={spot}
         />
       </Middle>
       <Rule
@@ -360,4 +420,6 @@ const keeps: readonly string[] = [
   'Schools',
   'Layers',
   'Story',
+  'Core sample',
+  'Worth',
 ];

@@ -3,6 +3,7 @@ import { api, ask, type View, words } from '../api/client';
 import type { BuildTools } from '../api/useBuild';
 import type { FormWork } from '../form/useFormWork';
 import { edited } from '../measure/Cables';
+import type { Spot } from '../paint/useFate';
 import type { Pinning, PinWork } from '../paint/useScheme';
 
 type Side = View['side'];
@@ -21,6 +22,7 @@ export function usePicking(
   form: FormWork,
   inBody: boolean,
   pins: PinWork | undefined,
+  coring: ((spot: Spot) => void) | undefined,
 ) {
   const [placed, setPlaced] = useState<Placed>();
   const [cabling, setCabling] = useState<string>();
@@ -71,7 +73,7 @@ export function usePicking(
     setCabling,
     from: placed?.from,
     place: (line: { key: string; name: string }) => setPlaced({ key: line.key, name: line.name }),
-    pick: active ? pick : undefined,
+    pick: active ? pick : coring ? (side: Side, x: number, y: number) => coring({ side, at: [x, y] }) : undefined,
     said: hint ?? (active ? asks(placed, placing, pins?.pinning) : undefined),
     stop: () => {
       setPlaced(undefined);

@@ -16,11 +16,14 @@ import { PartsRoom } from '../order/PartsRoom';
 import { SchoolsRoom } from '../order/SchoolsRoom';
 import { StepsRoom } from '../order/StepsRoom';
 import { VersionRoom } from '../order/VersionRoom';
+import { CoreRoom } from '../paint/CoreRoom';
 import { Findings } from '../paint/Findings';
 import { LayersTray } from '../paint/LayersTray';
 import { SchemeTray } from '../paint/SchemeTray';
 import { StoryRoom } from '../paint/StoryRoom';
+import type { Spot } from '../paint/useFate';
 import type { PinWork } from '../paint/useScheme';
+import { WorthRoom } from '../paint/WorthRoom';
 import type { RoomProps } from '../room/props';
 import { isApart, type Room, type Stage, stages, wayTo } from '../room/stages';
 import { StepLine } from './StepLine';
@@ -32,10 +35,13 @@ interface TrayProps extends RoomProps {
   work: PhotoWork;
   form: FormWork;
   pins: PinWork;
+  /** What the plate shows, and where on it a core is taken. */
+  look: string;
+  spot?: Spot;
 }
 
 /** What is shaped or fetched anew each time need not wait while one looks elsewhere. */
-const fresh: readonly Room[] = [...stages.Form, ...stages.Build, ...stages.Evenings];
+const fresh: readonly Room[] = ['Core sample', 'Worth', ...stages.Form, ...stages.Build, ...stages.Evenings];
 
 /** The rooms of a stage in one row, the step one stands on in one line, and a room's tool. */
 export function Tray(props: TrayProps) {
@@ -66,6 +72,8 @@ export function Tray(props: TrayProps) {
     Hours: <HoursRoom {...props} />,
     Schools: <SchoolsRoom {...props} />,
     Story: <StoryRoom {...props} />,
+    'Core sample': <CoreRoom {...props} />,
+    Worth: <WorthRoom {...props} />,
   };
   return (
     <aside className={classes.tray} aria-label="The tray">

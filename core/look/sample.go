@@ -1,0 +1,127 @@
+package look
+
+import (
+	"hash/fnv"
+	"maps"
+	"math/rand/v2"
+	"slices"
+
+	"cinderpath/core/form"
+	"cinderpath/core/strata"
+)
+
+// Sample is some texels of each zone that stand for all of them.
+type Sample struct {
+	Zones []string  // sorted
+	First []int     // by zone, the number of its first place; and behind the last
+	Of    []int     // by zone, how many texels it has in all
+	At    []int     // by place, the texel of the grid
+	Area  []float64 // by place, what it stands for, real mm²
+	Rise  []float64 // by place, how far it is turned up: −1 down, 0 upright, 1 level
+}
+
+// NewSample draws at most so many texels of each zone: one by chance from each of as many runs of
+// neighbours, so that all parts of a zone are in.
+func NewSample(g *form.Grid, most int) Sample {
+	type texel struct{ panel, k int }
+	of := map[string][]texel{}
+	for i, t := range g.Texels {
+		for k, a := range t.Area {
+			if a > 0 {
+				of[t.Zone] = append(of[t.Zone], texel{i, k})
+			}
+		}
+	}
+	var s Sample
+	for _, zone := range slices.Sorted(maps.Keys(of)) {
+		all := of[zone]
+		s.Zones, s.First, s.Of = append(s.Zones, zone), append(s.First, len(s.At)), append(s.Of, len(all))
+		chance := chanceOf(zone)
+		for run := range min(most, len(all)) {
+			from, to := span(run, min(most, len(all)), len(all))
+			x := all[from+chance.IntN(to-from)]
+			t := g.Texels[x.panel]
+			s.At = append(s.At, t.First+x.k)
+			s.Rise = append(s.Rise, t.Normal[2])
+			area := 0.0
+			for _, y := range all[from:to] {
+				area += float64(g.Texels[y.panel].Area[y.k])
+			}
+			s.Area = append(s.Area, area)
+		}
+	}
+	s.First = append(s.First, len(s.At))
+	return s
+}
+
+// OnePlace is the sample of one texel alone.
+func OnePlace(g *form.Grid, texel int) Sample {
+	for _, t := range g.Texels {
+		if k := texel - t.First; k >= 0 && k < len(t.Area) {
+			return Sample{
+				Zones: []string{t.Zone}, First: []int{0, 1}, Of: []int{1}, At: []int{texel}, Area: []float64{float64(t.Area[k])},
+				Rise: []float64{t.Normal[2]},
+			}
+		}
+	}
+	return Sample{First: []int{0}}
+}
+
+// span is one of n runs of neighbours among all.
+func span(run, n, all int) (from, to int) { return run * all / n, (run + 1) * all / n }
+
+// chanceOf a zone is its own, so that a zone more changes none of the others.
+func chanceOf(zone string) *rand.Rand {
+	h := fnv.New64a()
+	_, _ = h.Write([]byte(zone)) // never fails
+	return rand.New(rand.NewPCG(h.Sum64(), 1))
+}
+
+// Thinned draws at most so many places of each zone from a sample; each is named by its place in it.
+func (s Sample) Thinned(most int) (thin Sample, places []int) {
+	thin = Sample{Zones: s.Zones, Of: s.Of}
+	for z, zone := range s.Zones {
+		thin.First = append(thin.First, len(thin.At))
+		first, n := s.First[z], s.First[z+1]-s.First[z]
+		chance := chanceOf(zone)
+		for run := range min(most, n) {
+			from, to := span(run, min(most, n), n)
+			at := first + from + chance.IntN(to-from)
+			places = append(places, at)
+			thin.At, thin.Rise = append(thin.At, s.At[at]), append(thin.Rise, s.Rise[at])
+			area := 0.0
+			for _, a := range s.Area[first+from : first+to] {
+				area += a
+			}
+			thin.Area = append(thin.Area, area)
+		}
+	}
+	thin.First = append(thin.First, len(thin.At))
+	return thin, places
+}
+
+// Gathered is what of a deposit lies on the places of a sample, in place of all texels.
+func (s Sample) Gathered(d strata.Deposit) strata.Deposit {
+	out := strata.Deposit{Full: d.Full, Cover: d.Cover}
+	if d.Film == nil {
+		return out
+	}
+	out.Film = make([]uint8, len(s.At))
+	for i, at := range s.At {
+		out.Film[i] = d.Film[at]
+	}
+	return out
+}
+
+// Picked is a gathered deposit on some places of its sample.
+func Picked(d strata.Deposit, places []int) strata.Deposit {
+	out := d
+	if d.Film == nil {
+		return out
+	}
+	out.Film = make([]uint8, len(places))
+	for i, at := range places {
+		out.Film[i] = d.Film[at]
+	}
+	return out
+}

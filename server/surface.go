@@ -1,0 +1,79 @@
+package server
+
+import (
+	"context"
+
+	"cinderpath/core/plan"
+	"cinderpath/core/strata"
+	"cinderpath/server/api"
+	"cinderpath/store"
+)
+
+// planned is a build's plan, with the workshop that it was derived in.
+func (h *handlers) planned(ctx context.Context, id string) (*snapshot, plan.Plan, error) {
+	all, err := h.bench.look(ctx)
+	if err != nil {
+		return nil, plan.Plan{}, err
+	}
+	at := itemAt(all.Items, id)
+	if at < 0 {
+		return nil, plan.Plan{}, store.ErrNotFound
+	}
+	return all, all.Plans[at], nil
+}
+
+// Survival answers what of each layer of a build will be seen at the end.
+func (h *handlers) Survival(ctx context.Context, r api.SurvivalRequestObject) (api.SurvivalResponseObject, error) {
+	all, p, err := h.planned(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	a, err := h.deriver.SurvivalOf(all.Workshop, p)
+	return api.Survival200JSONResponse(a), err
+}
+
+// Core answers what lies at a place of a build.
+func (h *handlers) Core(ctx context.Context, r api.CoreRequestObject) (api.CoreResponseObject, error) {
+	all, _, err := h.planned(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	a, err := h.deriver.Core(all.Workshop, *r.Body)
+	return api.Core200JSONResponse(a), err
+}
+
+// CalcStory answers what a vehicle's life does to the amounts of techniques.
+func (h *handlers) CalcStory(_ context.Context, r api.CalcStoryRequestObject) (api.CalcStoryResponseObject, error) {
+	a, err := strata.AskStory(*r.Body)
+	return api.CalcStory200JSONResponse(a), err
+}
+
+// CalcLanding answers what each layer leaves on each zone.
+func (h *handlers) CalcLanding(
+	_ context.Context,
+	r api.CalcLandingRequestObject,
+) (api.CalcLandingResponseObject, error) {
+	a, err := r.Body.Landing(&h.deriver)
+	return api.CalcLanding200JSONResponse(a), err
+}
+
+// CalcLook answers what a build looks like on its way.
+func (h *handlers) CalcLook(_ context.Context, r api.CalcLookRequestObject) (api.CalcLookResponseObject, error) {
+	a, err := r.Body.Look(&h.deriver)
+	return api.CalcLook200JSONResponse(a), err
+}
+
+// CalcSurvival answers what of each layer will be seen at the end.
+func (h *handlers) CalcSurvival(
+	_ context.Context,
+	r api.CalcSurvivalRequestObject,
+) (api.CalcSurvivalResponseObject, error) {
+	a, err := r.Body.Survival(&h.deriver)
+	return api.CalcSurvival200JSONResponse(a), err
+}
+
+// CalcWorth answers what each layer adds for the time it takes.
+func (h *handlers) CalcWorth(_ context.Context, r api.CalcWorthRequestObject) (api.CalcWorthResponseObject, error) {
+	a, err := r.Body.Worth(&h.deriver)
+	return api.CalcWorth200JSONResponse(a), err
+}
