@@ -117,13 +117,13 @@ func Happened(log []Entry) map[string]path.Done {
 	for _, e := range log {
 		switch e.Kind {
 		case Started:
-			out[e.Task] = path.Done{Started: e.At}
+			out[e.Task] = path.Done{Started: e.At, Zones: e.Zones}
 		case Finished:
 			done := out[e.Task]
 			if done.Started.IsZero() || done.Started.After(e.At) {
 				done.Started = e.At
 			}
-			done.Ended, done.Skipped = e.At, false
+			done.Ended, done.Skipped, done.Zones = e.At, false, e.Zones
 			out[e.Task] = done
 		case Skipped:
 			out[e.Task] = path.Done{Started: e.At, Ended: e.At, Skipped: true}

@@ -3,7 +3,6 @@ package look
 import (
 	"hash/fnv"
 	"maps"
-	"math/rand/v2"
 	"slices"
 
 	"cinderpath/core/form"
@@ -36,10 +35,10 @@ func NewSample(g *form.Grid, most int) Sample {
 	for _, zone := range slices.Sorted(maps.Keys(of)) {
 		all := of[zone]
 		s.Zones, s.First, s.Of = append(s.Zones, zone), append(s.First, len(s.At)), append(s.Of, len(all))
-		chance := chanceOf(zone)
+		seed := seedOf(zone)
 		for run := range min(most, len(all)) {
 			from, to := span(run, min(most, len(all)), len(all))
-			x := all[from+chance.IntN(to-from)]
+			x := all[from+drawn(seed, run, to-from)]
 			t := g.Texels[x.panel]
 			s.At = append(s.At, t.First+x.k)
 			s.Rise = append(s.Rise, t.Normal[2])
@@ -70,11 +69,16 @@ func OnePlace(g *form.Grid, texel int) Sample {
 // span is one of n runs of neighbours among all.
 func span(run, n, all int) (from, to int) { return run * all / n, (run + 1) * all / n }
 
-// chanceOf a zone is its own, so that a zone more changes none of the others.
-func chanceOf(zone string) *rand.Rand {
+// seedOf a zone is its own, so that a zone more changes none of the others.
+func seedOf(zone string) uint64 {
 	h := fnv.New64a()
 	_, _ = h.Write([]byte(zone)) // never fails
-	return rand.New(rand.NewPCG(h.Sum64(), 1))
+	return h.Sum64()
+}
+
+// drawn is one of n by chance.
+func drawn(seed uint64, run, n int) int {
+	return min(int(form.Unit(form.Hash(seed^form.Hash(uint64(run))))*float64(n)), n-1)
 }
 
 // Thinned draws at most so many places of each zone from a sample; each is named by its place in it.
@@ -83,10 +87,10 @@ func (s Sample) Thinned(most int) (thin Sample, places []int) {
 	for z, zone := range s.Zones {
 		thin.First = append(thin.First, len(thin.At))
 		first, n := s.First[z], s.First[z+1]-s.First[z]
-		chance := chanceOf(zone)
+		seed := seedOf(zone)
 		for run := range min(most, n) {
 			from, to := span(run, min(most, n), n)
-			at := first + from + chance.IntN(to-from)
+			at := first + from + drawn(seed, run, to-from)
 			places = append(places, at)
 			thin.At, thin.Rise = append(thin.At, s.At[at]), append(thin.Rise, s.Rise[at])
 			area := 0.0

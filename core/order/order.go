@@ -30,6 +30,7 @@ const deepest = 1.0
 type Surface struct {
 	Zones  []string
 	Area   map[string]float64      // on the model by zone, cm²
+	Touch  map[string][]string     // zones that touch each
 	Links  int                     // of the track, a side
 	Shares map[string][]unit.Share // of the scheme's colours by zone
 	Holds  []scheme.Hold           // how the edges of its colours are held, part by part

@@ -2,15 +2,12 @@ package order
 
 import (
 	"fmt"
-	"math"
 	"slices"
-	"strings"
 	"time"
 
 	"cinderpath/core/bench"
 	"cinderpath/core/document"
 	"cinderpath/core/kit"
-	"cinderpath/core/paint"
 	"cinderpath/core/path"
 	"cinderpath/core/rule"
 	"cinderpath/core/strata"
@@ -30,6 +27,7 @@ func (o *orderer) painting(built []path.Arrow) {
 	}
 	stage := bench.Paint
 	primed, coloured, marked := "", "", ""
+	stages, wet := map[string]string{}, map[string][]string{}
 	for i, layer := range b.Layers {
 		// A clear coat belongs to what it seals: the stage of the layer before it.
 		switch {
@@ -48,7 +46,25 @@ func (o *orderer) painting(built []path.Arrow) {
 				extra = append(extra, waits(then(marked, "details are aged with the rest"), rule.NextCoat, 40))
 			}
 		}
-		ids := o.addLayer(layer, stage)
+		stages[layer.ID] = stage
+		group := o.wet(layer)
+		ids, entered := wet[layer.ID]
+		switch {
+		case entered:
+		case o.begun(group):
+			ids = o.addLayer(layer, stage)
+		case len(group) > 1 || layer.Kind == strata.Wash && o.takenBack(layer):
+			for _, l := range group {
+				stages[l.ID] = bench.KindOf(string(l.Kind)).Stage
+			}
+			wet = o.sections(group, stages)
+			ids = wet[layer.ID]
+		default:
+			ids = o.addLayer(layer, stage)
+		}
+		if len(ids) == 0 {
+			ids = o.addLayer(layer, stage) // it lies on none of the zones that there are
+		}
 		o.awaitJar(layer, ids)
 		at := o.task(ids[0])
 		for _, w := range o.waits {
@@ -175,7 +191,7 @@ func (o *orderer) addLayer(layer strata.Layer, stage string) []string {
 	case layer.Kind == strata.Decals:
 		return e.decals()
 	case layer.Kind == strata.Wash && o.takenBack(layer):
-		return e.sections()
+		return e.asBegun()
 	}
 	return e.single()
 }
@@ -289,45 +305,6 @@ func (e entry) decals() []string {
 		id := e.enter(step{kind: "softener", n: r, title: title, units: n}, e.area, damp(dry))
 		e.task(id).Round = r
 		ids = append(ids, id)
-	}
-	return ids
-}
-
-// takenBack tells whether a wash must be taken back within the hours of a session.
-func (o *orderer) takenBack(l strata.Layer) bool {
-	f, _ := paint.FamilyOf(l.Family)
-	return f.TakeBackTo > 30 && f.TakeBackTo <= 5*unit.Hour
-}
-
-// longestGo is how long one goes at a wash, so that it is taken back in time.
-const longestGo = unit.Minutes(40)
-
-// sections enters a wash in parts, each taken back inside its time.
-func (e entry) sections() (ids []string) {
-	f, _ := paint.FamilyOf(e.layer.Family)
-	kind := string(e.layer.Kind)
-	whole, _ := bench.KindOf(kind).Minutes(e.area, e.layer.Coats)
-	n := int(math.Ceil(float64(whole / longestGo)))
-	part := e.area / float64(n)
-	for i := 1; i <= n; i++ {
-		title, back := e.layer.Name, "Take back the "+strings.ToLower(e.layer.Name)
-		if n > 1 {
-			of := fmt.Sprintf(", section %d of %d", i, n)
-			title, back = title+of, back+of
-		}
-		var after []path.Arrow
-		if i > 1 {
-			after = []path.Arrow{then(ids[len(ids)-1], "one section after the other, each finished inside its time")}
-		}
-		id := e.enter(step{kind: kind, n: i, title: title, units: part, coats: e.layer.Coats}, part, after...)
-		e.task(id).Split, e.task(id).Section = false, i
-		soft := atOnce(waits(stop(id, "W3", fmt.Sprintf(
-			"sooner than %s it smears, later than %s it stays", f.TakeBackFrom.About(), f.TakeBackTo.About(),
-		)), rule.TakeBack, f.TakeBackFrom))
-		soft.Most, soft.Water = f.TakeBackTo, e.layer.Water()
-		take := e.enter(step{kind: "takeback", n: i, title: back, units: part}, part, soft)
-		e.task(take).Section = i
-		ids = append(ids, id, take)
 	}
 	return ids
 }

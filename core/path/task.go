@@ -86,6 +86,7 @@ type Done struct {
 	Started time.Time
 	Ended   time.Time // zero while it is under way
 	Skipped bool      // left out: nothing was put on, nothing dries
+	Zones   []string  // on which it was done, as it was known then
 }
 
 // Log tells by build and task what really happened.

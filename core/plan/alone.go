@@ -236,7 +236,7 @@ func (d *Deriver) shaped(whole document.Build, w document.Workshop) (shaped, err
 		if err := d.measured(&p, b, w, s); err != nil {
 			return shaped{}, err
 		}
-		asked := order.Surface{Zones: s.zones, Area: s.area, Links: s.stance.Loop.Links, Shares: laid.Zones}
+		asked := order.Surface{Zones: s.zones, Area: s.area, Touch: s.touch, Links: s.stance.Loop.Links, Shares: laid.Zones}
 		from := materials{areas: map[string]float64{}}
 		if from.spreads, err = d.spreads(b, s); err != nil {
 			return shaped{}, err

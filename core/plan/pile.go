@@ -14,7 +14,7 @@ import (
 // How many texels of a zone stand for all of it: where one asks, and where findings are looked for.
 const (
 	sampled = 2000
-	glanced = 300
+	glanced = 150
 )
 
 // sample are the texels of a build's surface that stand for all.

@@ -36,6 +36,7 @@ type surface struct {
 	area    map[string]float64 // model cm² by zone
 	facing  map[string]map[string]float64
 	faces   map[string]int // panels by zone
+	touch   map[string][]string
 }
 
 func (d *Deriver) surface(b document.Build) (surface, error) {
@@ -50,7 +51,7 @@ func (d *Deriver) surface(b document.Build) (surface, error) {
 			return surface{}, measure.At("gear", err)
 		}
 		panels, err := form.Panels(b.Body, run)
-		return surface{key: key, panels: panels, stance: stance}, measure.At("body", err)
+		return surface{key: key, panels: panels, stance: stance, touch: form.Touching(panels)}, measure.At("body", err)
 	})
 	if err != nil {
 		return s, err

@@ -232,7 +232,8 @@ func (f *Fate) say(h heap, pile *look.Pile, coats []int) {
 		}
 	}
 	if len(f.Drop) > 0 {
-		f.Words += fmt.Sprintf("; on %s next to nothing is left of it", zone.Said(f.Drop))
+		on := zone.Gathered(func(z string) bool { return slices.Contains(f.Drop, z) }, pile.Zones)
+		f.Words += fmt.Sprintf("; on %s next to nothing is left of it", zone.Said(on))
 		if f.Saves > 0 {
 			f.Words += fmt.Sprintf(": leaving it out there saves %.0f min", float64(f.Saves))
 		}

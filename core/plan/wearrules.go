@@ -126,7 +126,7 @@ func (r wearRuling) wasted(l strata.Layer) (f strata.Finding, found bool) {
 	fate := r.fates[i]
 	f = strata.Finding{
 		Rule: "W4", Severity: rule.Hint, Zones: fate.Drop,
-		Title:  fmt.Sprintf("Nothing will be seen of %s on %s", strings.ToLower(l.Name), zone.Said(fate.Drop)),
+		Title:  fmt.Sprintf("Nothing will be seen of %s on %s", strings.ToLower(l.Name), zone.Said(zone.Gathered(func(z string) bool { return slices.Contains(fate.Drop, z) }, r.zones))),
 		Reason: fate.Words + ".",
 	}
 	if rest := l.Without(fate.Drop, r.zones); len(rest.Zones) > 0 {

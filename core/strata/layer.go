@@ -83,33 +83,14 @@ func (l Layer) Covers(name string) bool {
 
 // Without is the layer left out on some of all zones.
 func (l Layer) Without(out, all []string) Layer {
-	l.Zones = l.on(func(z string) bool { return l.Covers(z) && !zone.Among(z, out) }, all)
+	l.Zones = zone.Gathered(func(z string) bool { return l.Covers(z) && !zone.Among(z, out) }, all)
 	return l
 }
 
 // And is the layer laid on some more of all zones.
 func (l Layer) And(more, all []string) Layer {
-	l.Zones = l.on(func(z string) bool { return l.Covers(z) || zone.Among(z, more) }, all)
+	l.Zones = zone.Gathered(func(z string) bool { return l.Covers(z) || zone.Among(z, more) }, all)
 	return l
-}
-
-// on names the zones among all that are wanted, by their part where all of it is.
-func (l Layer) on(wanted func(string) bool, all []string) (out []string) {
-	whole := map[string]bool{}
-	for _, z := range all {
-		part := zone.Part(z)
-		was, known := whole[part]
-		whole[part] = wanted(z) && (was || !known)
-	}
-	for _, z := range all {
-		switch part := zone.Part(z); {
-		case whole[part] && !slices.Contains(out, part):
-			out = append(out, part)
-		case !whole[part] && wanted(z):
-			out = append(out, z)
-		}
-	}
-	return out
 }
 
 // Brings is the carrier that the layer brings onto what lies below.

@@ -1,0 +1,124 @@
+package e2e
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// insertDots lays oil dots below the camouflage, where nothing of them will be seen.
+func insertDots(t *testing.T, a *app) {
+	var s struct {
+		Revision int
+		Build    struct {
+			Layers []struct{ ID, Kind string }
+		}
+	}
+	a.get(t, "/api/builds/"+varrow, &s)
+	before := ""
+	for _, l := range s.Build.Layers {
+		if l.Kind == "colour" {
+			before = l.ID
+		}
+	}
+	require.NotEmpty(t, before)
+	body := fmt.Sprintf(`{"edits":[{"op":"layers","layers":[{"op":"insert","before":%q,"layer":{"id":"","name":"Early dots",`+
+		`"kind":"dots","family":"oil_thin","applied":"brushed","coats":1,"hex":"#9a8a5a","zones":["turret"]}}]}]}`, before)
+	require.Equal(t, 200, a.post("/api/builds/"+varrow+"/edits", body, "If-Match", fmt.Sprintf(`"%d"`, s.Revision)))
+}
+
+// What will be seen of each layer is told, a layer of which nothing is seen is moved to where it shows,
+// and the plate follows.
+func TestWhatWillBeSeenIsAsked(t *testing.T) {
+	a := demo(t)
+	insertDots(t, a)
+	window := browser(t)
+	fate := func(name, words string) string {
+		return `//ol[@aria-label="What will be seen"]/li//button[contains(., "` + name + `")][span[starts-with(normalize-space(.), "` + words + `")]]`
+	}
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/builds/"+varrow+"/earth/worth"),
+		see(pictured),
+		see(text("p", "Where time is short")),
+		see(fate("Mud", "100 %")),
+		click(fate("Early dots", "0 %")),
+		see(text("p", "next to nothing is left of it")),
+		see(text("th", "still seen")),
+	)
+	lookAt(t, window, "worth")
+	do(
+		t,
+		window,
+		click(`//section[@aria-label="Worth"]//button[contains(., "Move it after")]`),
+		chromedp.WaitNotPresent(fate("Early dots", "0 %"), chromedp.BySearch),
+		see(`//ol[@aria-label="What will be seen"]/li//button[contains(., "Early dots")][span[contains(., "%")]]`),
+	)
+}
+
+// A core is cut where one clicks, and grows as one walks along the path.
+func TestACoreIsCutOnThePlate(t *testing.T) {
+	a := demo(t)
+	window := browser(t)
+	var plies, fewer string
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/builds/"+varrow+"/earth/core-sample"),
+		see(pictured),
+		see(text("p", "Click anywhere on the vehicle")),
+		onView("left", 95, 24),
+		see(`//section[@aria-label="Core sample"]//ol/li`),
+		chromedp.Evaluate(count(`section[aria-label="Core sample"] ol li`), &plies),
+	)
+	lookAt(t, window, "core")
+	assert.NotContains(t, []string{"0", "1", "2"}, plies)
+	do(
+		t,
+		window,
+		chromedp.Evaluate(`document.querySelector('nav[aria-label^="The path"] button[aria-label^="Primer"]').click()`, nil),
+		see(`//section[@aria-label="Core sample"]//ol[count(li) <= 2]`),
+		chromedp.Evaluate(count(`section[aria-label="Core sample"] ol li`), &fewer),
+	)
+	assert.Equal(t, "1", fewer)
+}
+
+// The path plays like a film to its end; a step that is held stands at the left of a seam beside another.
+func TestThePathPlaysAndTwoStepsAreCompared(t *testing.T) {
+	a := demo(t)
+	window := browser(t)
+	var first, last string
+	shown := `document.querySelector('svg[data-look]').dataset.look`
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/builds/"+varrow+"/paint/layers"),
+		see(pictured),
+		chromedp.Evaluate(`document.querySelector('nav[aria-label^="The path"] button[aria-label^="Primer"]').click()`, nil),
+		see(`//h2[contains(., "Primer")]`),
+		see(pictured),
+		click(text("button", "Hold to compare")),
+		see(`//input[@aria-label="Seam between the two steps"]`),
+		chromedp.Evaluate(shown, &first),
+		click(text("button", "Play the path")),
+		see(text("button", "Stop")),
+		chromedp.WaitNotPresent(text("button", "Stop"), chromedp.BySearch), // it has come to its end
+		chromedp.Evaluate(shown, &last),
+	)
+	lookAt(t, window, "held")
+	assert.NotEqual(t, first, last)
+	var s struct {
+		Plan struct{ Steps []struct{ Look string } }
+	}
+	a.get(t, "/api/builds/"+varrow, &s)
+	assert.Equal(t, s.Plan.Steps[len(s.Plan.Steps)-1].Look, last)
+	var held string
+	do(t, window, chromedp.Evaluate(`document.querySelector('g[clip-path] image').getAttribute('href')`, &held))
+	assert.Contains(t, held, strings.TrimSpace(first), "the held step stands at the left")
+	do(t, window, click(text("button", "Compare no more")), chromedp.WaitNotPresent(`//input[@aria-label="Seam between the two steps"]`, chromedp.BySearch))
+}
