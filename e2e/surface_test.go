@@ -122,3 +122,40 @@ func TestThePathPlaysAndTwoStepsAreCompared(t *testing.T) {
 	assert.Contains(t, held, strings.TrimSpace(first), "the held step stands at the left")
 	do(t, window, click(text("button", "Compare no more")), chromedp.WaitNotPresent(`//input[@aria-label="Seam between the two steps"]`, chromedp.BySearch))
 }
+
+// A layer is told where it shall land: one click on the plate, and the plate answers; taken out, it looks as
+// before.
+func TestWhereALayerLandsIsSetOnThePlate(t *testing.T) {
+	a := demo(t)
+	window := browser(t)
+	var before string
+	shown := `document.querySelector('svg[data-look]').dataset.look`
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/builds/"+varrow+"/earth/layers"),
+		see(pictured),
+		click(text("span", "Dust on flats")),
+		see(`//section[@aria-label="How Dust on flats is worked"]`),
+	)
+	// The plate shows the layer once it is on.
+	until(t, window, `String(document.querySelectorAll('svg[data-look]').length)`, "1")
+	do(
+		t,
+		window,
+		click(text("button", "Only here")),
+		see(text("p", "Click where all of it shall be")),
+		chromedp.Evaluate(shown, &before),
+		onView("top", 60, 44),
+		see(`//ul[@aria-label="Marks of Dust on flats"]/li[contains(., "Only here")]`),
+	)
+	until(t, window, fmt.Sprintf(`String(%s !== %q)`, shown, before), "true")
+	until(t, window, `String(document.querySelectorAll('[data-view=top] circle').length > 0)`, "true")
+	lookAt(t, window, "only")
+	do(
+		t,
+		window,
+		click(`//button[@aria-label="Take out mark 1"]`),
+		chromedp.WaitNotPresent(`//ul[@aria-label="Marks of Dust on flats"]`, chromedp.BySearch),
+	)
+}

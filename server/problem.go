@@ -190,7 +190,7 @@ func fail(ctx *gin.Context, err error) {
 			api.Problem{
 				Status: http.StatusInternalServerError,
 				Title:  "This went wrong here",
-				Detail: "The program could not finish this.",
+				Detail: "The program could not finish this",
 				Remedy: ptr("look whether what you sent is there, else try again; if it stays, see cinderpath doctor"),
 			},
 		)

@@ -37,12 +37,14 @@ type Edit struct {
 	Photo     *measure.Photo `json:"photo,omitempty"`
 	Part      *measure.Part  `json:"part,omitempty"`
 
-	Kit    *kit.Kit    `json:"kit,omitempty"`
-	School string      `json:"school,omitempty"` // the question that Text answers
-	Jar    string      `json:"jar,omitempty"`
-	Life   strata.Life `json:"life,omitempty"`
-	Order  *OrderEdit  `json:"order,omitempty"`
-	Pin    *PinEdit    `json:"pin,omitempty"`
+	Kit    *kit.Kit `json:"kit,omitempty"`
+	School string   `json:"school,omitempty"` // the question that Text answers
+	Jar    string   `json:"jar,omitempty"`
+
+	Touch *strata.Touch `json:"touch,omitempty"` // its place is Place
+	Life  strata.Life   `json:"life,omitempty"`
+	Order *OrderEdit    `json:"order,omitempty"`
+	Pin   *PinEdit      `json:"pin,omitempty"`
 
 	Colours []int `json:"colours,omitempty"` // of the scheme, from 0: the one that is dropped, or all in their new order
 }
@@ -114,6 +116,7 @@ const (
 	ReadLeaflet = "leaflet" // CSV in Text
 	SetSchool   = "school"
 	SetOrder    = "order"
+	SetTouch    = "touch"  // where a layer lands, at Place; Text names the layer
 	SetLife     = "life"   // all of what is said of it
 	SetSupply   = "supply" // Text names a kind of product, Jar what is taken for it
 )
@@ -199,6 +202,7 @@ var ops = map[string]op{
 		}
 		return nil
 	},
+	SetTouch:  setTouch,
 	DropPin:   dropPin,
 	MoveField: moveField,
 	SetScheme: func(b *Build, e Edit, _ means) error { return given(&b.Scheme, e.Scheme, e.Op) },

@@ -67,6 +67,7 @@ func visible(l strata.Layer) []any {
 		l.Technique,
 		l.Amount,
 		l.SizeMM,
+		l.Touches,
 		l.Lived,
 	}
 }

@@ -57,16 +57,17 @@ func (l Layer) Deposit(s *landing.Site) Deposit {
 		t := g.Texels[panels[n]]
 		land.On(s, panels[n], seed^landing.Side(t.Zone), lands[t.First:t.First+len(t.Area)])
 	})
+	if !worked || !how.Share {
+		return l.touchedFilm(s, filmed(g, panels, lands, l.film()))
+	}
+	l.touch(s, panels, lands)
 	switch {
-	case !worked:
-		return filmed(g, panels, lands, l.film())
 	case how.marked():
 		return l.marked(s, how, panels, lands, seed)
-	case how.Share:
+	default:
 		whole, landed := areas(g, panels, lands)
 		return shared(g, panels, lands, how.wanted(whole, landed), l.film())
 	}
-	return filmed(g, panels, lands, l.film())
 }
 
 // takes tells whether the layer reaches a zone: a scheme leaves out track and rubber.
@@ -159,6 +160,7 @@ func (l Layer) streaked(s *landing.Site, how Technique, panels []int, seed uint6
 		area = streaky.Of(whole)
 	}
 	marks, cover := s.Streaks(panels, from, how.brush(s), area, seed)
+	l.touch(s, panels, cover)
 	return covered(s.Grid, panels, cover, l.film(), marks)
 }
 

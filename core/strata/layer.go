@@ -69,6 +69,7 @@ type Layer struct {
 	Technique string        `json:"technique,omitempty"` // how it is worked; as its kind usually is where empty
 	Amount    *float64      `json:"amount,omitempty"`    // in place of the technique's: µm of a film, or a share of 1
 	SizeMM    []float64     `json:"sizeMm,omitempty"`    // in place of the technique's: smallest and largest mark, real mm
+	Touches   []Touch       `json:"touches,omitempty"`   // more, none or only here
 	Meant     []string      `json:"meant,omitempty"`     // rules the modeller overrules for this layer
 	WaitMin   *unit.Minutes `json:"waitMin,omitempty"`   // wait after the layer below, pinned by the modeller, minutes
 
@@ -175,6 +176,17 @@ func (l Layer) Check() error {
 		return fmt.Errorf("layer %s: %q is not the id of a jar; choose one of the shelf", l.Name, l.Jar[:64]+"…")
 	case l.Sheen != "" && l.Sheen != colour.Gloss && l.Sheen != colour.Satin && l.Sheen != colour.Matt:
 		return fmt.Errorf("layer %s: sheen must be gloss, satin or matt, not %q", l.Name, l.Sheen)
+	}
+	if l.IsScheme() && len(l.Touches) > 0 {
+		return fmt.Errorf("layer %s: a scheme takes no marks; set pins in it", l.Name)
+	}
+	if len(l.Touches) > mostTouches {
+		return fmt.Errorf("layer %s: %d marks; give %d at most", l.Name, len(l.Touches), mostTouches)
+	}
+	for i, t := range l.Touches {
+		if err := t.check(); err != nil {
+			return fmt.Errorf("layer %s, mark %d: %w", l.Name, i+1, err)
+		}
 	}
 	return l.checkTechnique()
 }

@@ -156,7 +156,7 @@ func TestRules(t *testing.T) {
 		{
 			"a clear coat over powder wets it",
 			[]strata.Layer{base, layer("dust", strata.Pigment, "pigment_dry"), gloss},
-			[]string{"W8:gloss:dust/warn"},
+			[]string{"P1:gloss:dust/warn", "W8:gloss:dust/warn"},
 		},
 		{
 			"powder laid wet holds a little",

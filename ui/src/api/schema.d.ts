@@ -1467,12 +1467,18 @@ export interface components {
         };
         Edit: {
             /** @enum {string} */
-            op: "rename" | "story" | "scale" | "length" | "width" | "height" | "scheme" | "addColour" | "dropColour" | "sequence" | "pin" | "dropPin" | "moveField" | "wheels" | "link" | "ground" | "uneven" | "row" | "body" | "drag" | "addPart" | "addFitting" | "nameFace" | "shell" | "outline" | "layers" | "mend" | "priority" | "dimension" | "dropDimension" | "fit" | "cable" | "dropCable" | "photo" | "dropPhoto" | "part" | "dropPart" | "kit" | "version" | "leaflet" | "school" | "order" | "supply" | "life";
+            op: "rename" | "story" | "scale" | "length" | "width" | "height" | "scheme" | "addColour" | "dropColour" | "sequence" | "pin" | "dropPin" | "moveField" | "wheels" | "link" | "ground" | "uneven" | "row" | "body" | "drag" | "addPart" | "addFitting" | "nameFace" | "shell" | "outline" | "layers" | "mend" | "priority" | "dimension" | "dropDimension" | "fit" | "cable" | "dropCable" | "photo" | "dropPhoto" | "part" | "dropPart" | "kit" | "version" | "leaflet" | "school" | "order" | "supply" | "life" | "touch";
             text?: string;
             kit?: components["schemas"]["Kit"];
             school?: string;
             /** @description What is taken for a supply; empty for none. */
             jar?: string;
+            /** @description A mark of one's own on where the layer that text names lands, at place. */
+            touch?: {
+                /** @enum {string} */
+                what: "more" | "none" | "only";
+                radiusMm: number;
+            };
             /** @description What the vehicle went through, by question. */
             life?: {
                 [key: string]: string;
@@ -1548,6 +1554,17 @@ export interface components {
             amount?: number;
             /** @description In place of the technique's: smallest and largest mark, real mm. */
             sizeMm?: number[];
+            /** @description The person's own marks on where it lands. */
+            touches?: {
+                /** @enum {string} */
+                what: "more" | "none" | "only";
+                /** @description On the surface, real mm. */
+                at: number[];
+                /** @description Of a stroke. */
+                to?: number[];
+                radiusMm: number;
+                zone?: string;
+            }[];
             together?: string;
             meant?: string[];
             /** @description Minutes, pinned by the modeller. */

@@ -16,14 +16,16 @@ import type { RoomProps } from '../room/props';
 import classes from '../room/room.module.css';
 import { TakeOut } from '../room/TakeOut';
 import { PotSelect } from './PotSelect';
+import { Touches } from './Touches';
 import { Worked } from './Worked';
 
 /** The stack from the top down, as it lies on the model; picked zones filter it. */
-export function LayersTray({ tools, data, zone, onLayer }: RoomProps) {
+export function LayersTray({ tools, data, zone, onLayer, marks }: RoomProps) {
   const [open, setOpened] = useState<string>();
   const setOpen = (layer?: string) => {
     setOpened(layer);
     onLayer(layer === 'new' ? undefined : layer);
+    marks.setMarking(undefined);
   };
   const { layers } = data.build;
   const of = data.plan.zones.find((z) => z.zone === zone);
@@ -103,6 +105,9 @@ export function LayersTray({ tools, data, zone, onLayer }: RoomProps) {
               {open === layer.id && (
                 <>
                   <Worked layer={layer} argued={data.plan.argued.find((a) => a.layer === layer.id)} tools={tools} />
+                  {!(layer.kind === 'colour' && !layer.hex) && (
+                    <Touches layer={layer} data={data} tools={tools} marks={marks} />
+                  )}
                   <LayerForm
                     key={`${layer.technique} ${layer.amount}`}
                     layer={layer}

@@ -1,5 +1,6 @@
 import type { BuildState, SizeLine } from '../api/client';
 import type { BuildTools } from '../api/useBuild';
+import type { MarkWork } from '../paint/useMarking';
 
 /** What every room of the tray is given. */
 export interface RoomProps {
@@ -12,6 +13,8 @@ export interface RoomProps {
   onMark: (zones: string[]) => void;
   /** A layer is worked on: the plate shows it once it is on. */
   onLayer: (layer?: string) => void;
+  /** Marks of a layer, set on the plate. */
+  marks: MarkWork;
   sizing?: string;
   onSizing: (key?: string) => void;
   onPlace: (line: SizeLine) => void;

@@ -12,7 +12,9 @@ import { PhotoPlate } from '../measure/PhotoPlate';
 import { usePhotoWork } from '../measure/usePhotoWork';
 import { CoreMark } from '../paint/CoreMark';
 import { PinHandles } from '../paint/Pins';
+import { TouchMarks } from '../paint/Touches';
 import type { Spot } from '../paint/useFate';
+import { useMarking } from '../paint/useMarking';
 import { usePins } from '../paint/useScheme';
 import { PathLine } from '../path/PathLine';
 import { Frame, usePlateBox } from '../plate/Frame';
@@ -50,6 +52,7 @@ export function BuildScreen() {
   const { state, edit, undo, stale } = tools;
   const [stood, setStood] = useState<string>();
   const pins = usePins(tools);
+  const marks = useMarking(tools);
   const { setShows } = pins;
   const [zone, setZone] = useState<string>();
   const [marked, setMarked] = useState<string[]>([]);
@@ -121,6 +124,7 @@ export function BuildScreen() {
     inRoom === 'Body',
     inRoom === 'Scheme' ? pins : undefined,
     inRoom === 'Core sample' ? setSpot : undefined,
+    inRoom === 'Layers' ? marks : undefined,
   );
   const standAt = useCallback((i: number) => standOn(plan?.steps[i]), [plan, standOn]);
   const film = usePlaying(plan, at, standAt);
@@ -180,7 +184,9 @@ export function BuildScreen() {
           ? (v: View) => <PinHandles view={v} data={data} tools={tools} />
           : inRoom === 'Core sample'
             ? (v: View) => <CoreMark view={v} data={data} look={look} spot={spot} zone={zone} />
-            : undefined;
+            : inRoom === 'Layers'
+              ? (v: View) => <TouchMarks view={v} data={data} layer={layer} />
+              : undefined;
   const trouble = undo.error && !stale ? words(undo.error) : undefined;
   return (
     <div className={classes.screen}>
@@ -342,6 +348,7 @@ export function BuildScreen() {
           onZone={setZone}
           onMark={setMarked}
           onLayer={setLayer}
+          marks={marks}
           stage={inStage}
           room={inRoom}
           sizing={sizing}

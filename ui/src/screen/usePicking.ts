@@ -4,6 +4,7 @@ import type { BuildTools } from '../api/useBuild';
 import type { FormWork } from '../form/useFormWork';
 import { edited } from '../measure/Cables';
 import type { Spot } from '../paint/useFate';
+import type { Marking, MarkWork } from '../paint/useMarking';
 import type { Pinning, PinWork } from '../paint/useScheme';
 
 type Side = View['side'];
@@ -23,6 +24,7 @@ export function usePicking(
   inBody: boolean,
   pins: PinWork | undefined,
   coring: ((spot: Spot) => void) | undefined,
+  marks: MarkWork | undefined,
 ) {
   const [placed, setPlaced] = useState<Placed>();
   const [cabling, setCabling] = useState<string>();
@@ -50,7 +52,10 @@ export function usePicking(
       return;
     }
     try {
-      if (pins?.pinning) {
+      if (marks?.marking) {
+        const { point, zone } = await on(side, x, y);
+        await marks.take({ on: zone, at: point as [number, number, number] });
+      } else if (pins?.pinning) {
         const { point, zone } = await on(side, x, y);
         await pins.take({ what: 'pin', on: zone, at: point });
       } else if (placing) {
@@ -67,26 +72,31 @@ export function usePicking(
     }
   };
 
-  const active = placed !== undefined || cabling !== undefined || placing !== undefined || !!pins?.pinning;
+  const active =
+    placed !== undefined || cabling !== undefined || placing !== undefined || !!pins?.pinning || !!marks?.marking;
   return {
     cabling,
     setCabling,
     from: placed?.from,
     place: (line: { key: string; name: string }) => setPlaced({ key: line.key, name: line.name }),
     pick: active ? pick : coring ? (side: Side, x: number, y: number) => coring({ side, at: [x, y] }) : undefined,
-    said: hint ?? (active ? asks(placed, placing, pins?.pinning) : undefined),
+    said: hint ?? (active ? asks(placed, placing, pins?.pinning, marks?.marking) : undefined),
     stop: () => {
       setPlaced(undefined);
       setCabling(undefined);
       form.setPlacing(undefined);
       pins?.setPinning(undefined);
+      marks?.setMarking(undefined);
       setHint(undefined);
     },
   };
 }
 
 /** What the next click is for. */
-function asks(placed?: Placed, placing?: FormWork['placing'], pinning?: Pinning): string {
+function asks(placed?: Placed, placing?: FormWork['placing'], pinning?: Pinning, marking?: Marking): string {
+  if (marking) {
+    return `Click where ${{ more: 'more', none: 'none', only: 'all' }[marking.what]} of it shall be`;
+  }
   if (pinning?.act === 'pin') {
     return 'Click where that colour shall be; pins can be dragged';
   }
