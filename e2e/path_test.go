@@ -161,8 +161,11 @@ func TestPartsAreDragged(t *testing.T) {
 }
 
 // pick opens a list and clicks one of its options, which other lists of the page have too.
-func pick(label, option string) chromedp.Action {
-	return chromedp.Tasks{click(field(label)), chromedp.ActionFunc(func(ctx context.Context) error {
+func pick(label, option string) chromedp.Action { return pickIn(field(label), option) }
+
+// pickIn does so in the list that an input opens.
+func pickIn(input, option string) chromedp.Action {
+	return chromedp.Tasks{click(input), chromedp.ActionFunc(func(ctx context.Context) error {
 		var at, before []float64
 		where := fmt.Sprintf(`(() => {
 			const seen = [...document.querySelectorAll('[role=option]')].find((o) => o.offsetParent && o.textContent === %q);

@@ -74,8 +74,16 @@ func TestScreenshots(t *testing.T) {
 		click(`//header//button[.="Undo"]`),
 		chromedp.WaitNotPresent(text("small", "wet loam 2.8"), chromedp.BySearch),
 	)
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/builds/"+varrow+"/earth/core-sample"),
+		see(pictured),
+		onView("left", 60, 50),
+		see(`//section[@aria-label="Core sample"]//ol/li`),
+	)
+	shot("core")
 	do(t, window, tab("Version"), see(text("th", "Equipment")))
-	shot("version")
 	do(t, window, tab("Evenings"), see(`//*[name()="svg"][contains(@aria-label, "Drying tails")]`))
 	shot("evenings")
 	do(t, window, tab("Layers"), click(text("button", "turn it")), see(`//canvas`))

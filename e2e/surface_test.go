@@ -26,8 +26,11 @@ func insertDots(t *testing.T, a *app) {
 		}
 	}
 	require.NotEmpty(t, before)
-	body := fmt.Sprintf(`{"edits":[{"op":"layers","layers":[{"op":"insert","before":%q,"layer":{"id":"","name":"Early dots",`+
-		`"kind":"dots","family":"oil_thin","applied":"brushed","coats":1,"hex":"#9a8a5a","zones":["turret"]}}]}]}`, before)
+	body := fmt.Sprintf(
+		`{"edits":[{"op":"layers","layers":[{"op":"insert","before":%q,"layer":{"id":"","name":"Early dots",`+
+			`"kind":"dots","family":"oil_thin","applied":"brushed","coats":1,"hex":"#9a8a5a","zones":["turret"]}}]}]}`,
+		before,
+	)
 	require.Equal(t, 200, a.post("/api/builds/"+varrow+"/edits", body, "If-Match", fmt.Sprintf(`"%d"`, s.Revision)))
 }
 
@@ -120,7 +123,12 @@ func TestThePathPlaysAndTwoStepsAreCompared(t *testing.T) {
 	var held string
 	do(t, window, chromedp.Evaluate(`document.querySelector('g[clip-path] image').getAttribute('href')`, &held))
 	assert.Contains(t, held, strings.TrimSpace(first), "the held step stands at the left")
-	do(t, window, click(text("button", "Compare no more")), chromedp.WaitNotPresent(`//input[@aria-label="Seam between the two steps"]`, chromedp.BySearch))
+	do(
+		t,
+		window,
+		click(text("button", "Compare no more")),
+		chromedp.WaitNotPresent(`//input[@aria-label="Seam between the two steps"]`, chromedp.BySearch),
+	)
 }
 
 // A layer is told where it shall land: one click on the plate, and the plate answers; taken out, it looks as
@@ -158,4 +166,24 @@ func TestWhereALayerLandsIsSetOnThePlate(t *testing.T) {
 		click(`//button[@aria-label="Take out mark 1"]`),
 		chromedp.WaitNotPresent(`//ul[@aria-label="Marks of Dust on flats"]`, chromedp.BySearch),
 	)
+}
+
+// A surface is said to be cast: a thin wash is warned of there, and thick oil is taken with a click.
+func TestASurfaceIsCast(t *testing.T) {
+	a := demo(t)
+	window := browser(t)
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/builds/01997a00-0000-7000-8000-0000c1de0063/wear/layers"),
+		see(pictured),
+		pickIn(cell("Zone"), "cab, front"),
+		pickIn(cell("Surface of cab, front"), "cast"),
+		found,
+		see(text("h3", "Pin wash is too thin for the relief of cab, front")),
+		click(text("button", "Take thick oil there")),
+		see(text("span", "Pin wash, thick")),
+		chromedp.WaitNotPresent(text("h3", "too thin for the relief"), chromedp.BySearch),
+	)
+	lookAt(t, window, "cast")
 }

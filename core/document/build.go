@@ -112,6 +112,8 @@ type Build struct {
 	// Supplies are the jars that steps take of besides those of layers, by family: cement, filler,
 	// decal fluids.
 	Supplies map[string]string `json:"supplies,omitempty"`
+	// Relief is how the surface is, by zone or part: cast, ribbed, rolled; smooth where nothing is said.
+	Relief map[string]string `json:"relief,omitempty"`
 
 	Order Rework `json:"order,omitzero"`
 }
@@ -188,6 +190,9 @@ func (b Build) Check() error {
 	}
 	if err := b.Life.Check(); err != nil {
 		return measure.Refuse("life", err.Error(), "choose one of those shown")
+	}
+	if err := b.checkRelief(); err != nil {
+		return err
 	}
 	for family, jar := range b.Supplies {
 		if paint.KindName(family) == family || len(jar) > 64 {

@@ -42,6 +42,7 @@ type Edit struct {
 	Jar    string   `json:"jar,omitempty"`
 
 	Touch *strata.Touch `json:"touch,omitempty"` // its place is Place
+	Zone  string        `json:"zone,omitempty"`
 	Life  strata.Life   `json:"life,omitempty"`
 	Order *OrderEdit    `json:"order,omitempty"`
 	Pin   *PinEdit      `json:"pin,omitempty"`
@@ -116,6 +117,7 @@ const (
 	ReadLeaflet = "leaflet" // CSV in Text
 	SetSchool   = "school"
 	SetOrder    = "order"
+	SetRelief   = "relief" // of the surface of Zone: Text
 	SetTouch    = "touch"  // where a layer lands, at Place; Text names the layer
 	SetLife     = "life"   // all of what is said of it
 	SetSupply   = "supply" // Text names a kind of product, Jar what is taken for it
@@ -203,6 +205,7 @@ var ops = map[string]op{
 		return nil
 	},
 	SetTouch:  setTouch,
+	SetRelief: setRelief,
 	DropPin:   dropPin,
 	MoveField: moveField,
 	SetScheme: func(b *Build, e Edit, _ means) error { return given(&b.Scheme, e.Scheme, e.Op) },

@@ -158,11 +158,25 @@ func TestMoreMudNeverShowsMore(t *testing.T) {
 	on := site(tank(t), 4*texel)
 	s := look.NewSample(on.Grid, 200)
 	base := stack()[:2]
-	wash := strata.Layer{ID: "w", Name: "wash", Kind: strata.Wash, Family: "enamel_effect", Applied: strata.Brushed, Coats: 1}
+	wash := strata.Layer{
+		ID:      "w",
+		Name:    "wash",
+		Kind:    strata.Wash,
+		Family:  "enamel_effect",
+		Applied: strata.Brushed,
+		Coats:   1,
+	}
 	before := 1.1
 	for _, share := range []float64{0, 0.2, 0.4, 0.6, 0.8, 1} {
 		mud := strata.Layer{
-			ID: "m", Name: "mud", Kind: strata.Mud, Family: "mud_paste", Applied: strata.Brushed, Coats: 1, DepthMM: 1, Amount: &share,
+			ID:      "m",
+			Name:    "mud",
+			Kind:    strata.Mud,
+			Family:  "mud_paste",
+			Applied: strata.Brushed,
+			Coats:   1,
+			DepthMM: 1,
+			Amount:  &share,
 		}
 		_, whole := pile(s, on, append(append([]strata.Layer{}, base...), wash, mud)).Survival()
 		require.True(t, whole[2].Seen)
@@ -182,7 +196,14 @@ func TestOvershootEndsAsItIsWanted(t *testing.T) {
 	dots := strata.Layer{
 		ID: "d", Name: "dots", Kind: strata.Dots, Family: "oil_thin", Applied: strata.Brushed, Coats: 1, Hex: "#c8c0a8",
 	}
-	filter := strata.Layer{ID: "f", Name: "filter", Kind: strata.Filter, Family: "enamel_effect", Applied: strata.Brushed, Coats: 2}
+	filter := strata.Layer{
+		ID:      "f",
+		Name:    "filter",
+		Kind:    strata.Filter,
+		Family:  "enamel_effect",
+		Applied: strata.Brushed,
+		Coats:   2,
+	}
 	p := pile(s, on, append(append([]strata.Layer{}, stack()[:2]...), dots, filter))
 	_, whole := p.Survival()
 	require.Less(t, whole[2].Part, 0.99)

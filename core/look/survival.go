@@ -178,7 +178,19 @@ func (p *Pile) Overshoot(ply int) (times float64, ok bool) {
 		on.Lay(&p.Plies[ply], place)
 		without := s
 		p.on(&without, ply+1, len(p.Plies), place, gone)
-		before, ends, area, places = append(before, s), append(ends, without), append(area, p.Area[place]), append(places, place)
+		before, ends, area, places = append(
+			before,
+			s,
+		), append(
+			ends,
+			without,
+		), append(
+			area,
+			p.Area[place],
+		), append(
+			places,
+			place,
+		)
 		sum += p.Area[place]
 		wanted += p.Area[place] * colour.Difference(on.Through(without.sheen), s.Through(without.sheen))
 	}

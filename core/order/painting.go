@@ -295,7 +295,8 @@ func (e entry) decals() []string {
 	rounds := 0
 	if e.layer.Softener && n > 0 {
 		rounds = 1
-		if slices.ContainsFunc(worn, func(d kit.Decal) bool { return d.Thick }) {
+		rough := func(z string) bool { return e.b.Rough(z) && e.layer.Covers(z) }
+		if slices.ContainsFunc(worn, func(d kit.Decal) bool { return d.Thick }) || slices.ContainsFunc(e.l.Zones, rough) {
 			rounds = 3
 		}
 	}

@@ -179,7 +179,7 @@ func (d *Deriver) one(
 	if err != nil {
 		return derived{}, err
 	}
-	p.Findings = append(p.Findings, worn...)
+	p.Findings = append(append(p.Findings, worn...), reliefFindings(b, asked.Zones, rules.open)...)
 	return derived{plan: p, tasks: tasks, why: why, takes: takes, from: from}, nil
 }
 

@@ -147,7 +147,11 @@ func (h heap) core() (CoreSample, error) {
 		return CoreSample{}, err
 	}
 	out := CoreSample{
-		Zone: pile.Zones[0], Where: zone.Words(pile.Zones[0]), Plies: []CorePly{}, Missing: []string{}, Bare: look.Plastic.Hex(),
+		Zone:    pile.Zones[0],
+		Where:   zone.Words(pile.Zones[0]),
+		Plies:   []CorePly{},
+		Missing: []string{},
+		Bare:    look.Plastic.Hex(),
 		Why: measure.Because("films in order through Kubelka–Munk, each as it lies there", []string{
 			fmt.Sprintf("a square of %.2f mm on the model", float64(texel)),
 		}),
@@ -175,8 +179,17 @@ func (h heap) core() (CoreSample, error) {
 			continue
 		}
 		ply := CorePly{
-			Layer: c.layer.ID, Name: name, Clear: p.Clear, Cover: 1, FilmUM: float64(p.Thick(step)), After: place.Seen().Hex(),
-			Meant: p.Meant, Part: unit.Share(survives[i].Part), Now: survives[i].First, End: survives[i].Difference, Bares: p.Reveals,
+			Layer:  c.layer.ID,
+			Name:   name,
+			Clear:  p.Clear,
+			Cover:  1,
+			FilmUM: float64(p.Thick(step)),
+			After:  place.Seen().Hex(),
+			Meant:  p.Meant,
+			Part:   unit.Share(survives[i].Part),
+			Now:    survives[i].First,
+			End:    survives[i].Difference,
+			Bares:  p.Reveals,
 		}
 		if p.Cover {
 			ply.Cover = unit.Share(float64(step) / strata.Steps)

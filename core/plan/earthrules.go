@@ -68,10 +68,19 @@ func (r wearRuling) upward(l strata.Layer) (f strata.Finding, found bool) {
 			}
 			on := r.tier(l, high)
 			f = strata.Finding{
-				Rule: "W10", Severity: rule.Warn, Zones: on,
-				Title: fmt.Sprintf("More earth on %s than on %s", tiers[high], tiers[low]),
-				Reason: fmt.Sprintf("Earth comes from below and decreases upward; on the %s of %s lie %.1f µm of it in the mean, on those of %s %.1f µm. "+
-					"It wants a reason: a missing fender, a hatch, where the crew walks, shelling.", like.name, tiers[high], all[high], tiers[low], all[low]),
+				Rule:     "W10",
+				Severity: rule.Warn,
+				Zones:    on,
+				Title:    fmt.Sprintf("More earth on %s than on %s", tiers[high], tiers[low]),
+				Reason: fmt.Sprintf(
+					"Earth comes from below and decreases upward; on the %s of %s lie %.1f µm of it in the mean, on those of %s %.1f µm. "+
+						"It wants a reason: a missing fender, a hatch, where the crew walks, shelling.",
+					like.name,
+					tiers[high],
+					all[high],
+					tiers[low],
+					all[low],
+				),
 			}
 			if rest := l.Without(on, r.zones); len(rest.Zones) > 0 {
 				f.Mends = append(f.Mends, change("leave", "Leave it out on "+tiers[high], rest))
@@ -163,10 +172,17 @@ func (r wearRuling) unseen(l strata.Layer) (f strata.Finding, found bool) {
 	}
 	shifted := shiftedFrom(dust, grounds)
 	f = strata.Finding{
-		Rule: "W11", Severity: rule.Warn,
-		Title: fmt.Sprintf("%s will hardly be seen on this paint", l.Name),
-		Reason: fmt.Sprintf("On %.0f %% of its area %s lies closer than ΔE00 %.0f to what is below it: there dust is not told from paint. Shifted to %s that is %.0f %%.",
-			100*lost, material.Swatch.Hex(), leastDust, shifted.Hex(), 100*alikeOn(shifted.Lab(), grounds)),
+		Rule:     "W11",
+		Severity: rule.Warn,
+		Title:    fmt.Sprintf("%s will hardly be seen on this paint", l.Name),
+		Reason: fmt.Sprintf(
+			"On %.0f %% of its area %s lies closer than ΔE00 %.0f to what is below it: there dust is not told from paint. Shifted to %s that is %.0f %%.",
+			100*lost,
+			material.Swatch.Hex(),
+			leastDust,
+			shifted.Hex(),
+			100*alikeOn(shifted.Lab(), grounds),
+		),
 	}
 	next := l
 	next.Jar, next.Hex = "", shifted.Hex()
@@ -266,11 +282,18 @@ func (r wearRuling) tones() (f strata.Finding, of strata.Layer, found bool) {
 		second.ID, second.Name, second.Jar, second.Hex, second.Amount = "", first.Name+", a lighter tone", "", rgb.Hex(), &half
 		second.Together = ""
 		edit := strata.Edit{Op: "insert", Layer: &second}
-		if at := slices.IndexFunc(r.build.Layers, func(l strata.Layer) bool { return l.ID == first.ID }); at+1 < len(r.build.Layers) {
+		if at := slices.IndexFunc(
+			r.build.Layers,
+			func(l strata.Layer) bool { return l.ID == first.ID },
+		); at+1 < len(
+			r.build.Layers,
+		) {
 			edit.Before = r.build.Layers[at+1].ID
 		}
 		f.Mends = append(f.Mends, strata.Mend{
-			ID: "tone", Label: "Add a lighter tone of " + strings.ToLower(first.Name) + " on half as much", Edits: []strata.Edit{edit},
+			ID:    "tone",
+			Label: "Add a lighter tone of " + strings.ToLower(first.Name) + " on half as much",
+			Edits: []strata.Edit{edit},
 		})
 	}
 	return f, *first, true

@@ -64,7 +64,10 @@ func (h heap) pile() (p *look.Pile, coats []int, err error) {
 		coats = append(coats, i)
 		if c.hex != "" && c.colour <= 1 && c.strong != scheme.Mist {
 			for _, u := range strata.UndressedOn(h.zones(thin)) {
-				plies = append(plies, look.Ply{Coat: look.Coat{Deposit: u.Deposit, Effect: strata.Effect{Sheen: u.Paint.Sheen}, Paint: u.Paint}})
+				plies = append(
+					plies,
+					look.Ply{Coat: look.Coat{Deposit: u.Deposit, Effect: strata.Effect{Sheen: u.Paint.Sheen}, Paint: u.Paint}},
+				)
 				coats = append(coats, i)
 			}
 		}

@@ -22,7 +22,9 @@ func worn(t *testing.T, more ...strata.Layer) document.Build {
 	})
 	for _, l := range more {
 		fresh := l.Kind.Fresh()
-		fresh.ID, fresh.Zones, fresh.Technique, fresh.Amount, fresh.SizeMM = "x "+string(l.Kind)+l.Name, l.Zones, l.Technique, l.Amount, l.SizeMM
+		fresh.ID, fresh.Zones, fresh.Technique, fresh.Amount, fresh.SizeMM = "x "+string(
+			l.Kind,
+		)+l.Name, l.Zones, l.Technique, l.Amount, l.SizeMM
 		if l.Name != "" {
 			fresh.Name = l.Name
 		}
@@ -76,6 +78,16 @@ func TestRulesOfWearAreFoundAndMended(t *testing.T) {
 		{"one tone of earth", "W14", rule.Hint, func() document.Build {
 			return worn(t, strata.Layer{Kind: strata.Mud, Zones: []string{"lower"}})
 		}, []string{"tone"}},
+		{"a thin wash on a cast turret", "W20", rule.Warn, func() document.Build {
+			b := worn(t, strata.Layer{Kind: strata.Wash})
+			b.Relief = map[string]string{"turret": document.Cast}
+			return b
+		}, []string{"thick", "leave"}},
+		{"decals on a ribbed hull", "M2", rule.Warn, func() document.Build {
+			b := worn(t, strata.Layer{Kind: strata.Decals, Zones: []string{"hull"}})
+			b.Relief = map[string]string{"hull.left": document.Ribbed}
+			return b
+		}, []string{"softener"}},
 		{"polish on rubber", "W17", rule.Warn, func() document.Build {
 			return worn(t, strata.Layer{Kind: strata.Metal, Zones: []string{"gear.left.road", zone.Rubber(zone.Left)}})
 		}, []string{"leave", "contact"}},
@@ -97,7 +109,13 @@ func TestRulesOfWearAreFoundAndMended(t *testing.T) {
 				mended.Layers, err = strata.Apply(b.Layers, f.Mends[k].Edits, ids())
 				require.NoError(t, err)
 				after := findingsOf(t, mended)
-				assert.False(t, slices.ContainsFunc(after, func(g strata.Finding) bool { return g.ID == f.ID }), "%s: %v", want, after)
+				assert.False(
+					t,
+					slices.ContainsFunc(after, func(g strata.Finding) bool { return g.ID == f.ID }),
+					"%s: %v",
+					want,
+					after,
+				)
 				assert.LessOrEqual(t, stops(after), stops(found))
 			}
 		})
@@ -116,7 +134,12 @@ func stops(found []strata.Finding) (n int) {
 // What becomes of each layer is told with its time; the worth of all is their sum, and a layer that is
 // left out where nothing of it is seen takes less time.
 func TestWhatWillBeSeenIsTold(t *testing.T) {
-	b := worn(t, strata.Layer{Kind: strata.Wash}, strata.Layer{Kind: strata.Dust}, strata.Layer{Kind: strata.Mud, Zones: []string{"lower", "gear"}})
+	b := worn(
+		t,
+		strata.Layer{Kind: strata.Wash},
+		strata.Layer{Kind: strata.Dust},
+		strata.Layer{Kind: strata.Mud, Zones: []string{"lower", "gear"}},
+	)
 	var d plan.Deriver
 	plans, err := d.Plans(workshop(), []document.Item{{Build: b}}, monday)
 	require.NoError(t, err)
@@ -154,7 +177,12 @@ func TestWhatWillBeSeenIsTold(t *testing.T) {
 // A core is cut where one clicks: from the kit up, with what is seen on top as the picture has it; the
 // column grows along the path, and is refused beside the vehicle.
 func TestACoreIsCut(t *testing.T) {
-	b := worn(t, strata.Layer{Kind: strata.Wash}, strata.Layer{Kind: strata.Dust}, strata.Layer{Kind: strata.Mud, Zones: []string{"lower"}})
+	b := worn(
+		t,
+		strata.Layer{Kind: strata.Wash},
+		strata.Layer{Kind: strata.Dust},
+		strata.Layer{Kind: strata.Mud, Zones: []string{"lower"}},
+	)
 	var d plan.Deriver
 	plans, err := d.Plans(workshop(), []document.Item{{Build: b}}, monday)
 	require.NoError(t, err)

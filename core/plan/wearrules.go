@@ -125,8 +125,14 @@ func (r wearRuling) wasted(l strata.Layer) (f strata.Finding, found bool) {
 	}
 	fate := r.fates[i]
 	f = strata.Finding{
-		Rule: "W4", Severity: rule.Hint, Zones: fate.Drop,
-		Title:  fmt.Sprintf("Nothing will be seen of %s on %s", strings.ToLower(l.Name), zone.Said(zone.Gathered(func(z string) bool { return slices.Contains(fate.Drop, z) }, r.zones))),
+		Rule:     "W4",
+		Severity: rule.Hint,
+		Zones:    fate.Drop,
+		Title: fmt.Sprintf(
+			"Nothing will be seen of %s on %s",
+			strings.ToLower(l.Name),
+			zone.Said(zone.Gathered(func(z string) bool { return slices.Contains(fate.Drop, z) }, r.zones)),
+		),
 		Reason: fate.Words + ".",
 	}
 	if rest := l.Without(fate.Drop, r.zones); len(rest.Zones) > 0 {
@@ -194,15 +200,24 @@ func (r wearRuling) fine(l strata.Layer) (f strata.Finding, found bool) {
 		return f, false
 	}
 	f = strata.Finding{
-		Rule: "W7", Severity: rule.Warn,
-		Title: fmt.Sprintf("Most marks of %s are finer than a hand can make", strings.ToLower(l.Name)),
-		Reason: fmt.Sprintf("A typical one of %.0f mm is %.2f mm on the model at %s; below %.1f mm they are grouped into fewer, larger ones.",
-			math.Sqrt(size[0]*size[1]), typical, r.build.Scale, leastMark),
+		Rule:     "W7",
+		Severity: rule.Warn,
+		Title:    fmt.Sprintf("Most marks of %s are finer than a hand can make", strings.ToLower(l.Name)),
+		Reason: fmt.Sprintf(
+			"A typical one of %.0f mm is %.2f mm on the model at %s; below %.1f mm they are grouped into fewer, larger ones.",
+			math.Sqrt(size[0]*size[1]),
+			typical,
+			r.build.Scale,
+			leastMark,
+		),
 	}
 	grouped := l
 	low := math.Ceil(leastMark * float64(r.build.Scale))
 	grouped.SizeMM = []float64{low, max(math.Ceil(size[1]), 2*low)}
-	f.Mends = append(f.Mends, change("group", fmt.Sprintf("Group them: %.0f to %.0f mm real", low, grouped.SizeMM[1]), grouped))
+	f.Mends = append(
+		f.Mends,
+		change("group", fmt.Sprintf("Group them: %.0f to %.0f mm real", low, grouped.SizeMM[1]), grouped),
+	)
 	return f, true
 }
 
@@ -237,9 +252,11 @@ func (r wearRuling) bright(l strata.Layer) (f strata.Finding, found bool) {
 		return f, false
 	}
 	f = strata.Finding{
-		Rule: "W17", Severity: rule.Warn, Zones: on,
-		Title:  fmt.Sprintf("%s on rubber: %s", l.Name, zone.Said(on)),
-		Reason: "Bright metal comes only where metal meets metal, hard ground or hands: not under rubber rims, not on rubber pads.",
+		Rule:     "W17",
+		Severity: rule.Warn,
+		Zones:    on,
+		Title:    fmt.Sprintf("%s on rubber: %s", l.Name, zone.Said(on)),
+		Reason:   "Bright metal comes only where metal meets metal, hard ground or hands: not under rubber rims, not on rubber pads.",
 	}
 	rest := l
 	rest.Zones = slices.DeleteFunc(slices.Clone(l.Zones), zone.IsRubber)

@@ -18,7 +18,12 @@ import (
 // What is worked wet into each other goes section by section, each layer in turn on the same zones and in
 // the same session, none longer than it stays wet; a wash likewise, with its take-back.
 func TestWetGroupsGoBySections(t *testing.T) {
-	b := worn(t, strata.Layer{Kind: strata.Filter}, strata.Layer{Kind: strata.Dots}, strata.Layer{Kind: strata.Streaks, Zones: []string{"hull", "turret"}})
+	b := worn(
+		t,
+		strata.Layer{Kind: strata.Filter},
+		strata.Layer{Kind: strata.Dots},
+		strata.Layer{Kind: strata.Streaks, Zones: []string{"hull", "turret"}},
+	)
 	n := len(b.Layers)
 	for i := n - 3; i < n; i++ {
 		b.Layers[i].Together = b.Layers[n-3].ID
@@ -72,11 +77,23 @@ func TestWetGroupsGoBySections(t *testing.T) {
 	}
 	// What was begun without saying where goes on as it was begun.
 	log := []document.Entry{
-		{Key: "1", Kind: document.Started, At: monday.Add(-100 * 60e9), Task: "filter:" + b.Layers[n-3].ID + ":1", Title: "Filter", Subject: path.Subject{Layer: b.Layers[n-3].ID}, StepKind: "filter"},
+		{
+			Key:      "1",
+			Kind:     document.Started,
+			At:       monday.Add(-100 * 60e9),
+			Task:     "filter:" + b.Layers[n-3].ID + ":1",
+			Title:    "Filter",
+			Subject:  path.Subject{Layer: b.Layers[n-3].ID},
+			StepKind: "filter",
+		},
 	}
 	plans, err = d.Plans(workshop(), []document.Item{{Build: b, Log: log}}, monday)
 	require.NoError(t, err)
-	assert.Equal(t, 1, len(slices.DeleteFunc(slices.Clone(plans[0].Steps), func(s plan.Step) bool { return s.Kind != "filter" })))
+	assert.Equal(
+		t,
+		1,
+		len(slices.DeleteFunc(slices.Clone(plans[0].Steps), func(s plan.Step) bool { return s.Kind != "filter" })),
+	)
 
 	washed := worn(t, strata.Layer{Kind: strata.Wash})
 	plans, err = d.Plans(workshop(), []document.Item{{Build: washed}}, monday)

@@ -26,8 +26,19 @@ func (l Layer) TakenBack(below Layer) TakenBack {
 	case f.TakeBackTo <= 0 || with == "none":
 		return TakenBack{false, fmt.Sprintf("%s does not come off again once it is dry", f.Name)}
 	}
-	if letter := attackOf(with, surfaceOf(below.Family), Brushed); !below.isClear() && letter != 'S' || strings.IndexByte("DLWM", letter) >= 0 {
-		return TakenBack{false, fmt.Sprintf("%s would take %s with it", strings.ToLower(carrierName(with)), lower(below.Name))}
+	if letter := attackOf(
+		with,
+		surfaceOf(below.Family),
+		Brushed,
+	); !below.isClear() && letter != 'S' ||
+		strings.IndexByte("DLWM", letter) >= 0 {
+		return TakenBack{
+			false,
+			fmt.Sprintf("%s would take %s with it", strings.ToLower(carrierName(with)), lower(below.Name)),
+		}
 	}
-	return TakenBack{true, fmt.Sprintf("with %s, until %s after it is laid", strings.ToLower(carrierName(with)), f.TakeBackTo.About())}
+	return TakenBack{
+		true,
+		fmt.Sprintf("with %s, until %s after it is laid", strings.ToLower(carrierName(with)), f.TakeBackTo.About()),
+	}
 }

@@ -64,7 +64,9 @@ func (c *checker) cleared(zones []string, column []int, at int) {
 			Rule: "W8", Severity: rule.Warn, Layer: l.ID, Below: below.ID,
 			Title: fmt.Sprintf("%s over loose %s", l.Name, lower(below.Name)), Reason: reason,
 		}, func() []Mend {
-			return []Mend{{ID: "below", Label: "Put it under " + lower(below.Name), Edits: []Edit{{Op: "move", ID: l.ID, Before: below.ID}}}}
+			return []Mend{
+				{ID: "below", Label: "Put it under " + lower(below.Name), Edits: []Edit{{Op: "move", ID: l.ID, Before: below.ID}}},
+			}
 		})
 		return
 	}

@@ -185,7 +185,12 @@ func (l Layer) checkTechnique() error {
 	case len(l.SizeMM) > 0 && !(ok && t.shapes && t.Size[0] > 0):
 		return fmt.Errorf("layer %s: it is not made of marks that have a size; leave the size out", l.Name)
 	case len(l.SizeMM) > 0 && !(len(l.SizeMM) == 2 && l.SizeMM[0] >= 1 && l.SizeMM[1] >= l.SizeMM[0] && l.SizeMM[1] <= MostSize):
-		return fmt.Errorf("layer %s: sizes %v mm; give the smallest and the largest mark, 1 to %d mm real", l.Name, l.SizeMM, MostSize)
+		return fmt.Errorf(
+			"layer %s: sizes %v mm; give the smallest and the largest mark, 1 to %d mm real",
+			l.Name,
+			l.SizeMM,
+			MostSize,
+		)
 	case l.Amount == nil:
 		return nil
 	case !ok:

@@ -1467,12 +1467,14 @@ export interface components {
         };
         Edit: {
             /** @enum {string} */
-            op: "rename" | "story" | "scale" | "length" | "width" | "height" | "scheme" | "addColour" | "dropColour" | "sequence" | "pin" | "dropPin" | "moveField" | "wheels" | "link" | "ground" | "uneven" | "row" | "body" | "drag" | "addPart" | "addFitting" | "nameFace" | "shell" | "outline" | "layers" | "mend" | "priority" | "dimension" | "dropDimension" | "fit" | "cable" | "dropCable" | "photo" | "dropPhoto" | "part" | "dropPart" | "kit" | "version" | "leaflet" | "school" | "order" | "supply" | "life" | "touch";
+            op: "rename" | "story" | "scale" | "length" | "width" | "height" | "scheme" | "addColour" | "dropColour" | "sequence" | "pin" | "dropPin" | "moveField" | "wheels" | "link" | "ground" | "uneven" | "row" | "body" | "drag" | "addPart" | "addFitting" | "nameFace" | "shell" | "outline" | "layers" | "mend" | "priority" | "dimension" | "dropDimension" | "fit" | "cable" | "dropCable" | "photo" | "dropPhoto" | "part" | "dropPart" | "kit" | "version" | "leaflet" | "school" | "order" | "supply" | "life" | "touch" | "relief";
             text?: string;
             kit?: components["schemas"]["Kit"];
             school?: string;
             /** @description What is taken for a supply; empty for none. */
             jar?: string;
+            /** @description Whose relief text says: smooth, cast, ribbed, rolled. */
+            zone?: string;
             /** @description A mark of one's own on where the layer that text names lands, at place. */
             touch?: {
                 /** @enum {string} */
@@ -1687,6 +1689,10 @@ export interface components {
             };
             /** @description What it went through, from which the amounts of its layers are argued. */
             life?: {
+                [key: string]: string;
+            };
+            /** @description How the surface is, by zone or part: cast, ribbed, rolled; smooth where nothing is said. */
+            relief?: {
                 [key: string]: string;
             };
             /** @description Jars that steps take of besides their layers', by family. */

@@ -331,6 +331,7 @@ export function BuildScreen() {
               </Frame>
               <Legend
                 plan={plan}
+                tools={tools}
                 zone={zone}
                 onZone={(z) => {
                   setZone(z);

@@ -1,10 +1,26 @@
 import { Select } from '@mantine/core';
 import type { Plan } from '../api/client';
+import type { BuildTools } from '../api/useBuild';
 import { Why } from '../why/Why';
 import classes from './BuildScreen.module.css';
 
+interface LegendProps {
+  plan: Plan;
+  zone?: string;
+  onZone: (zone?: string) => void;
+  tools: BuildTools;
+}
+
+const surfaces = [
+  { value: 'smooth', label: 'smooth surface' },
+  { value: 'cast', label: 'cast' },
+  { value: 'ribbed', label: 'ribbed or coated' },
+  { value: 'rolled', label: 'rolled, cut edges' },
+];
+
 /** The zones by name, in step with the plate, and the colours with their shares. */
-export function Legend({ plan, zone, onZone }: { plan: Plan; zone?: string; onZone: (zone?: string) => void }) {
+export function Legend({ plan, zone, onZone, tools }: LegendProps) {
+  const relief = zone ? (tools.state.data?.build.relief?.[zone] ?? 'smooth') : undefined;
   const of = plan.zones.find((z) => z.zone === zone);
   const zones = plan.zones
     .map((z) => ({ value: z.zone, label: plan.places[z.zone] ?? z.zone }))
@@ -39,6 +55,18 @@ export function Legend({ plan, zone, onZone }: { plan: Plan; zone?: string; onZo
           </Why>{' '}
           on the model
         </span>
+      )}
+      {of && (
+        <Select
+          aria-label={`Surface of ${plan.places[of.zone] ?? of.zone}`}
+          size="xs"
+          w={190}
+          allowDeselect={false}
+          data={surfaces}
+          value={relief ?? 'smooth'}
+          onChange={(text) => text && tools.edit.mutate([{ op: 'relief', zone: of.zone, text }])}
+          comboboxProps={{ position: 'top-start' }}
+        />
       )}
     </div>
   );
