@@ -68,3 +68,27 @@ func TestAStoryIsTold(t *testing.T) {
 	)
 	assert.NotEqual(t, told, look())
 }
+
+// Two stories stand beside each other, and the other one is taken.
+func TestTwoStoriesStandBesideEachOther(t *testing.T) {
+	a := demo(t)
+	window := browser(t)
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/builds/"+varrow+"/earth/story"),
+		see(pictured),
+		choose("Beside another story", "months of clay"),
+		see(`//section[@aria-label="Beside: months of clay"]//img[contains(@alt, "months of clay")]`),
+		chromedp.Poll(`[...document.querySelectorAll('figure img')].length === 2 &&
+			[...document.querySelectorAll('figure img')].every((i) => i.complete && i.naturalWidth > 0)`, nil),
+		chromedp.ScrollIntoView(`//section[@aria-label="Beside: months of clay"]`, chromedp.BySearch),
+	)
+	lookAt(t, window, "beside")
+	do(
+		t,
+		window,
+		click(text("button", "Take this story")),
+		see(`//ul[@aria-label="Amounts"]/li[strong[.="Mud"]]/small[contains(., "clay 3.6")]`),
+	)
+}

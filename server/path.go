@@ -35,6 +35,7 @@ func (h *handlers) Library(context.Context, api.LibraryRequestObject) (api.Libra
 		Layers:     strata.Abouts(),
 		Techniques: strata.Techniques(),
 		Axes:       strata.Axes(),
+		Lives:      strata.Lives(),
 		Mishaps:    mishaps(),
 		Schools:    document.Schools(),
 		Weather:    weather,

@@ -77,3 +77,13 @@ func (h *handlers) CalcWorth(_ context.Context, r api.CalcWorthRequestObject) (a
 	a, err := r.Body.Worth(&h.deriver)
 	return api.CalcWorth200JSONResponse(a), err
 }
+
+// Told answers what a build would be had it lived otherwise.
+func (h *handlers) Told(ctx context.Context, r api.ToldRequestObject) (api.ToldResponseObject, error) {
+	all, err := h.bench.look(ctx)
+	if err != nil {
+		return nil, err
+	}
+	a, err := h.deriver.TellOtherwise(ctx, all.Workshop, all.Items, r.Id, r.Body.Life, all.AsOf)
+	return api.Told200JSONResponse(a), err
+}

@@ -212,3 +212,42 @@ func TestACoreIsCut(t *testing.T) {
 	_, err = d.Core(workshop(), plan.CoreQuestion{Look: p.Last(), Zone: "moon"})
 	require.ErrorContains(t, err, "no zone")
 }
+
+// Had it lived otherwise it would look otherwise, and nothing is written: fresh from the works there is less
+// of all wear, after months of clay more mud, and each difference has its reason.
+func TestAnotherLifeIsTold(t *testing.T) {
+	b := worn(
+		t,
+		strata.Layer{Kind: strata.Chips},
+		strata.Layer{Kind: strata.Dust},
+		strata.Layer{Kind: strata.Mud, Zones: []string{"lower", "gear"}},
+	)
+	items := []document.Item{{Build: b}}
+	var d plan.Deriver
+	plans, err := d.Plans(workshop(), items, monday)
+	require.NoError(t, err)
+	looks := map[string]bool{plans[0].Last(): true}
+	for _, life := range strata.Lives() {
+		told, err := d.TellOtherwise(t.Context(), workshop(), items, b.ID, life.Life, monday)
+		require.NoError(t, err)
+		require.NotEmpty(t, told.Argued, life.Name)
+		assert.False(t, looks[told.Look], "%s looks like another", life.Name)
+		looks[told.Look] = true
+		for _, a := range told.Argued {
+			assert.NotEmpty(t, a.Words)
+			switch {
+			case life.Name == "fresh from the works":
+				assert.Less(t, a.Now, a.Usual, a.Name)
+			case life.Name == "months of clay" && a.Name == strata.Mud.About().Name,
+				life.Name == "abandoned for years" && a.Name == strata.Chips.About().Name:
+				assert.Greater(t, a.Now, a.Usual, a.Name)
+			}
+		}
+		data, err := d.Picture(plan.PictureQuestion{Look: told.Look, Side: "left", Pixel: 1})
+		require.NoError(t, err)
+		assert.NotEmpty(t, data)
+	}
+	assert.Empty(t, items[0].Build.Life)
+	_, err = d.TellOtherwise(t.Context(), workshop(), items, b.ID, strata.Life{"ground": "cheese"}, monday)
+	require.ErrorContains(t, err, "cheese")
+}

@@ -726,10 +726,13 @@ type LengthQuestion = measure.LengthQuestion
 
 // Library defines model for Library.
 type Library struct {
-	Arrival    []string    `json:"arrival"`
-	Axes       []Axis      `json:"axes"`
-	Kinds      []StepKind  `json:"kinds"`
-	Layers     []LayerKind `json:"layers"`
+	Arrival []string    `json:"arrival"`
+	Axes    []Axis      `json:"axes"`
+	Kinds   []StepKind  `json:"kinds"`
+	Layers  []LayerKind `json:"layers"`
+
+	// Lives Lives that one may hold one's own against.
+	Lives      []NamedLife `json:"lives"`
 	Materials  []string    `json:"materials"`
 	Mishaps    []Mishap    `json:"mishaps"`
 	Schools    []School    `json:"schools"`
@@ -801,6 +804,9 @@ type Mixture = paint.Mixture
 
 // MovedStep defines model for MovedStep.
 type MovedStep = document.Move
+
+// NamedLife defines model for NamedLife.
+type NamedLife = strata.NamedLife
 
 // NewEntry defines model for NewEntry.
 type NewEntry = document.Entry
@@ -1287,6 +1293,9 @@ type Timer = plan.Timer
 // ToBuy defines model for ToBuy.
 type ToBuy = plan.Buy
 
+// Told defines model for Told.
+type Told = plan.Told
+
 // Tonight defines model for Tonight.
 type Tonight = plan.Tonight
 
@@ -1479,6 +1488,11 @@ type SheetParams struct {
 	Paper *string `form:"paper,omitempty" json:"paper,omitempty"`
 }
 
+// ToldJSONBody defines parameters for Told.
+type ToldJSONBody struct {
+	Life map[string]string `json:"life"`
+}
+
 // UndoEditParams defines parameters for UndoEdit.
 type UndoEditParams struct {
 	// IfMatch The revision that the writer saw, in quotes.
@@ -1530,6 +1544,9 @@ type RankJSONRequestBody RankJSONBody
 
 // SketchesJSONRequestBody defines body for Sketches for application/json ContentType.
 type SketchesJSONRequestBody = SketchQuestion
+
+// ToldJSONRequestBody defines body for Told for application/json ContentType.
+type ToldJSONRequestBody ToldJSONBody
 
 // TraceJSONRequestBody defines body for Trace for application/json ContentType.
 type TraceJSONRequestBody = TraceQuestion
@@ -1737,6 +1754,9 @@ type ServerInterface interface {
 
 	// (GET /api/builds/{id}/survival)
 	Survival(c *gin.Context, id Id)
+
+	// (POST /api/builds/{id}/told)
+	Told(c *gin.Context, id Id)
 
 	// (POST /api/builds/{id}/trace)
 	Trace(c *gin.Context, id Id)
@@ -2809,6 +2829,31 @@ func (siw *ServerInterfaceWrapper) Survival(c *gin.Context) {
 	siw.Handler.Survival(c, id)
 }
 
+// Told operation middleware
+func (siw *ServerInterfaceWrapper) Told(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Told(c, id)
+}
+
 // Trace operation middleware
 func (siw *ServerInterfaceWrapper) Trace(c *gin.Context) {
 
@@ -3724,6 +3769,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/calc/sizes", wrapper.CalcSizes)
 	router.GET(options.BaseURL+"/api/builds/:id/camouflage", wrapper.Camouflage)
 	router.GET(options.BaseURL+"/api/builds/:id/fields/:side", wrapper.Fields)
+	router.POST(options.BaseURL+"/api/builds/:id/told", wrapper.Told)
 	router.GET(options.BaseURL+"/api/builds/:id/survival", wrapper.Survival)
 	router.POST(options.BaseURL+"/api/builds/:id/core", wrapper.Core)
 	router.POST(options.BaseURL+"/api/builds/:id/trace", wrapper.Trace)
@@ -5133,6 +5179,46 @@ type SurvivaldefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response SurvivaldefaultApplicationProblemPlusJSONResponse) VisitSurvivalResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type ToldRequestObject struct {
+	Id   Id `json:"id"`
+	Body *ToldJSONRequestBody
+}
+
+type ToldResponseObject interface {
+	VisitToldResponse(w http.ResponseWriter) error
+}
+
+type Told200JSONResponse Told
+
+func (response Told200JSONResponse) VisitToldResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type TolddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response TolddefaultApplicationProblemPlusJSONResponse) VisitToldResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7363,6 +7449,9 @@ type StrictServerInterface interface {
 	// (GET /api/builds/{id}/survival)
 	Survival(ctx context.Context, request SurvivalRequestObject) (SurvivalResponseObject, error)
 
+	// (POST /api/builds/{id}/told)
+	Told(ctx context.Context, request ToldRequestObject) (ToldResponseObject, error)
+
 	// (POST /api/builds/{id}/trace)
 	Trace(ctx context.Context, request TraceRequestObject) (TraceResponseObject, error)
 
@@ -8441,6 +8530,50 @@ func (sh *strictHandler) Survival(ctx *gin.Context, id Id) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(SurvivalResponseObject); ok {
 		if err := validResponse.VisitSurvivalResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Told operation middleware
+func (sh *strictHandler) Told(ctx *gin.Context, id Id) {
+	var request ToldRequestObject
+
+	request.Id = id
+
+	var body ToldJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Told(ctx, request.(ToldRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Told")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ToldResponseObject); ok {
+		if err := validResponse.VisitToldResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -882,6 +882,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{id}/told": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["told"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{id}/survival": {
         parameters: {
             query?: never;
@@ -2989,6 +3007,8 @@ export interface components {
             layers: components["schemas"]["LayerKind"][];
             techniques: components["schemas"]["Technique"][];
             axes: components["schemas"]["Axis"][];
+            /** @description Lives that one may hold one's own against. */
+            lives: components["schemas"]["NamedLife"][];
             mishaps: components["schemas"]["Mishap"][];
             schools: components["schemas"]["School"][];
             weather: components["schemas"]["Air"][];
@@ -3358,6 +3378,23 @@ export interface components {
                 landing: string;
                 words: string;
             }[];
+            doubts: string[];
+        };
+        NamedLife: {
+            name: string;
+            life: {
+                [key: string]: string;
+            };
+        };
+        Told: {
+            /** @description Names what it looks like at the end. */
+            look: string;
+            /** @description Of all its steps. */
+            min: number;
+            /** @description Than as it is told now. */
+            more: number;
+            /** @description Amounts that are other than now. */
+            argued: components["schemas"]["Argued"][];
             doubts: string[];
         };
         LookAnswer: {
@@ -5432,6 +5469,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FieldLine"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    told: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": {
+                    life: {
+                        [key: string]: string;
+                    };
+                };
+            };
+        };
+        responses: {
+            /** @description The build as it would be had it lived otherwise; nothing is written. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Told"];
                 };
             };
             default: components["responses"]["Problem"];

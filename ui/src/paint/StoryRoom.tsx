@@ -4,6 +4,7 @@ import { type Plan, words } from '../api/client';
 import { useLibrary } from '../api/useLibrary';
 import type { RoomProps } from '../room/props';
 import classes from '../room/room.module.css';
+import { Beside } from './Beside';
 
 type Argued = Plan['argued'][number];
 
@@ -69,6 +70,7 @@ export function StoryRoom({ tools, data }: RoomProps) {
           {d}
         </p>
       ))}
+      <Beside tools={tools} data={data} />
       {argued.length > 0 && <h3>So there is</h3>}
       <ul aria-label="Amounts" className={classes.argued}>
         {[...argued.filter(moved), ...argued.filter((a) => !moved(a))].map((a) => (
