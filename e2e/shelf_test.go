@@ -348,6 +348,35 @@ func photographed(t *testing.T, hex string) string {
 	return file
 }
 
+// A photograph of a sprayed chip hangs on its jar, also when one comes back, and is taken off again.
+func TestASprayedChipHangsOnItsJar(t *testing.T) {
+	a := demo(t)
+	window := browser(t)
+	chip := `//section[@aria-label="Sprayed chips"]//img[contains(@alt, "lichen green")]`
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/shelf"),
+		click(text("button", "12 lichen green")),
+		see(text("button", "Add a photograph of a sprayed chip")),
+		chromedp.SetUploadFiles(
+			`section[aria-label="Sprayed chips"] + input[type=file], section[aria-label="Sprayed chips"] input[type=file]`,
+			[]string{photographed(t, "#7d5a3c")}, chromedp.ByQuery),
+		see(chip),
+		chromedp.Poll(`document.querySelector('section[aria-label="Sprayed chips"] img').naturalWidth > 0`, nil),
+	)
+	lookAt(t, window, "chips")
+	do(
+		t,
+		window,
+		chromedp.Reload(),
+		click(text("button", "12 lichen green")),
+		see(chip),
+		click(`//button[@aria-label="Take out photograph 1"]`),
+		chromedp.WaitNotPresent(chip, chromedp.BySearch),
+	)
+}
+
 // A swatch is read from a photograph that shows the neutral card.
 func TestASwatchComesFromAPhotograph(t *testing.T) {
 	a := demo(t)

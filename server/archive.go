@@ -74,6 +74,14 @@ func Restore(
 		}
 	}
 	if out.Workshop {
+		for _, f := range a.Files {
+			if !a.Workshop.Paint.Shows(f.Hash) {
+				continue
+			}
+			if err := bringFile(ctx, s, f, store.Shop); err != nil {
+				return out, partly(err)
+			}
+		}
 		_, revision, _, err := s.Workshop(ctx)
 		if err == nil {
 			_, err = s.KeepWorkshop(ctx, a.Workshop, revision)

@@ -125,6 +125,8 @@ func TestAnArchiveBringsAllBack(t *testing.T) {
 	a = b.ask("POST", logs, fmt.Sprintf(entry, newID(), fmt.Sprintf("%064d", 7)))
 	require.Equal(t, http.StatusUnprocessableEntity, a.Code, "it must be a file of this build")
 
+	chip := chipOnAJar(t, b)
+
 	archive := b.ask("GET", "/api/archive", "").Body.String()
 	empty := storetest.Open(t)
 	h, err := server.New(server.Config{Store: empty, NewID: newID, Now: func() time.Time { return now }})
@@ -166,6 +168,9 @@ func TestAnArchiveBringsAllBack(t *testing.T) {
 	assert.Equal(t, was, is)
 	got := fresh.ask("GET", "/api/builds/"+b.varrow+"/files/"+file.Hash, "")
 	assert.Equal(t, photo, got.Body.String())
+	got = fresh.ask("GET", "/api/shelf/files/"+chip, "")
+	assert.Equal(t, http.StatusOK, got.Code)
+	assert.Equal(t, b.ask("GET", "/api/shelf/files/"+chip, "").Body.String(), got.Body.String())
 
 	a = send(fresh, archive)
 	require.Equal(t, http.StatusOK, a.Code, a.Body)
@@ -174,6 +179,25 @@ func TestAnArchiveBringsAllBack(t *testing.T) {
 	is, _, err = empty.Items(t.Context())
 	require.NoError(t, err)
 	assert.Len(t, is, 2*len(was))
+}
+
+// chipOnAJar hangs a photograph of a sprayed chip on a new jar, and gives its hash.
+func chipOnAJar(t *testing.T, b bench) string {
+	var picture bytes.Buffer
+	require.NoError(t, png.Encode(&picture, image.NewGray(image.Rect(0, 0, 2, 3))))
+	up := b.ask("POST", "/api/shelf/photos", picture.String(), "Content-Type", "application/octet-stream")
+	require.Equal(t, http.StatusOK, up.Code, up.Body)
+	var file struct{ Hash string }
+	require.NoError(t, json.Unmarshal(up.Body.Bytes(), &file))
+	jar := `{"edits":[{"op":"jar","jar":{"id":%q,"name":"lichen green","family":"waterborne_acrylic","hex":"#66704f",` +
+		`"volumeMl":17,"leftMl":9,"state":"fine","chips":[%q]}}]}`
+	a := b.ask("POST", "/api/shelf", fmt.Sprintf(jar, newID(), fmt.Sprintf("%064d", 7)))
+	require.Equal(t, http.StatusUnprocessableEntity, a.Code, "it must be a file of the workshop")
+	a = b.ask("POST", "/api/shelf", fmt.Sprintf(jar, newID(), file.Hash))
+	require.Equal(t, http.StatusOK, a.Code, a.Body)
+	assert.Contains(t, a.Body.String(), file.Hash)
+	assert.Equal(t, http.StatusNotFound, b.ask("GET", "/api/builds/"+b.varrow+"/files/"+file.Hash, "").Code)
+	return file.Hash
 }
 
 // onePixel is a PNG.

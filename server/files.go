@@ -28,35 +28,44 @@ var decoding sync.Mutex
 // spooled keeps a body in a temporary file until all of it is there: a sender may be slow,
 // and nothing else waits for it.
 func (h *handlers) spooled(ctx context.Context, build string, body io.Reader) (*os.File, error) {
-	if _, err := h.store.Build(ctx, build); err != nil {
-		return nil, err
+	if build != store.Shop {
+		if _, err := h.store.Build(ctx, build); err != nil {
+			return nil, err
+		}
 	}
 	return temporary(body)
+}
+
+// UploadShopPhoto keeps a photograph of the workshop: of a sprayed chip.
+func (h *handlers) UploadShopPhoto(
+	ctx context.Context,
+	r api.UploadShopPhotoRequestObject,
+) (api.UploadShopPhotoResponseObject, error) {
+	kept, err := h.photo(ctx, store.Shop, r.Body)
+	return api.UploadShopPhoto200JSONResponse(kept), err
 }
 
 func (h *handlers) UploadPhoto(
 	ctx context.Context,
 	r api.UploadPhotoRequestObject,
 ) (api.UploadPhotoResponseObject, error) {
-	file, err := h.spooled(ctx, r.Id, r.Body)
+	kept, err := h.photo(ctx, r.Id, r.Body)
+	return api.UploadPhoto200JSONResponse(kept), err
+}
+
+// photo keeps a photograph of a build, or of the workshop, upright.
+func (h *handlers) photo(ctx context.Context, build string, body io.Reader) (out api.Uploaded, err error) {
+	file, err := h.spooled(ctx, build, body)
 	if err != nil {
-		return nil, err
+		return out, err
 	}
 	defer file.Close()
 	picture, err := unpacked(file)
 	if err != nil {
-		return nil, err
+		return out, err
 	}
-	f, err := h.store.KeepFile(ctx, r.Id, picture.Media, bytes.NewReader(picture.Data))
-	if err != nil {
-		return nil, err
-	}
-	return api.UploadPhoto200JSONResponse{
-		Hash:   f.Hash,
-		Size:   int(f.Size),
-		Width:  &picture.Width,
-		Height: &picture.Height,
-	}, nil
+	f, err := h.store.KeepFile(ctx, build, picture.Media, bytes.NewReader(picture.Data))
+	return api.Uploaded{Hash: f.Hash, Size: int(f.Size), Width: &picture.Width, Height: &picture.Height}, err
 }
 
 func unpacked(file io.Reader) (sheets.Picture, error) {
@@ -264,6 +273,21 @@ func (h *handlers) File(ctx context.Context, r api.FileRequestObject) (api.FileR
 	return api.File200ImagepngResponse{Body: from, Headers: headers, ContentLength: f.Size}, nil
 }
 
+// ShopFile gives a photograph of the workshop.
+func (h *handlers) ShopFile(ctx context.Context, r api.ShopFileRequestObject) (api.ShopFileResponseObject, error) {
+	f, err := h.store.FileOf(ctx, store.Shop, r.Hash)
+	if err != nil {
+		return nil, err
+	}
+	from, to := io.Pipe()
+	go func() { to.CloseWithError(h.store.Read(ctx, f, to)) }()
+	headers := api.ShopFile200ResponseHeaders{CacheControl: ptr("private, max-age=31536000, immutable")}
+	if f.Media == "image/jpeg" {
+		return api.ShopFile200ImagejpegResponse{Body: from, Headers: headers, ContentLength: f.Size}, nil
+	}
+	return api.ShopFile200ImagepngResponse{Body: from, Headers: headers, ContentLength: f.Size}, nil
+}
+
 func (h *handlers) Calibration(
 	ctx context.Context,
 	r api.CalibrationRequestObject,
@@ -308,7 +332,7 @@ func (h *handlers) here(ctx context.Context, id string, edits []document.Edit) e
 func (h *handlers) hasFile(ctx context.Context, id, field, hash string) error {
 	_, err := h.store.FileOf(ctx, id, hash)
 	if errors.Is(err, store.ErrNoFile) {
-		return &measure.Fault{Field: field, Reason: "there is no such file of this build", Remedy: "upload it first"}
+		return &measure.Fault{Field: field, Reason: "there is no such file here", Remedy: "upload it first"}
 	}
 	return err
 }

@@ -59,6 +59,16 @@ func (h *handlers) GetShelf(ctx context.Context, _ api.GetShelfRequestObject) (a
 const atOnce = 8
 
 func (h *handlers) EditShelf(ctx context.Context, r api.EditShelfRequestObject) (api.EditShelfResponseObject, error) {
+	for _, e := range r.Body.Edits {
+		if e.Jar == nil {
+			continue
+		}
+		for _, chip := range e.Jar.Chips {
+			if err := h.hasFile(ctx, store.Shop, "jar.chips", chip); err != nil {
+				return nil, err
+			}
+		}
+	}
 	for n := 0; ; n++ {
 		w, revision, ok, err := h.store.Workshop(ctx)
 		if err := errors.Join(err, missing(ok || err != nil)); err != nil {

@@ -17,7 +17,10 @@ import (
 // ErrNoFile says that a build has no file of that hash.
 var ErrNoFile = errors.New("no such file of this build")
 
-// File is a photograph or mesh of a build.
+// Shop stands for the workshop where a file belongs to no build.
+const Shop = ""
+
+// File is a photograph or mesh of a build, or a photograph of the workshop.
 type File struct {
 	Hash  string // SHA-256 of its content, hex
 	Media string
@@ -28,7 +31,7 @@ type File struct {
 // chunkSize is how much of a file is in memory at a time.
 const chunkSize = 1 << 20
 
-// KeepFile stores a file of a build, in pieces, so that a large mesh never lies in memory
+// KeepFile stores a file of a build, or of the Shop, in pieces, so that a large mesh never lies in memory
 // whole. The same content is stored once. The content must be at hand: no connection to the
 // database waits for somebody who sends it.
 func (s *Store) KeepFile(ctx context.Context, build, media string, content io.ReadSeeker) (File, error) {
@@ -42,8 +45,10 @@ func (s *Store) KeepFile(ctx context.Context, build, media string, content io.Re
 	// A slow disk writes some megabytes a second.
 	limit := longest + time.Duration(size>>20)*time.Second
 	return f, s.keepWithin(ctx, limit, func(ctx context.Context, tx pgx.Tx, _ bool) error {
-		if _, err := buildIn(ctx, tx, build, ""); err != nil {
-			return err
+		if build != Shop {
+			if _, err := buildIn(ctx, tx, build, ""); err != nil {
+				return err
+			}
 		}
 		// Two who send the same content at once wait here for each other.
 		if _, err := tx.Exec(ctx, `SELECT pg_advisory_xact_lock(hashtextextended($1, 0))`, f.Hash); err != nil {
@@ -59,12 +64,11 @@ func (s *Store) KeepFile(ctx context.Context, build, media string, content io.Re
 		if err != nil {
 			return err
 		}
-		_, err = tx.Exec(
-			ctx,
-			`INSERT INTO build_file (build_id, file_id) VALUES ($1, $2) ON CONFLICT DO NOTHING`,
-			build,
-			f.id,
-		)
+		sql, owner := `INSERT INTO build_file (build_id, file_id) VALUES ($1, $2) ON CONFLICT DO NOTHING`, any(build)
+		if build == Shop {
+			sql, owner = `INSERT INTO workshop_file (workshop_id, file_id) VALUES ($1, $2) ON CONFLICT DO NOTHING`, workshopID
+		}
+		_, err = tx.Exec(ctx, sql, owner, f.id)
 		return err
 	})
 }
@@ -106,24 +110,18 @@ func keepPieces(ctx context.Context, tx pgx.Tx, f File, content io.ReadSeeker) e
 	}
 }
 
-// FileOf finds a file of a build that was not removed.
+// FileOf finds a file of a build that was not removed, or of the Shop.
 func (s *Store) FileOf(ctx context.Context, build, hash string) (File, error) {
 	return patiently(ctx, func(ctx context.Context) (File, error) {
 		var f File
-		err := s.pool.QueryRow(
-			ctx,
-			`SELECT f.id, f.hash, f.media, f.size FROM file f JOIN build_file bf ON bf.file_id = f.id
+		sql, owner := `SELECT f.id, f.hash, f.media, f.size FROM file f JOIN build_file bf ON bf.file_id = f.id
 			JOIN build b ON b.id = bf.build_id AND b.removed_at IS NULL
-			WHERE bf.build_id = $1 AND f.hash = $2`,
-			build,
-			hash,
-		).
-			Scan(
-				&f.id,
-				&f.Hash,
-				&f.Media,
-				&f.Size,
-			)
+			WHERE bf.build_id = $1 AND f.hash = $2`, any(build)
+		if build == Shop {
+			sql, owner = `SELECT f.id, f.hash, f.media, f.size FROM file f JOIN workshop_file wf ON wf.file_id = f.id
+			WHERE wf.workshop_id = $1 AND f.hash = $2`, workshopID
+		}
+		err := s.pool.QueryRow(ctx, sql, owner, hash).Scan(&f.id, &f.Hash, &f.Media, &f.Size)
 		if errors.Is(err, pgx.ErrNoRows) {
 			return f, ErrNoFile
 		}
@@ -131,12 +129,13 @@ func (s *Store) FileOf(ctx context.Context, build, hash string) (File, error) {
 	})
 }
 
-// FilesOf lists the files of the builds that were not removed, each once.
+// FilesOf lists the files of the builds that were not removed, and of the workshop, each once.
 func (s *Store) FilesOf(ctx context.Context) ([]File, error) {
 	return patiently(ctx, func(ctx context.Context) ([]File, error) {
 		rows, err := s.pool.Query(ctx, `SELECT f.id, f.hash, f.media, f.size FROM file f
 			WHERE EXISTS (SELECT FROM build_file bf JOIN build b ON b.id = bf.build_id
-			WHERE bf.file_id = f.id AND b.removed_at IS NULL) ORDER BY f.hash`)
+			WHERE bf.file_id = f.id AND b.removed_at IS NULL)
+			OR EXISTS (SELECT FROM workshop_file wf WHERE wf.file_id = f.id) ORDER BY f.hash`)
 		if err != nil {
 			return nil, err
 		}

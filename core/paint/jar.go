@@ -70,8 +70,12 @@ type Jar struct {
 	Since     time.Time `json:"since,omitzero"`          // when its level was said; later use takes from it
 	ArrivesIn *int      `json:"arrivesInDays,omitempty"` // samples: from the moment of loading
 
-	Trials []Trial `json:"trials,omitempty"`
+	Trials []Trial  `json:"trials,omitempty"`
+	Chips  []string `json:"chips,omitempty"` // photographs of sprayed chips, hashes of files of the workshop
 }
+
+// mostChips is how many photographs a jar has at most.
+const mostChips = 6
 
 // Limits of a jar.
 const (
@@ -123,6 +127,8 @@ func (j Jar) Check() error {
 		)
 	case !slices.Contains(States, j.State):
 		return measure.Refuse("state", fmt.Sprintf("%q is not a state of a jar", j.State), "use "+words(States))
+	case len(j.Chips) > mostChips:
+		return measure.Refuse("chips", fmt.Sprintf("%d photographs", len(j.Chips)), fmt.Sprintf("keep %d at most", mostChips))
 	case len(j.Trials) > mostTrials:
 		return measure.Refuse("trials", fmt.Sprintf("more than %d", mostTrials), "take old ones out")
 	}

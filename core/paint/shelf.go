@@ -268,3 +268,8 @@ func (s Shelf) Less(at time.Time, used ...Used) Shelf {
 	}
 	return s
 }
+
+// Shows tells whether a file is the photograph of a chip on some jar.
+func (s Shelf) Shows(hash string) bool {
+	return slices.ContainsFunc(s.Jars, func(j Jar) bool { return slices.Contains(j.Chips, hash) })
+}

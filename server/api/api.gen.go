@@ -1899,6 +1899,12 @@ type ServerInterface interface {
 	// (POST /api/shelf)
 	EditShelf(c *gin.Context)
 
+	// (GET /api/shelf/files/{hash})
+	ShopFile(c *gin.Context, hash Hash)
+
+	// (POST /api/shelf/photos)
+	UploadShopPhoto(c *gin.Context)
+
 	// (GET /api/shelf/{sheet})
 	ShelfSheet(c *gin.Context, sheet string, params ShelfSheetParams)
 
@@ -3559,6 +3565,44 @@ func (siw *ServerInterfaceWrapper) EditShelf(c *gin.Context) {
 	siw.Handler.EditShelf(c)
 }
 
+// ShopFile operation middleware
+func (siw *ServerInterfaceWrapper) ShopFile(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "hash" -------------
+	var hash Hash
+
+	err = runtime.BindStyledParameterWithOptions("simple", "hash", c.Param("hash"), &hash, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter hash: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.ShopFile(c, hash)
+}
+
+// UploadShopPhoto operation middleware
+func (siw *ServerInterfaceWrapper) UploadShopPhoto(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.UploadShopPhoto(c)
+}
+
 // ShelfSheet operation middleware
 func (siw *ServerInterfaceWrapper) ShelfSheet(c *gin.Context) {
 
@@ -3775,6 +3819,8 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/builds/:id/trace", wrapper.Trace)
 	router.POST(options.BaseURL+"/api/builds/:id/sketches", wrapper.Sketches)
 	router.GET(options.BaseURL+"/api/builds/:id/above", wrapper.Above)
+	router.POST(options.BaseURL+"/api/shelf/photos", wrapper.UploadShopPhoto)
+	router.GET(options.BaseURL+"/api/shelf/files/:hash", wrapper.ShopFile)
 	router.GET(options.BaseURL+"/api/shelf", wrapper.GetShelf)
 	router.POST(options.BaseURL+"/api/shelf", wrapper.EditShelf)
 	router.GET(options.BaseURL+"/api/shelf/:sheet", wrapper.ShelfSheet)
@@ -7092,6 +7138,122 @@ func (response EditShelfdefaultApplicationProblemPlusJSONResponse) VisitEditShel
 	return err
 }
 
+type ShopFileRequestObject struct {
+	Hash Hash `json:"hash"`
+}
+
+type ShopFileResponseObject interface {
+	VisitShopFileResponse(w http.ResponseWriter) error
+}
+
+type ShopFile200ResponseHeaders struct {
+	CacheControl *string
+}
+
+type ShopFile200ImagejpegResponse struct {
+	Body          io.Reader
+	Headers       ShopFile200ResponseHeaders
+	ContentLength int64
+}
+
+func (response ShopFile200ImagejpegResponse) VisitShopFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/jpeg")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.CacheControl != nil {
+		w.Header().Set("Cache-Control", fmt.Sprint(*response.Headers.CacheControl))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ShopFile200ImagepngResponse struct {
+	Body          io.Reader
+	Headers       ShopFile200ResponseHeaders
+	ContentLength int64
+}
+
+func (response ShopFile200ImagepngResponse) VisitShopFileResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/png")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	if response.Headers.CacheControl != nil {
+		w.Header().Set("Cache-Control", fmt.Sprint(*response.Headers.CacheControl))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type ShopFiledefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response ShopFiledefaultApplicationProblemPlusJSONResponse) VisitShopFileResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UploadShopPhotoRequestObject struct {
+	Body io.Reader
+}
+
+type UploadShopPhotoResponseObject interface {
+	VisitUploadShopPhotoResponse(w http.ResponseWriter) error
+}
+
+type UploadShopPhoto200JSONResponse Uploaded
+
+func (response UploadShopPhoto200JSONResponse) VisitUploadShopPhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UploadShopPhotodefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response UploadShopPhotodefaultApplicationProblemPlusJSONResponse) VisitUploadShopPhotoResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type ShelfSheetRequestObject struct {
 	Sheet  string `json:"sheet"`
 	Params ShelfSheetParams
@@ -7592,6 +7754,12 @@ type StrictServerInterface interface {
 
 	// (POST /api/shelf)
 	EditShelf(ctx context.Context, request EditShelfRequestObject) (EditShelfResponseObject, error)
+
+	// (GET /api/shelf/files/{hash})
+	ShopFile(ctx context.Context, request ShopFileRequestObject) (ShopFileResponseObject, error)
+
+	// (POST /api/shelf/photos)
+	UploadShopPhoto(ctx context.Context, request UploadShopPhotoRequestObject) (UploadShopPhotoResponseObject, error)
 
 	// (GET /api/shelf/{sheet})
 	ShelfSheet(ctx context.Context, request ShelfSheetRequestObject) (ShelfSheetResponseObject, error)
@@ -10413,6 +10581,58 @@ func (sh *strictHandler) EditShelf(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(EditShelfResponseObject); ok {
 		if err := validResponse.VisitEditShelfResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// ShopFile operation middleware
+func (sh *strictHandler) ShopFile(ctx *gin.Context, hash Hash) {
+	var request ShopFileRequestObject
+
+	request.Hash = hash
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.ShopFile(ctx, request.(ShopFileRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "ShopFile")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(ShopFileResponseObject); ok {
+		if err := validResponse.VisitShopFileResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// UploadShopPhoto operation middleware
+func (sh *strictHandler) UploadShopPhoto(ctx *gin.Context) {
+	var request UploadShopPhotoRequestObject
+
+	request.Body = ctx.Request.Body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.UploadShopPhoto(ctx, request.(UploadShopPhotoRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "UploadShopPhoto")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(UploadShopPhotoResponseObject); ok {
+		if err := validResponse.VisitUploadShopPhotoResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

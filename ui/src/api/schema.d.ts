@@ -990,6 +990,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shelf/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description A JPEG or PNG up to 20 MB of a sprayed chip; kept upright, by its content hash. */
+        post: operations["uploadShopPhoto"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/files/{hash}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hash: components["parameters"]["Hash"];
+            };
+            cookie?: never;
+        };
+        get: operations["shopFile"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shelf": {
         parameters: {
             query?: never;
@@ -3726,6 +3761,8 @@ export interface components {
             since?: string;
             arrivesInDays?: number;
             trials?: components["schemas"]["Trial"][];
+            /** @description Photographs of sprayed chips, by the hashes of files of the workshop. */
+            chips?: string[];
         };
         Mixture: {
             id: string;
@@ -5627,6 +5664,56 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LiesAbove"][];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    uploadShopPhoto: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Kept; the jar names its hash. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Uploaded"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    shopFile: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hash: components["parameters"]["Hash"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The photograph. */
+            200: {
+                headers: {
+                    "Cache-Control"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
+                    "image/jpeg": string;
                 };
             };
             default: components["responses"]["Problem"];

@@ -2,6 +2,7 @@ import { Button, NumberInput, Select, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import type { Jar as JarText } from '../api/client';
 import { TakeOut } from '../room/TakeOut';
+import { Chips } from './Chips';
 import { Jar } from './Jar';
 import { PhotoSwatch } from './PhotoSwatch';
 import classes from './Shelf.module.css';
@@ -97,6 +98,13 @@ export function JarSheet({ jar, tools, shelf }: { jar: JarText } & ShelfRoomProp
         />
       </div>
       <PhotoSwatch onTake={(hex) => setJ({ ...j, hex })} />
+      <Chips
+        jar={jar}
+        onTake={(chips) => {
+          setJ({ ...j, chips });
+          tools.edit.mutate([{ op: 'jar', jar: { ...jar, chips } }]);
+        }}
+      />
       <div className={classes.row}>
         <Button type="submit" size="xs" disabled={!dirty} loading={tools.edit.isPending}>
           Keep
