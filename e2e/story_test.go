@@ -92,3 +92,28 @@ func TestTwoStoriesStandBesideEachOther(t *testing.T) {
 		see(`//ul[@aria-label="Amounts"]/li[strong[.="Mud"]]/small[contains(., "clay 3.6")]`),
 	)
 }
+
+// The layers that follow from a story are put in with a click.
+func TestAStoryPutsItsLayersIn(t *testing.T) {
+	a := demo(t)
+	window := browser(t)
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/builds/01997a00-0000-7000-8000-0000c1de0063/earth/story"),
+		see(pictured),
+		click(text("button", "Put in the layers that follow from it")),
+		see(`//ul[@aria-label="Amounts"]/li[strong[.="Grime streaks"]]`),
+		see(`//ul[@aria-label="Amounts"]/li[strong[.="Thrown earth"]]`),
+	)
+	lookAt(t, window, "proposed")
+	do(
+		t,
+		window,
+		click(text("button", "Put in the layers that follow from it")),
+		see(text("span", "in the stack already")),
+		chromedp.Navigate(a.url+"/builds/01997a00-0000-7000-8000-0000c1de0063/earth/layers"),
+		see(text("span", "Thrown earth")),
+	)
+	lookAt(t, window, "stack")
+}

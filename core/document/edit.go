@@ -117,10 +117,11 @@ const (
 	ReadLeaflet = "leaflet" // CSV in Text
 	SetSchool   = "school"
 	SetOrder    = "order"
-	SetRelief   = "relief" // of the surface of Zone: Text
-	SetTouch    = "touch"  // where a layer lands, at Place; Text names the layer
-	SetLife     = "life"   // all of what is said of it
-	SetSupply   = "supply" // Text names a kind of product, Jar what is taken for it
+	Propose     = "propose" // the layers that follow from its life
+	SetRelief   = "relief"  // of the surface of Zone: Text
+	SetTouch    = "touch"   // where a layer lands, at Place; Text names the layer
+	SetLife     = "life"    // all of what is said of it
+	SetSupply   = "supply"  // Text names a kind of product, Jar what is taken for it
 )
 
 // Apply makes the edits on a copy of the build; on the first fault nothing is
@@ -148,6 +149,7 @@ func Apply(b Build, edits []Edit, newID func() string, now Standing) (Build, err
 type Standing struct {
 	Findings  func(Build) ([]strata.Finding, error)
 	Reordered func(Build, OrderEdit) (Rework, error)
+	Proposed  func(Build) ([]strata.Layer, error) // the stack with what follows from its life
 	Views     func(Build) ([]form.View, error)
 	Colour    func(Build, scheme.Anchor) (int, error) // of the scheme, at a place
 	Laid      func(strata.Layer) bool                 // whether it was begun
@@ -206,6 +208,7 @@ var ops = map[string]op{
 	},
 	SetTouch:  setTouch,
 	SetRelief: setRelief,
+	Propose:   propose,
 	DropPin:   dropPin,
 	MoveField: moveField,
 	SetScheme: func(b *Build, e Edit, _ means) error { return given(&b.Scheme, e.Scheme, e.Op) },

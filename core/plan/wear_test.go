@@ -1,6 +1,7 @@
 package plan_test
 
 import (
+	"fmt"
 	"slices"
 	"testing"
 
@@ -250,4 +251,41 @@ func TestAnotherLifeIsTold(t *testing.T) {
 	assert.Empty(t, items[0].Build.Life)
 	_, err = d.TellOtherwise(t.Context(), workshop(), items, b.ID, strata.Life{"ground": "cheese"}, monday)
 	require.ErrorContains(t, err, "cheese")
+}
+
+// The layers that follow from a life are put in, from jars that are owned, with what must lie between them:
+// nothing is damaged, fewer of them on what is fresh from the works, and none twice.
+func TestAStoryProposesItsLayers(t *testing.T) {
+	w, _ := shelved(t)
+	var d plan.Deriver
+	n := 0
+	fresh := func() string { n++; return fmt.Sprintf("fresh-%d", n) }
+	counts := map[string]int{}
+	for _, life := range strata.Lives() {
+		b := worn(t)
+		b.Layers = slices.DeleteFunc(b.Layers, func(l strata.Layer) bool { return l.Kind == strata.Clear })
+		b.Life = life.Life
+		item := document.Item{Build: b}
+		next, err := d.Apply(w, item, []document.Edit{{Op: document.Propose}}, fresh, monday)
+		require.NoError(t, err, life.Name)
+		counts[life.Name] = len(next.Layers)
+		plans, err := d.Plans(w, []document.Item{{Build: next}}, monday)
+		require.NoError(t, err)
+		require.Nil(t, plans[0].Trouble)
+		for _, f := range plans[0].Findings {
+			assert.NotEqual(t, rule.Stop, f.Severity, "%s: %s: %s", life.Name, f.Title, f.Reason)
+		}
+		assert.Empty(t, plans[0].Conflicts)
+		for _, l := range next.Layers {
+			if l.Kind == strata.Wash {
+				assert.Equal(t, "wash", l.Jar, "the nearest one that is owned")
+			}
+		}
+		for _, l := range b.Layers {
+			assert.True(t, slices.ContainsFunc(next.Layers, func(o strata.Layer) bool { return o.ID == l.ID }), "what is there stays")
+		}
+		_, err = d.Apply(w, document.Item{Build: next}, []document.Edit{{Op: document.Propose}}, fresh, monday)
+		require.ErrorContains(t, err, "in the stack already")
+	}
+	assert.Less(t, counts["fresh from the works"], counts["months of clay"])
 }

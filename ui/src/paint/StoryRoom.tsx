@@ -1,4 +1,4 @@
-import { Select } from '@mantine/core';
+import { Button, Select } from '@mantine/core';
 import { useState } from 'react';
 import { type Plan, words } from '../api/client';
 import { useLibrary } from '../api/useLibrary';
@@ -70,6 +70,19 @@ export function StoryRoom({ tools, data }: RoomProps) {
           {d}
         </p>
       ))}
+      <div className={classes.row}>
+        <Button
+          size="xs"
+          variant="outline"
+          disabled={tools.edit.isPending}
+          onClick={() => tools.edit.mutate([{ op: 'propose' }])}
+        >
+          Put in the layers that follow from it
+        </Button>
+        {tools.edit.isError && !tools.stale && tools.edit.variables?.some((e) => e.op === 'propose') && (
+          <span role="alert">{words(tools.edit.error)}</span>
+        )}
+      </div>
       <Beside tools={tools} data={data} />
       {argued.length > 0 && <h3>So there is</h3>}
       <ul aria-label="Amounts" className={classes.argued}>
