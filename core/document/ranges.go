@@ -161,10 +161,10 @@ func ranges() map[string]unit.Range {
 		"strata.Layer.coats":     {Least: 1, Most: 20},
 		"strata.Layer.depthMm":   {Least: 0, Most: 20, Unit: "mm on the model"},
 		"strata.Layer.waitMin":   minutes,
-		"strata.Layer.sizeMm":    {Least: 0, Most: strata.MostSize, Unit: "real mm"},
+		"strata.Layer.sizeMm":    {Least: 1, Most: strata.MostSize, Unit: "real mm"},
 		"strata.Touch.at":        place,
 		"strata.Touch.to":        place,
-		"strata.Touch.radiusMm":  {Least: 0, Most: 5000, Unit: "real mm"},
+		"strata.Touch.radiusMm":  {Least: 1, Most: 5000, Unit: "real mm"},
 		"strata.Layer.amount":    {Least: 0, Most: strata.MostFilm, Unit: "µm, or a share of 1"},
 
 		"kit.Feature.mm": realSize,

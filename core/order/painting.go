@@ -209,10 +209,34 @@ func (e entry) enter(s step, area float64, after ...path.Arrow) string {
 	title := s.title
 	s.subject = e.layer.ID
 	id := e.add(s, after...)
+	if e.effort(s) != 1 {
+		whole, inputs := e.paced(s)
+		e.minutes(id, whole, inputs...)
+	}
 	t := e.task(id)
 	t.Title, t.Stage, t.Zones, t.AreaCM = title, e.stage, e.layer.Zones, area
 	t.Subject = path.Subject{Layer: e.layer.ID}
 	return id
+}
+
+// effort is how many times as long as usual it takes to put the layer on: more of it takes longer.
+func (e entry) effort(s step) float64 {
+	if s.kind != string(e.layer.Kind) {
+		return 1
+	}
+	return e.layer.Effort()
+}
+
+// paced is how long a step takes before what was learned.
+func (e entry) paced(s step) (unit.Minutes, []string) {
+	whole, inputs := e.orderer.paced(s)
+	k := e.effort(s)
+	if k == 1 {
+		return whole, inputs
+	}
+	setUp := bench.KindOf(s.kind).SetUp
+	more := fmt.Sprintf("%.2f × the work: the root of its amount beside the usual one, a starting value", k)
+	return (setUp + (whole-setUp)*unit.Minutes(k)).Whole(), append(inputs, more)
 }
 
 // single is a layer done as one piece of work.

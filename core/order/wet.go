@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strconv"
 	"strings"
 
 	"cinderpath/core/bench"
@@ -75,7 +76,7 @@ func (o *orderer) sections(group []strata.Layer, stages map[string]string) map[s
 	weight := func(z string) (sum float64) {
 		for _, l := range group {
 			if l.Covers(z) {
-				sum += float64(bench.KindOf(string(l.Kind)).Per) * o.l.Area[z] * float64(max(l.Coats, 1))
+				sum += float64(bench.KindOf(string(l.Kind)).Per) * o.l.Area[z] * float64(max(l.Coats, 1)) * l.Effort()
 			}
 		}
 		return sum
@@ -112,24 +113,40 @@ func (o *orderer) sections(group []strata.Layer, stages map[string]string) map[s
 	return ids
 }
 
-// begun tells of a group that was begun as earlier versions had it: without saying where. It goes on so.
+// begun tells of a group that was begun as earlier versions had it: in as many equal parts, without saying
+// where. It goes on so.
 func (o *orderer) begun(group []strata.Layer) bool {
-	for id, done := range o.done {
-		for _, l := range group {
-			if strings.HasPrefix(id, string(l.Kind)+":"+l.ID+":") && !done.Started.IsZero() && !done.Skipped &&
-				slices.Equal(done.Zones, l.Zones) {
-				return true
+	old := false
+	for _, l := range group {
+		parts := 1
+		if l.Kind == strata.Wash && o.takenBack(l) {
+			parts = equalParts(l, LayerArea(o.l, l))
+		}
+		of := string(l.Kind) + ":" + l.ID + ":"
+		for id, done := range o.done {
+			number, here := strings.CutPrefix(id, of)
+			if !here || done.Started.IsZero() || done.Skipped {
+				continue
 			}
+			n, err := strconv.Atoi(number)
+			if err != nil || n > parts || !slices.Equal(done.Zones, l.Zones) {
+				return false // it was begun by sections
+			}
+			old = true
 		}
 	}
-	return false
+	return old
+}
+
+// equalParts is in how many parts a wash was worked before they had places.
+func equalParts(l strata.Layer, area float64) int {
+	whole, _ := bench.KindOf(string(l.Kind)).Minutes(area, l.Coats)
+	return int(math.Ceil(float64(whole / longestGo)))
 }
 
 // asBegun enters a wash in equal parts that are not told where they lie, each with its take-back.
 func (e entry) asBegun() (ids []string) {
-	kind := string(e.layer.Kind)
-	whole, _ := bench.KindOf(kind).Minutes(e.area, e.layer.Coats)
-	n := int(math.Ceil(float64(whole / longestGo)))
+	n := equalParts(e.layer, e.area)
 	for i := range n {
 		var after []path.Arrow
 		if i > 0 {

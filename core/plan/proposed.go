@@ -83,7 +83,11 @@ func (d *Deriver) proposed(
 		layers = slices.Insert(layers, placeOf(layers, l.Kind), l)
 	}
 	if len(layers) == len(b.Layers) {
-		return nil, measure.Refuse("life", "all that follows from it is in the stack already", "tell another story, or add layers by hand")
+		return nil, measure.Refuse(
+			"life",
+			"all that follows from it is in the stack already",
+			"tell another story, or add layers by hand",
+		)
 	}
 	return soundly(layers, s.zones, newID), nil
 }

@@ -232,6 +232,12 @@ func TestAnotherLifeIsTold(t *testing.T) {
 		told, err := d.TellOtherwise(t.Context(), workshop(), items, b.ID, life.Life, monday)
 		require.NoError(t, err)
 		require.NotEmpty(t, told.Argued, life.Name)
+		switch life.Name {
+		case "fresh from the works":
+			assert.Negative(t, float64(told.More), "less of it is less work")
+		case "abandoned for years":
+			assert.Positive(t, float64(told.More))
+		}
 		assert.False(t, looks[told.Look], "%s looks like another", life.Name)
 		looks[told.Look] = true
 		for _, a := range told.Argued {
@@ -282,7 +288,11 @@ func TestAStoryProposesItsLayers(t *testing.T) {
 			}
 		}
 		for _, l := range b.Layers {
-			assert.True(t, slices.ContainsFunc(next.Layers, func(o strata.Layer) bool { return o.ID == l.ID }), "what is there stays")
+			assert.True(
+				t,
+				slices.ContainsFunc(next.Layers, func(o strata.Layer) bool { return o.ID == l.ID }),
+				"what is there stays",
+			)
 		}
 		_, err = d.Apply(w, document.Item{Build: next}, []document.Edit{{Op: document.Propose}}, fresh, monday)
 		require.ErrorContains(t, err, "in the stack already")

@@ -2,6 +2,7 @@ package strata
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strconv"
 	"strings"
@@ -273,4 +274,27 @@ func Beneath(layers []Layer, deposits []Deposit) (laid func(string) []float32, m
 		return out
 	}
 	return laid, marks
+}
+
+// Least and most of an effort, beside the usual one.
+const (
+	leastEffort = 0.5
+	mostEffort  = 2.0
+)
+
+// Effort is how many times as long as usual it takes to lay a layer whose amount is other than usual at
+// its scale: the root of how much more there is, since more of it is laid over the same faces. A starting
+// value, which the log corrects.
+func (l Layer) Effort() float64 {
+	now, ok := l.Worked()
+	if !ok {
+		return 1
+	}
+	plain := l
+	plain.Amount, plain.Lived.Life = nil, nil
+	usual, _ := plain.Worked()
+	if usual.Amount <= 0 || now.Amount == usual.Amount {
+		return 1
+	}
+	return min(max(math.Sqrt(now.Amount/usual.Amount), leastEffort), mostEffort)
 }
