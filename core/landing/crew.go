@@ -36,11 +36,18 @@ func (g *ground) at(x, y float64) int {
 }
 
 func newGround(panels []*form.Panel) *ground {
-	cell := cellSize
+	g := fromAbove(panels, cellSize)
+	g.stood()
+	return g
+}
+
+// fromAbove is the height of some panels in cells of a size, or coarser where there would be too many.
+func fromAbove(panels []*form.Panel, cell float64) *ground {
+	most := mostWide * cellSize / cell // cells each way
 	for _, p := range panels {
 		for _, piece := range p.Pieces {
 			for _, c := range piece {
-				cell = max(cell, 2*math.Abs(c[0])/mostWide, 2*math.Abs(c[1])/mostWide)
+				cell = max(cell, 2*math.Abs(c[0])/most, 2*math.Abs(c[1])/most)
 			}
 		}
 	}
@@ -54,6 +61,11 @@ func newGround(panels []*form.Panel) *ground {
 			g.height[j*g.nx+i] = float64(v.depth[(v.ny-1-i)*v.nx+j])
 		}
 	}
+	return g
+}
+
+// stood finds where one can stand.
+func (g *ground) stood() {
 	most := g.cell * math.Tan(steepest*math.Pi/180)
 	flat := make([]bool, len(g.stands))
 	for k := range flat {
@@ -69,7 +81,6 @@ func newGround(panels []*form.Panel) *ground {
 			g.stands[k] = g.stands[k] && flat[o]
 		}
 	}
-	return g
 }
 
 // about are the cells within so many of one.

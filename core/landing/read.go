@@ -181,6 +181,7 @@ var plain = map[string]func() Landing{
 	"hollows of links":      func() Landing { return Hollows },
 	"ends of links":         func() Landing { return Ends },
 	"contact":               func() Landing { return Contact },
+	"pool":                  Pool,
 	"away from the hot end": func() Landing { return cool{} },
 }
 

@@ -13,7 +13,7 @@ var saying = map[string]string{
 	"all": "all over", "up": "on what looks up", "down": "on what looks down", "upright": "on upright faces",
 	"low": "more the lower", "band": "at the height of the sides", "recess": "in recesses", "edge": "on edges",
 	"middle": "in the middle of panels", "sky": "where the sky is open", "behind": "where little looks in",
-	"crew": "where hands and boots go", "engine": "about the engine", "raised": "on what stands out",
+	"pool": "where water stands", "crew": "where hands and boots go", "engine": "about the engine", "raised": "on what stands out",
 	"detail": "on fittings", "details": "on fittings", "feet of details": "at the feet of fittings", "rim": "on wheels",
 	"rubber pads": "on rubber", "hollows of links": "in the hollows of links", "ends of links": "on the ends of links",
 	"contact": "where it touches the ground", "throw": "where wheels and tracks throw it",

@@ -372,7 +372,9 @@ func TestTechniquesAreWhole(t *testing.T) {
 		}
 	}
 	_, ok := strata.TechniqueOf("dust_pool")
-	assert.False(t, ok, "where water gathers is not known yet")
+	assert.True(t, ok)
+	_, ok = strata.TechniqueOf("dry_brush")
+	assert.False(t, ok, "its kind of layer is none yet")
 }
 
 // A layer's technique must suit it, and its amount must be one.
