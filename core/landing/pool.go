@@ -11,10 +11,12 @@ import (
 const (
 	poolCell = 20.0  // how fine the vehicle is seen from above, real mm
 	rained   = 4.0   // mm that fall everywhere
-	clings   = 0.4   // mm that stay on a flat far from where it drains
+	sags     = 3.0   // mm by which plates are uneven, in waves of
+	swell    = 260.0 // real mm
+	clings   = 0.2   // mm that stay on a flat far from where it drains
 	drains   = 400.0 // how far from there it is nearly so much, real mm
 	evenness = 0.08  // slope below which a face is flat
-	standing = 0.3   // mm at which it is half of what it can be
+	standing = 0.6   // mm at which it is half of what it can be
 )
 
 // water is what a rain leaves on the vehicle from above: cell by cell, mm.
@@ -37,6 +39,10 @@ func raining(panels []*form.Panel) *water {
 	level, far, to := make([]float64, n), make([]float64, n), make([]int, n)
 	known, order := make([]bool, n), make([]int, 0, n)
 	open := func(k int) bool { return math.IsInf(w.height[k], -1) }
+	for k := range w.height { // no plate is as even as it is drawn: water stands where it sags
+		x, y := w.x0+float64(k%w.nx)*w.cell, w.y0+float64(k/w.nx)*w.cell
+		w.height[k] += sags * (form.Noise(41, x/swell, y/swell, 0) - 0.5)
+	}
 	q := &queue{}
 	for k := range n {
 		if open(k) {
