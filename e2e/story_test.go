@@ -35,7 +35,7 @@ func TestAStoryIsTold(t *testing.T) {
 		chromedp.Navigate(a.url+"/builds/"+varrow+"/earth/story"),
 		see(pictured),
 		amount("Mud", "60 %, as usual"),
-		choose("Ground it drove on", "clay"),
+		pick("Ground it drove on", "clay"),
 		amount("Mud", "clay 3.6"),
 		amount("Mud", "60 % → 84 %"),
 	)

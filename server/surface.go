@@ -3,42 +3,28 @@ package server
 import (
 	"context"
 
-	"cinderpath/core/plan"
 	"cinderpath/core/strata"
 	"cinderpath/server/api"
 	"cinderpath/store"
 )
 
-// planned is a build's plan, with the workshop that it was derived in.
-func (h *handlers) planned(ctx context.Context, id string) (*snapshot, plan.Plan, error) {
-	all, err := h.bench.look(ctx)
-	if err != nil {
-		return nil, plan.Plan{}, err
-	}
-	at := itemAt(all.Items, id)
-	if at < 0 {
-		return nil, plan.Plan{}, store.ErrNotFound
-	}
-	return all, all.Plans[at], nil
-}
-
 // Survival answers what of each layer of a build will be seen at the end.
 func (h *handlers) Survival(ctx context.Context, r api.SurvivalRequestObject) (api.SurvivalResponseObject, error) {
-	all, p, err := h.planned(ctx, r.Id)
+	all, err := h.bench.look(ctx)
 	if err != nil {
 		return nil, err
 	}
-	a, err := h.deriver.SurvivalOf(all.Workshop, p)
+	at := itemAt(all.Items, r.Id)
+	if at < 0 {
+		return nil, store.ErrNotFound
+	}
+	a, err := h.deriver.SurvivalOf(all.Plans[at])
 	return api.Survival200JSONResponse(a), err
 }
 
 // Core answers what lies at a place of a build.
-func (h *handlers) Core(ctx context.Context, r api.CoreRequestObject) (api.CoreResponseObject, error) {
-	all, _, err := h.planned(ctx, r.Id)
-	if err != nil {
-		return nil, err
-	}
-	a, err := h.deriver.Core(all.Workshop, *r.Body)
+func (h *handlers) Core(_ context.Context, r api.CoreRequestObject) (api.CoreResponseObject, error) {
+	a, err := h.deriver.Core(*r.Body)
 	return api.Core200JSONResponse(a), err
 }
 

@@ -150,7 +150,7 @@ func (d Document) Survival(deriver *plan.Deriver) (plan.Survival, error) {
 	if err != nil {
 		return plan.Survival{}, err
 	}
-	return deriver.SurvivalOf(d.Workshop, p)
+	return deriver.SurvivalOf(p)
 }
 
 // Worth tells what its layers are worth for the time they take.
@@ -165,7 +165,7 @@ func (d Document) Look(deriver *plan.Deriver) (plan.LookAnswer, error) {
 	if err != nil {
 		return plan.LookAnswer{}, err
 	}
-	return deriver.LookOf(d.Workshop, p)
+	return deriver.LookOf(p)
 }
 
 // Masks are the fields of its scheme on its panels.

@@ -66,7 +66,12 @@ func TestRainIsKeptOrDrained(t *testing.T) {
 		panels := plate
 		for range 1 + random.IntN(12) {
 			x, y := random.Float64()*1600-800, random.Float64()*800-400
-			panels = append(panels, slab(form.Vec{x, y, 0}, form.Vec{x + 60 + 300*random.Float64(), y + 60 + 200*random.Float64(), 810 + 300*random.Float64()})...)
+			panels = append(
+				panels,
+				slab(
+					form.Vec{x, y, 0},
+					form.Vec{x + 60 + 300*random.Float64(), y + 60 + 200*random.Float64(), 810 + 300*random.Float64()},
+				)...)
 		}
 		sums(panels)
 	}

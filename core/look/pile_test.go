@@ -38,7 +38,7 @@ func TestAPileShowsWhatTheLookShows(t *testing.T) {
 	worst := 0.0
 	for place, at := range s.At {
 		top := p.Top(place)
-		worst = max(worst, colour.Difference(top.Through(top.Sheen()), state.Lab(at)))
+		worst = max(worst, colour.Difference(top.Through(top.Sheen()), state.Lab(int(at))))
 	}
 	assert.Less(t, worst, 0.5)
 	assert.Greater(t, len(s.At), 5000)
@@ -83,7 +83,7 @@ func brute(coats []look.Coat, gone map[int]bool, of int, s look.Sample, z int) (
 	}
 	weight := 0.0
 	for place := s.First[z]; place < s.First[z+1]; place++ {
-		at := s.At[place]
+		at := int(s.At[place])
 		if coats[of].Film == nil || coats[of].Film[at] == 0 {
 			continue
 		}

@@ -14,43 +14,68 @@ type Sample struct {
 	Zones []string  // sorted
 	First []int     // by zone, the number of its first place; and behind the last
 	Of    []int     // by zone, how many texels it has in all
-	At    []int     // by place, the texel of the grid
+	At    []int32   // by place, the texel of the grid
 	Area  []float64 // by place, what it stands for, real mm²
-	Rise  []float64 // by place, how far it is turned up: −1 down, 0 upright, 1 level
+	Rise  []float32 // by place, how far it is turned up: −1 down, 0 upright, 1 level
 }
 
 // NewSample draws at most so many texels of each zone: one by chance from each of as many runs of
 // neighbours, so that all parts of a zone are in.
 func NewSample(g *form.Grid, most int) Sample {
-	type texel struct{ panel, k int }
-	of := map[string][]texel{}
-	for i, t := range g.Texels {
-		for k, a := range t.Area {
+	of := map[string]int{}
+	for _, t := range g.Texels {
+		for _, a := range t.Area {
 			if a > 0 {
-				of[t.Zone] = append(of[t.Zone], texel{i, k})
+				of[t.Zone]++
 			}
 		}
 	}
-	var s Sample
-	for _, zone := range slices.Sorted(maps.Keys(of)) {
-		all := of[zone]
-		s.Zones, s.First, s.Of = append(s.Zones, zone), append(s.First, len(s.At)), append(s.Of, len(all))
-		seed := seedOf(zone)
-		for run := range min(most, len(all)) {
-			from, to := span(run, min(most, len(all)), len(all))
-			x := all[from+drawn(seed, run, to-from)]
-			t := g.Texels[x.panel]
-			s.At = append(s.At, t.First+x.k)
-			s.Rise = append(s.Rise, t.Normal[2])
-			area := 0.0
-			for _, y := range all[from:to] {
-				area += float64(g.Texels[y.panel].Area[y.k])
+	s := Sample{Zones: slices.Sorted(maps.Keys(of))}
+	zones := map[string]*runs{}
+	places := 0
+	for _, zone := range s.Zones {
+		s.First, s.Of = append(s.First, places), append(s.Of, of[zone])
+		zones[zone] = &runs{n: min(most, of[zone]), all: of[zone], first: places, seed: seedOf(zone)}
+		places += zones[zone].n
+	}
+	s.First = append(s.First, places)
+	s.At, s.Area, s.Rise = make([]int32, places), make([]float64, places), make([]float32, places)
+	for _, t := range g.Texels {
+		r := zones[t.Zone]
+		for k, a := range t.Area {
+			if a == 0 {
+				continue
 			}
-			s.Area = append(s.Area, area)
+			place, drawn := r.next()
+			s.Area[place] += float64(a)
+			if drawn {
+				s.At[place], s.Rise[place] = int32(t.First+k), float32(t.Normal[2])
+			}
 		}
 	}
-	s.First = append(s.First, len(s.At))
 	return s
+}
+
+// runs cuts the texels of a zone into runs, one after the other, and draws one of each.
+type runs struct {
+	n, all, first int
+	seed          uint64
+	at, run, take int // texels so far, the run that the next belongs to, and which is taken of it
+	until         int
+}
+
+// next gives the place of the next texel, and whether it is the one that stands there.
+func (r *runs) next() (place int, taken bool) {
+	if r.at == r.until {
+		if r.at > 0 {
+			r.run++
+		}
+		from, to := span(r.run, r.n, r.all)
+		r.until, r.take = to, from+drawn(r.seed, r.run, to-from)
+	}
+	taken = r.at == r.take
+	r.at++
+	return r.first + r.run, taken
 }
 
 // OnePlace is the sample of one texel alone.
@@ -58,8 +83,14 @@ func OnePlace(g *form.Grid, texel int) Sample {
 	for _, t := range g.Texels {
 		if k := texel - t.First; k >= 0 && k < len(t.Area) {
 			return Sample{
-				Zones: []string{t.Zone}, First: []int{0, 1}, Of: []int{1}, At: []int{texel}, Area: []float64{float64(t.Area[k])},
-				Rise: []float64{t.Normal[2]},
+				Zones: []string{
+					t.Zone,
+				},
+				First: []int{0, 1},
+				Of:    []int{1},
+				At:    []int32{int32(texel)},
+				Area:  []float64{float64(t.Area[k])},
+				Rise:  []float32{float32(t.Normal[2])},
 			}
 		}
 	}

@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"slices"
 
-	"cinderpath/core/document"
 	"cinderpath/core/unit"
 )
 
@@ -23,13 +22,13 @@ type LookedCoat struct {
 }
 
 // LookOf answers for a plan.
-func (d *Deriver) LookOf(w document.Workshop, p Plan) (LookAnswer, error) {
+func (d *Deriver) LookOf(p Plan) (LookAnswer, error) {
 	out := LookAnswer{Coats: []LookedCoat{}}
 	all, _, err := d.named(p.Last())
 	if err != nil {
 		return out, err
 	}
-	h, err := d.heapOf(all.build, w, all.coats)
+	h, err := d.heapOf(all.build, all.coats, nil)
 	if err != nil {
 		return out, err
 	}

@@ -56,7 +56,7 @@ type CorePly struct {
 }
 
 // Core answers.
-func (d *Deriver) Core(w document.Workshop, q CoreQuestion) (CoreSample, error) {
+func (d *Deriver) Core(q CoreQuestion) (CoreSample, error) {
 	all, n, err := d.named(q.Look)
 	if err != nil {
 		return CoreSample{}, err
@@ -80,7 +80,7 @@ func (d *Deriver) Core(w document.Workshop, q CoreQuestion) (CoreSample, error) 
 		if !ok {
 			return CoreSample{}, measure.Refuse("at", "nothing of the vehicle is there", "click on the vehicle")
 		}
-	} else if texel, err = d.typical(b, w, s, all.coats[:n], q.Zone); err != nil {
+	} else if texel, err = d.typical(b, s, all.coats[:n], q.Zone); err != nil {
 		return CoreSample{}, err
 	}
 	h, err := d.column(b, all.coats[:n], g, texel)
@@ -106,11 +106,11 @@ func pointOf(g *form.Grid, texel int) form.Vec {
 }
 
 // typical is the texel of a zone on which half of its places have more.
-func (d *Deriver) typical(b document.Build, w document.Workshop, s surface, coats []coated, name string) (int, error) {
+func (d *Deriver) typical(b document.Build, s surface, coats []coated, name string) (int, error) {
 	if !slices.Contains(s.zones, name) {
 		return 0, measure.Refuse("zone", fmt.Sprintf("%q is no zone of the vehicle", name), "pick one on the plate")
 	}
-	h, err := d.heapOf(b, w, coats)
+	h, err := d.heapOf(b, coats, nil)
 	if err != nil {
 		return 0, err
 	}
@@ -126,7 +126,7 @@ func (d *Deriver) typical(b document.Build, w document.Workshop, s surface, coat
 	}
 	var all []thick
 	for place := pile.First[z]; place < pile.First[z+1]; place++ {
-		all = append(all, thick{pile.At[place], pile.Film(place)})
+		all = append(all, thick{int(pile.At[place]), pile.Film(place)})
 	}
 	slices.SortStableFunc(all, func(a, b thick) int {
 		if a.film < b.film {

@@ -41,7 +41,7 @@ func tierOf(name string) int {
 // thrown. What hangs over keeps what nothing washes off, at any height.
 var faces = []struct {
 	name     string
-	from, to float64 // how far turned up
+	from, to float32 // how far turned up
 }{{"upright faces", -0.34, 0.34}, {"sloped faces", 0.34, 0.94}, {"flats", 0.94, 1.01}}
 
 // How much more may lie on a higher tier before it wants a reason: a tenth, and what no eye sees, µm.

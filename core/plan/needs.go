@@ -51,7 +51,7 @@ const cup = 7.0
 type spread struct {
 	strata.Spread
 	typical float64
-	sampled strata.Deposit // on the places of the sample
+	glanced strata.Deposit // on the places at which findings are looked for
 	largest strata.Largest
 }
 
@@ -245,12 +245,12 @@ func (d *Deriver) spreads(b document.Build, s surface) (map[string]spread, error
 			if err != nil {
 				return spread{}, err
 			}
-			sample, err := d.sample(b, s)
+			sample, err := d.sample(b, s, glanced)
 			if err != nil {
 				return spread{}, err
 			}
 			sum := spread{
-				typical: deposit.Typical(g, strata.Typically), sampled: sample.Gathered(deposit), largest: deposit.Largest(g),
+				typical: deposit.Typical(g, strata.Typically), glanced: sample.Gathered(deposit), largest: deposit.Largest(g),
 			}
 			by := deposit.Spread(g)
 			for _, z := range s.zones { // in order: a sum must not hang on that of a map

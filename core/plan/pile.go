@@ -17,14 +17,14 @@ const (
 	glanced = 150
 )
 
-// sample are the texels of a build's surface that stand for all.
-func (d *Deriver) sample(b document.Build, s surface) (look.Sample, error) {
-	return stage(d, "sample", s.drawing, func() (look.Sample, error) {
+// sample are the texels of a build's surface that stand for all: so many of each zone at most.
+func (d *Deriver) sample(b document.Build, s surface, most int) (look.Sample, error) {
+	return stage(d, "sample", []any{s.drawing, most}, func() (look.Sample, error) {
 		g, err := d.grid(b, s)
 		if err != nil {
 			return look.Sample{}, err
 		}
-		return look.NewSample(g, sampled), nil
+		return look.NewSample(g, most), nil
 	})
 }
 
@@ -33,7 +33,8 @@ type heap struct {
 	build  document.Build
 	coats  []coated
 	sample look.Sample
-	most   int // places of each zone that are wanted; all of the sample when 0
+	most   int  // places of each zone that are wanted; all of the sample when 0
+	brief  bool // only what findings ask for
 	laid   camouflage
 	lies   func(l strata.Layer) (strata.Deposit, error) // of a layer that lands unevenly
 }
@@ -119,19 +120,30 @@ func (h heap) deposit(c coated) (strata.Deposit, error) {
 	return out, nil
 }
 
-// heaped gives the heap of a build whose layers' spreads are known.
-func (d *Deriver) heaped(b document.Build, coats []coated, spreads map[string]spread) (heap, error) {
+// heapOf gives the heap of a build, from what its layers leave; few of a zone where findings are looked for
+// in what was summed up of them already.
+func (d *Deriver) heapOf(b document.Build, coats []coated, spreads map[string]spread) (heap, error) {
 	s, laid, err := d.wearing(b)
 	if err != nil {
 		return heap{}, err
 	}
-	sample, err := d.sample(b, s)
+	most := sampled
+	if spreads != nil {
+		most = glanced
+	}
+	sample, err := d.sample(b, s, most)
 	if err != nil {
 		return heap{}, err
 	}
 	return heap{
-		build: b, coats: coats, sample: sample, laid: laid,
-		lies: func(l strata.Layer) (strata.Deposit, error) { return spreads[l.ID].sampled, nil },
+		build: b, coats: coats, sample: sample, laid: laid, brief: spreads != nil,
+		lies: func(l strata.Layer) (strata.Deposit, error) {
+			if spreads != nil {
+				return spreads[l.ID].glanced, nil
+			}
+			deposit, err := d.deposited(b, s, l)
+			return sample.Gathered(deposit), err
+		},
 	}, nil
 }
 

@@ -6,7 +6,6 @@ import (
 	"slices"
 	"strings"
 
-	"cinderpath/core/document"
 	"cinderpath/core/form"
 	"cinderpath/core/look"
 	"cinderpath/core/measure"
@@ -46,7 +45,8 @@ type Fate struct {
 	Drop     []string     `json:"drop,omitempty"` // zones on which it is wasted
 	Saves    unit.Minutes `json:"savesMin,omitempty"`
 	ofLayer  strata.Layer
-	wasted   []int // zones by number
+	wasted   []int   // zones by number
+	waste    float64 // part of what was laid that lies there
 	ply      int
 	survives []look.Survives
 }
@@ -76,14 +76,14 @@ var survivalWhy = measure.Because(
 	})
 
 // SurvivalOf answers for what a plan's last step names.
-func (d *Deriver) SurvivalOf(w document.Workshop, p Plan) (Survival, error) {
+func (d *Deriver) SurvivalOf(p Plan) (Survival, error) {
 	all, _, err := d.named(p.Last())
 	if err != nil {
 		return Survival{}, err
 	}
 	minutes := minutesOf(p.Steps)
 	return stage(d, "survival", []any{all.keys[len(all.keys)-1], minutes}, func() (Survival, error) {
-		h, err := d.heapOf(all.build, w, all.coats)
+		h, err := d.heapOf(all.build, all.coats, nil)
 		if err != nil {
 			return Survival{}, err
 		}
@@ -109,15 +109,6 @@ func short(fates []Fate) string {
 	f := fates[least]
 	return fmt.Sprintf("Where time is short, %s goes first: %.0f min for ΔE00 %.2f over the whole vehicle",
 		strings.ToLower(f.Name), float64(f.Minutes), f.Adds)
-}
-
-// heapOf gives the heap of a build as its dressing has it.
-func (d *Deriver) heapOf(b document.Build, w document.Workshop, coats []coated) (heap, error) {
-	shape, err := d.shaped(b, w)
-	if err != nil {
-		return heap{}, err
-	}
-	return d.heaped(b, coats, shape.from.spreads)
 }
 
 // minutesOf sums the work on each layer and colour.
@@ -198,7 +189,8 @@ func (f *Fate) spread(h heap, pile *look.Pile) {
 		return cmp.Or(cmp.Compare(a.Part, b.Part), cmp.Compare(b.AreaCM, a.AreaCM))
 	})
 	if all > 0 {
-		f.Saves = (f.Minutes * unit.Minutes(wasted/all)).Whole()
+		f.waste = wasted / all
+		f.Saves = (f.Minutes * unit.Minutes(f.waste)).Whole()
 	}
 }
 
@@ -214,7 +206,7 @@ func (f *Fate) say(h heap, pile *look.Pile, coats []int) {
 		}
 	}
 	by := ""
-	if f.Seen && f.Part < 0.9 {
+	if f.Seen && f.Part < 0.9 && (len(f.Drop) > 0 || !h.brief) {
 		if k := pile.Coverer(f.ply, zones); k >= 0 {
 			c := h.coats[coats[k]]
 			f.By, by = c.layer.ID, strings.ToLower(c.layer.Name)

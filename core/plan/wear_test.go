@@ -144,7 +144,7 @@ func TestWhatWillBeSeenIsTold(t *testing.T) {
 	var d plan.Deriver
 	plans, err := d.Plans(workshop(), []document.Item{{Build: b}}, monday)
 	require.NoError(t, err)
-	s, err := d.SurvivalOf(workshop(), plans[0])
+	s, err := d.SurvivalOf(plans[0])
 	require.NoError(t, err)
 	byLayer := map[string]plan.Fate{}
 	for _, f := range s.Fates {
@@ -169,7 +169,7 @@ func TestWhatWillBeSeenIsTold(t *testing.T) {
 	assert.InDelta(t, minutes, float64(mud.Minutes), 1e-9)
 	lines := s.Lines().Layers
 	assert.True(t, slices.IsSortedFunc(lines, func(a, b plan.WorthLine) int { return int(1e6 * (a.Worth - b.Worth)) }))
-	look, err := d.LookOf(workshop(), plans[0])
+	look, err := d.LookOf(plans[0])
 	require.NoError(t, err)
 	require.Equal(t, len(b.Layers)+len(b.Scheme.Colours)-1, len(look.Coats))
 	assert.NotEqual(t, look.Coats[0].Zones["turret.left"], look.Coats[1].Zones["turret.left"])
@@ -188,7 +188,7 @@ func TestACoreIsCut(t *testing.T) {
 	plans, err := d.Plans(workshop(), []document.Item{{Build: b}}, monday)
 	require.NoError(t, err)
 	p := plans[0]
-	core, err := d.Core(workshop(), plan.CoreQuestion{Look: p.Last(), Zone: zone.Named("turret", zone.Left)})
+	core, err := d.Core(plan.CoreQuestion{Look: p.Last(), Zone: zone.Named("turret", zone.Left)})
 	require.NoError(t, err)
 	require.NotEmpty(t, core.Plies)
 	assert.Equal(t, b.Layers[0].ID, core.Plies[0].Layer)
@@ -201,16 +201,16 @@ func TestACoreIsCut(t *testing.T) {
 	}
 	assert.InDelta(t, sum, core.FilmUM, 1e-9)
 	at := core.Seen[slices.IndexFunc(core.Seen, func(s plan.PinAt) bool { return s.Side == "left" })]
-	there, err := d.Core(workshop(), plan.CoreQuestion{Look: p.Last(), Side: at.Side, At: at.At})
+	there, err := d.Core(plan.CoreQuestion{Look: p.Last(), Side: at.Side, At: at.At})
 	require.NoError(t, err)
 	assert.Equal(t, core.Plies, there.Plies, "the same place, clicked")
-	early, err := d.Core(workshop(), plan.CoreQuestion{Look: p.Bare, Side: at.Side, At: at.At})
+	early, err := d.Core(plan.CoreQuestion{Look: p.Bare, Side: at.Side, At: at.At})
 	require.NoError(t, err)
 	assert.Empty(t, early.Plies)
 	assert.Equal(t, early.Bare, early.Ends)
-	_, err = d.Core(workshop(), plan.CoreQuestion{Look: p.Last(), Side: "left", At: [2]float64{-40, -40}})
+	_, err = d.Core(plan.CoreQuestion{Look: p.Last(), Side: "left", At: [2]float64{-40, -40}})
 	require.ErrorContains(t, err, "nothing of the vehicle")
-	_, err = d.Core(workshop(), plan.CoreQuestion{Look: p.Last(), Zone: "moon"})
+	_, err = d.Core(plan.CoreQuestion{Look: p.Last(), Zone: "moon"})
 	require.ErrorContains(t, err, "no zone")
 }
 

@@ -11,6 +11,7 @@ import (
 	"cinderpath/core/path"
 	"cinderpath/core/rule"
 	"cinderpath/core/strata"
+	"cinderpath/core/unit"
 	"cinderpath/core/zone"
 )
 
@@ -47,21 +48,56 @@ func (d *Deriver) wearFindings(
 			asked = append(asked, l.ID)
 		}
 	}
-	minutes := minutesOf(steps)
-	inputs := []any{keys[len(keys)-1], minutes, asked, b.Layers, w.Paint.Jars}
-	return stage(d, "wear findings", inputs, func() ([]strata.Finding, error) {
-		h, err := d.heaped(b, coats, shape.from.spreads)
+	// Of the shelf its colours decide, not how full the jars are: what others use changes nothing here.
+	colours := [][4]string{}
+	for _, j := range w.Paint.Jars {
+		colours = append(colours, [4]string{j.ID, j.Family, j.Hex, j.Said()})
+	}
+	inputs := []any{keys[len(keys)-1], asked, b.Layers, colours}
+	found, err := stage(d, "worn", inputs, func() (worn, error) {
+		h, err := d.heapOf(b, coats, shape.from.spreads)
 		if err != nil {
-			return nil, err
+			return worn{}, err
 		}
-		h.most = glanced
-		fates, pile, err := h.fates(minutes)
+		fates, pile, err := h.fates(nil)
 		if err != nil {
-			return nil, err
+			return worn{}, err
 		}
 		r := wearRuling{b, w, shape.asked.Zones, pile, fates, shape.from.spreads, open}
-		return r.findings(), nil
+		out := worn{r.findings(), map[string]float64{}}
+		for _, f := range fates {
+			out.wasted[f.Layer] = f.waste
+		}
+		return out, nil
 	})
+	return found.saving(minutesOf(steps)), err
+}
+
+// worn is what was found of wear and earth, and which part of each layer is wasted where it is.
+type worn struct {
+	findings []strata.Finding
+	wasted   map[string]float64
+}
+
+// saving says of what is wasted how much time leaving it out saves.
+func (x worn) saving(minutes map[string]unit.Minutes) []strata.Finding {
+	out := slices.Clone(x.findings)
+	for i := range out {
+		f := &out[i]
+		whole := minutes[fmt.Sprint(f.Layer, " ", 0)]
+		saves := (whole * unit.Minutes(x.wasted[f.Layer])).Whole()
+		if f.Rule != "W4" || saves < 1 {
+			continue
+		}
+		f.Reason = fmt.Sprintf("%s: leaving it out there saves %.0f min.", strings.TrimSuffix(f.Reason, "."), float64(saves))
+		f.Mends = slices.Clone(f.Mends)
+		for k := range f.Mends {
+			if f.Mends[k].ID == "leave" {
+				f.Mends[k].Label += fmt.Sprintf(", saves %.0f min", float64(saves))
+			}
+		}
+	}
+	return out
 }
 
 func (r wearRuling) findings() []strata.Finding {
@@ -136,11 +172,7 @@ func (r wearRuling) wasted(l strata.Layer) (f strata.Finding, found bool) {
 		Reason: fate.Words + ".",
 	}
 	if rest := l.Without(fate.Drop, r.zones); len(rest.Zones) > 0 {
-		label := "Leave it out there"
-		if fate.Saves > 0 {
-			label += fmt.Sprintf(", saves %.0f min", float64(fate.Saves))
-		}
-		f.Mends = append(f.Mends, change("leave", label, rest))
+		f.Mends = append(f.Mends, change("leave", "Leave it out there", rest))
 	}
 	if by := slices.IndexFunc(r.build.Layers, func(o strata.Layer) bool { return o.ID == fate.By }); by >= 0 {
 		move := strata.Edit{Op: "move", ID: l.ID}

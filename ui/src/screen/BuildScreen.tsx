@@ -1,5 +1,4 @@
 import { Button, Modal } from '@mantine/core';
-import { useLocalStorage } from '@mantine/hooks';
 import { lazy, Suspense, useCallback, useEffect, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { type Plan, type View, words } from '../api/client';
@@ -24,8 +23,10 @@ import { Rule } from '../rule/Rule';
 import { Tray } from '../tray/Tray';
 import { NextAct } from '../why/NextAct';
 import classes from './BuildScreen.module.css';
+import { Film, type Held } from './Film';
 import { Legend } from './Legend';
 import { lookOf } from './looked';
+import { Middle } from './Middle';
 import { Unplanned } from './Unplanned';
 import { usePicking } from './usePicking';
 import { usePlaying } from './usePlaying';
@@ -66,7 +67,7 @@ export function BuildScreen() {
   const [seen, setSeen] = useState<number>();
   const [layer, setLayer] = useState<string>();
   const [spot, setSpot] = useState<Spot>();
-  const [held, setHeld] = useState<{ step: string; seam: number }>();
+  const [held, setHeld] = useState<Held>();
   const index = (step?: string) => plan?.steps.findIndex((s) => s.id === step) ?? -1;
   const next = index(plan?.stand.next);
   const found = index(stood);
@@ -225,35 +226,7 @@ export function BuildScreen() {
         </Button>
       </header>
       <PathLine plan={plan} at={at} stage={inStage} onStand={standAt}>
-        <span className={classes.film}>
-          {held && holding && (
-            <label>
-              {holding.title} | {plan.steps[at]?.title}
-              <input
-                type="range"
-                aria-label="Seam between the two steps"
-                min={0}
-                max={plan.sheet.width}
-                step="any"
-                value={held.seam}
-                onChange={(e) => setHeld({ ...held, seam: Number(e.currentTarget.value) })}
-              />
-            </label>
-          )}
-          <button
-            type="button"
-            className="word"
-            aria-pressed={held !== undefined}
-            onClick={() =>
-              setHeld(held || !plan.steps[at] ? undefined : { step: plan.steps[at].id, seam: plan.sheet.width / 2 })
-            }
-          >
-            {held ? 'Compare no more' : 'Hold to compare'}
-          </button>
-          <button type="button" className="word" aria-pressed={film.playing} onClick={film.play}>
-            {film.playing ? '❚❚ Stop' : '▶ Play the path'}
-          </button>
-        </span>
+        <Film plan={plan} at={at} held={held} onHold={setHeld} playing={film.playing} onPlay={film.play} />
       </PathLine>
       <Middle wide={isWide(inRoom)}>
         <section className={classes.plate} aria-label="The plate">
@@ -384,36 +357,6 @@ export function BuildScreen() {
         </dl>
       </Modal>
     </div>
-  );
-}
-
-/** The plate and the tray, with a seam between them that is dragged; its place is remembered. */
-function Middle({ wide, children }: { wide: boolean; children: React.ReactNode }) {
-  const [width, setWidth] = useLocalStorage<number>({
-    key: wide ? 'cinder-tray-wide' : 'cinder-tray',
-    defaultValue: wide ? 620 : 420,
-  });
-  const set = (to: number) => setWidth(Math.round(Math.min(Math.max(to, 320), window.innerWidth - 320)));
-  return (
-    <main className={classes.middle} style={{ gridTemplateColumns: `minmax(0, 1fr) 7px ${width}px` }}>
-      {children}
-      <hr
-        className={classes.seam}
-        aria-orientation="vertical"
-        aria-label="Width of the tray"
-        aria-valuenow={width}
-        tabIndex={0}
-        onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
-        onPointerMove={(e) => e.currentTarget.hasPointerCapture(e.pointerId) && set(window.innerWidth - e.clientX - 3)}
-        onKeyDown={(e) => {
-          const by = { ArrowLeft: 20, ArrowRight: -20 }[e.key];
-          if (by) {
-            e.stopPropagation();
-            set(width + by);
-          }
-        }}
-      />
-    </main>
   );
 }
 
