@@ -327,6 +327,7 @@ func TestTrueSizeAfterTheRuler(t *testing.T) {
 		click(text("button", "true size")),
 		retype(field("Length of the bar"), "100"),
 		click(text("button", "keep it")),
+		chromedp.WaitNotPresent(field("Length of the bar"), chromedp.BySearch), // the dialog is gone
 		click(text("button", "true size")),
 	)
 	// 400 points are 100 mm: the hull's dimension of 182.9 mm is 731 points long.
