@@ -40,7 +40,8 @@ func TestWhatWillBeSeenIsAsked(t *testing.T) {
 	insertDots(t, a)
 	window := browser(t)
 	fate := func(name, words string) string {
-		return `//ol[@aria-label="What will be seen"]/li//button[contains(., "` + name + `")][span[starts-with(normalize-space(.), "` + words + `")]]`
+		return `//ol[@aria-label="What will be seen"]/li//button[contains(., "` + name +
+			`")][span[starts-with(normalize-space(.), "` + words + `")]]`
 	}
 	do(
 		t,

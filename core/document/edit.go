@@ -196,14 +196,7 @@ var ops = map[string]op{
 		return nil
 	},
 	SetSupply: func(b *Build, e Edit, _ means) error {
-		b.Supplies = maps.Clone(b.Supplies)
-		if b.Supplies == nil {
-			b.Supplies = map[string]string{}
-		}
-		b.Supplies[e.Text] = e.Jar
-		if e.Jar == "" {
-			delete(b.Supplies, e.Text)
-		}
+		b.Supplies = saidOf(b.Supplies, e.Text, e.Jar)
 		return nil
 	},
 	SetTouch:  setTouch,
@@ -302,14 +295,7 @@ var ops = map[string]op{
 		return read(&b.Kit.Leaflet, ReadLeaflet, func() ([]kit.Leaf, error) { return kit.ReadLeaflet(e.Text) })
 	},
 	SetSchool: func(b *Build, e Edit, m means) error {
-		b.Schools = maps.Clone(b.Schools)
-		if b.Schools == nil {
-			b.Schools = map[string]string{}
-		}
-		b.Schools[e.School] = e.Text
-		if e.Text == "" {
-			delete(b.Schools, e.School)
-		}
+		b.Schools = saidOf(b.Schools, e.School, e.Text)
 		if acts, ok := layerSchools[e.School]; ok {
 			b.Layers = acts(*b, m)
 		}
@@ -329,6 +315,17 @@ var ops = map[string]op{
 		return read(&b.Layers, "layers", func() ([]strata.Layer, error) { return strata.Apply(b.Layers, e.Layers, m.newID) })
 	},
 	ApplyMend: mend,
+}
+
+// saidOf is a copy of what is said of some things, with something said of one; nothing takes it out.
+func saidOf(all map[string]string, of, text string) map[string]string {
+	out := map[string]string{}
+	maps.Copy(out, all)
+	out[of] = text
+	if text == "" {
+		delete(out, of)
+	}
+	return out
 }
 
 func nothing(op string) error {

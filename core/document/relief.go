@@ -44,13 +44,10 @@ func (b Build) checkRelief() error {
 
 // setRelief says how the surface of a zone, or of a part, is: Zone and Text.
 func setRelief(b *Build, e Edit, _ means) error {
-	b.Relief = maps.Clone(b.Relief)
-	if b.Relief == nil {
-		b.Relief = map[string]string{}
+	text := e.Text
+	if text == Smooth {
+		text = ""
 	}
-	b.Relief[e.Zone] = e.Text
-	if e.Text == Smooth || e.Text == "" {
-		delete(b.Relief, e.Zone)
-	}
+	b.Relief = saidOf(b.Relief, e.Zone, text)
 	return b.checkRelief()
 }

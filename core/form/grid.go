@@ -3,6 +3,7 @@ package form
 import (
 	"math"
 	"runtime"
+	"sort"
 	"sync"
 	"sync/atomic"
 )
@@ -25,6 +26,15 @@ type Texels struct {
 // Point is the middle of a texel in space; its height is the third coordinate.
 func (t *Texels) Point(k int) Vec {
 	return t.Space(t.X0+(float64(k%t.NX)+0.5)*t.Step, t.Y0+(float64(k/t.NX)+0.5)*t.Step)
+}
+
+// At is the texel at a place of the panel's flat frame; ok is false beside them.
+func (t *Texels) At(x, y float64) (k int, ok bool) {
+	i, j := int(math.Floor((x-t.X0)/t.Step)), int(math.Floor((y-t.Y0)/t.Step))
+	if i < 0 || j < 0 || i >= t.NX || j >= t.NY {
+		return 0, false
+	}
+	return j*t.NX + i, true
 }
 
 // Grid is the surface in texels of one size. It is what patterns, dirt and areas share.
@@ -64,6 +74,12 @@ func NewGrid(panels []*Panel, step float64) *Grid {
 		g.Facings[p.Zone][p.Facing()] += sums[i]
 	}
 	return g
+}
+
+// Find gives a texel of the grid by its number: on which texels it is, and which of them.
+func (g *Grid) Find(texel int) (t *Texels, k int) {
+	i := sort.Search(len(g.Texels), func(i int) bool { return g.Texels[i].First > texel }) - 1
+	return g.Texels[i], texel - g.Texels[i].First
 }
 
 // Each runs f for 0 to n-1 on all cores. Every f writes to its own place, so the

@@ -90,8 +90,8 @@ func (s *Site) trail(panel int, x, y, reach float64) (out []run) {
 
 // covered tells whether a place of a panel's flat frame is on it.
 func covered(t *form.Texels, x, y float64) bool {
-	i, j := int(math.Floor((x-t.X0)/t.Step)), int(math.Floor((y-t.Y0)/t.Step))
-	return i >= 0 && j >= 0 && i < t.NX && j < t.NY && t.Area[j*t.NX+i] > 0.3*float32(t.Step*t.Step)
+	k, ok := t.At(x, y)
+	return ok && t.Area[k] > 0.3*float32(t.Step*t.Step)
 }
 
 // below is the panel that what runs over the end of another comes to: the one that its edge joins, or

@@ -4,6 +4,7 @@ import (
 	"hash/fnv"
 	"maps"
 	"slices"
+	"sort"
 
 	"cinderpath/core/form"
 	"cinderpath/core/strata"
@@ -80,21 +81,16 @@ func (r *runs) next() (place int, taken bool) {
 
 // OnePlace is the sample of one texel alone.
 func OnePlace(g *form.Grid, texel int) Sample {
-	for _, t := range g.Texels {
-		if k := texel - t.First; k >= 0 && k < len(t.Area) {
-			return Sample{
-				Zones: []string{
-					t.Zone,
-				},
-				First: []int{0, 1},
-				Of:    []int{1},
-				At:    []int32{int32(texel)},
-				Area:  []float64{float64(t.Area[k])},
-				Rise:  []float32{float32(t.Normal[2])},
-			}
-		}
+	t, k := g.Find(texel)
+	return Sample{
+		Zones: []string{t.Zone}, First: []int{0, 1}, Of: []int{1}, At: []int32{int32(texel)},
+		Area: []float64{float64(t.Area[k])}, Rise: []float32{float32(t.Normal[2])},
 	}
-	return Sample{First: []int{0}}
+}
+
+// ZoneOf is the number of the zone of a place.
+func (s Sample) ZoneOf(place int) int {
+	return sort.Search(len(s.Zones), func(z int) bool { return s.First[z+1] > place })
 }
 
 // span is one of n runs of neighbours among all.

@@ -203,5 +203,5 @@ func (e entry) placed(id string, i, n int, s section) {
 			e.why[id] = append(e.why[id], fmt.Sprintf("%.0f %% of %s", 100*part, zone.Words(z)))
 		}
 	}
-	t.Zones = zone.Gathered(func(z string) bool { return slices.Contains(t.Zones, z) }, e.l.Zones)
+	t.Zones = zone.Gathered(t.Zones, e.l.Zones)
 }

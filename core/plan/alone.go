@@ -15,6 +15,7 @@ import (
 	"cinderpath/core/scheme"
 	"cinderpath/core/strata"
 	"cinderpath/core/vehicle"
+	"cinderpath/core/zone"
 )
 
 // derived is all of a build that does not need the other builds.
@@ -179,7 +180,13 @@ func (d *Deriver) one(
 	if err != nil {
 		return derived{}, err
 	}
-	p.Findings = append(append(p.Findings, worn...), reliefFindings(b, asked.Zones, rules.open)...)
+	p.Findings = append(p.Findings, worn...)
+	for i, f := range p.Findings {
+		if len(f.Zones) == 0 {
+			continue
+		}
+		p.Findings[i].Where = zone.Said(zone.Gathered(f.Zones, asked.Zones))
+	}
 	return derived{plan: p, tasks: tasks, why: why, takes: takes, from: from}, nil
 }
 

@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 
@@ -71,7 +72,6 @@ func (d *Deriver) Core(q CoreQuestion) (CoreSample, error) {
 		return CoreSample{}, err
 	}
 	var texel int
-	var at form.Vec
 	if q.Side != "" {
 		point, name, ok := form.Pick(q.Side, s.panels, b.Scale, q.At)
 		if ok {
@@ -91,18 +91,9 @@ func (d *Deriver) Core(q CoreQuestion) (CoreSample, error) {
 	if err != nil {
 		return CoreSample{}, err
 	}
-	at = pointOf(g, texel)
-	out.Seen = seenAt(s, b, out.Zone, at)
+	t, k := g.Find(texel)
+	out.Seen = seenAt(s, b, out.Zone, t.Point(k))
 	return out, nil
-}
-
-func pointOf(g *form.Grid, texel int) form.Vec {
-	for _, t := range g.Texels {
-		if k := texel - t.First; k >= 0 && k < len(t.Area) {
-			return t.Point(k)
-		}
-	}
-	return form.Vec{}
 }
 
 // typical is the texel of a zone on which half of its places have more.
@@ -128,15 +119,7 @@ func (d *Deriver) typical(b document.Build, s surface, coats []coated, name stri
 	for place := pile.First[z]; place < pile.First[z+1]; place++ {
 		all = append(all, thick{int(pile.At[place]), pile.Film(place)})
 	}
-	slices.SortStableFunc(all, func(a, b thick) int {
-		if a.film < b.film {
-			return -1
-		}
-		if a.film > b.film {
-			return 1
-		}
-		return a.at - b.at
-	})
+	slices.SortFunc(all, func(a, b thick) int { return cmp.Or(cmp.Compare(a.film, b.film), cmp.Compare(a.at, b.at)) })
 	return all[len(all)/2].at, nil
 }
 

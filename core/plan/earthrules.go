@@ -73,8 +73,8 @@ func (r wearRuling) upward(l strata.Layer) (f strata.Finding, found bool) {
 				Zones:    on,
 				Title:    fmt.Sprintf("More earth on %s than on %s", tiers[high], tiers[low]),
 				Reason: fmt.Sprintf(
-					"Earth comes from below and decreases upward; on the %s of %s lie %.1f µm of it in the mean, on those of %s %.1f µm. "+
-						"It wants a reason: a missing fender, a hatch, where the crew walks, shelling.",
+					"Earth comes from below and decreases upward; on the %s of %s lie %.1f µm of it in the mean, "+
+						"on those of %s %.1f µm. It wants a reason: a missing fender, a hatch, where the crew walks, shelling.",
 					like.name,
 					tiers[high],
 					all[high],
@@ -160,7 +160,7 @@ func (r wearRuling) unseen(l strata.Layer) (f strata.Finding, found bool) {
 	if l.Kind != strata.Dust || ply < 0 {
 		return f, false
 	}
-	grounds := r.pile.Grounds(ply, func(place int) bool { return tierOf(r.pile.Zones[r.zoneOf(place)]) >= 0 })
+	grounds := r.pile.Grounds(ply, func(place int) bool { return tierOf(r.pile.Zones[r.pile.ZoneOf(place)]) >= 0 })
 	material, ok := l.Material()
 	if len(grounds) == 0 || !ok {
 		return f, false
@@ -176,7 +176,8 @@ func (r wearRuling) unseen(l strata.Layer) (f strata.Finding, found bool) {
 		Severity: rule.Warn,
 		Title:    fmt.Sprintf("%s will hardly be seen on this paint", l.Name),
 		Reason: fmt.Sprintf(
-			"On %.0f %% of its area %s lies closer than ΔE00 %.0f to what is below it: there dust is not told from paint. Shifted to %s that is %.0f %%.",
+			"On %.0f %% of its area %s lies closer than ΔE00 %.0f to what is below it: there dust is not told "+
+				"from paint. Shifted to %s that is %.0f %%.",
 			100*lost,
 			material.Swatch.Hex(),
 			leastDust,
@@ -203,14 +204,6 @@ func (r wearRuling) unseen(l strata.Layer) (f strata.Finding, found bool) {
 		f.Mends = append(f.Mends, change("jar", "Take "+j.Said()+", the nearest owned", taken))
 	}
 	return f, true
-}
-
-func (r wearRuling) zoneOf(place int) int {
-	z, found := slices.BinarySearch(r.pile.First, place)
-	if !found {
-		z--
-	}
-	return z
 }
 
 // mostAlike is on how much of its area dust may be like the paint.
@@ -279,15 +272,11 @@ func (r wearRuling) tones() (f strata.Finding, of strata.Layer, found bool) {
 	if how, worked := first.Worked(); worked {
 		second := *first
 		half := how.Amount / 2
-		second.ID, second.Name, second.Jar, second.Hex, second.Amount = "", first.Name+", a lighter tone", "", rgb.Hex(), &half
-		second.Together = ""
+		second.ID, second.Name, second.Together = "", first.Name+", a lighter tone", ""
+		second.Jar, second.Hex, second.Amount = "", rgb.Hex(), &half
 		edit := strata.Edit{Op: "insert", Layer: &second}
-		if at := slices.IndexFunc(
-			r.build.Layers,
-			func(l strata.Layer) bool { return l.ID == first.ID },
-		); at+1 < len(
-			r.build.Layers,
-		) {
+		same := func(l strata.Layer) bool { return l.ID == first.ID }
+		if at := slices.IndexFunc(r.build.Layers, same); at+1 < len(r.build.Layers) {
 			edit.Before = r.build.Layers[at+1].ID
 		}
 		f.Mends = append(f.Mends, strata.Mend{

@@ -163,25 +163,17 @@ func (d *Deriver) column(b document.Build, coats []coated, g *form.Grid, texel i
 	}, nil
 }
 
-// texelAt is that of a surface nearest to a place of a zone; ok is false beside it.
+// texelAt is the texel at a place that was picked on a zone; ok is false beside it.
 func texelAt(g *form.Grid, name string, at form.Vec) (texel int, ok bool) {
 	near := math.Inf(1)
 	for _, t := range g.Texels {
 		if t.Zone != name {
 			continue
 		}
-		for k, a := range t.Area {
-			if a == 0 {
-				continue
-			}
-			p := t.Point(k)
-			far := 0.0
-			for q := range 3 {
-				far += (p[q] - at[q]) * (p[q] - at[q])
-			}
-			if far < near {
-				texel, near, ok = t.First+k, far, true
-			}
+		flat := t.Flat(at)
+		k, on := t.At(flat[0], flat[1])
+		if off := math.Abs(t.Normal.Dot(at.Sub(t.Origin))); on && t.Area[k] > 0 && off < near {
+			texel, near, ok = t.First+k, off, true
 		}
 	}
 	return texel, ok

@@ -37,7 +37,7 @@ type Fate struct {
 	End      float64      `json:"end"`            // and at the end
 	Adds     float64      `json:"adds"`           // ΔE00 that it adds at the end, over the whole vehicle
 	Worth    float64      `json:"worth"`          // of that, for ten minutes of work
-	Times    float64      `json:"times"`          // as strong as it must be now to end as it is wanted; 0 where that is not asked
+	Times    float64      `json:"times"`          // as strong as it must be now; 0 where that is not asked
 	Reaches  bool         `json:"reaches"`        // with that it does
 	Words    string       `json:"words"`          // what becomes of it
 	By       string       `json:"by,omitempty"`   // layer that takes most of it from sight
@@ -224,7 +224,7 @@ func (f *Fate) say(h heap, pile *look.Pile, coats []int) {
 		}
 	}
 	if len(f.Drop) > 0 {
-		on := zone.Gathered(func(z string) bool { return slices.Contains(f.Drop, z) }, pile.Zones)
+		on := zone.Gathered(f.Drop, pile.Zones)
 		f.Words += fmt.Sprintf("; on %s next to nothing is left of it", zone.Said(on))
 		if f.Saves > 0 {
 			f.Words += fmt.Sprintf(": leaving it out there saves %.0f min", float64(f.Saves))

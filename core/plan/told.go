@@ -37,32 +37,31 @@ func (d *Deriver) TellOtherwise(
 	if err := life.Check(); err != nil {
 		return Told{}, measure.Refuse("life", err.Error(), "use the table's words")
 	}
-	var plans [2]Plan
-	for k, other := range []strata.Life{items[at].Build.Life, life} {
-		item := items[at]
-		item.Build.Life = other
-		// By itself: what others do changes its evenings, not its looks.
-		all, err := d.For(ctx, w, []document.Item{item}, asOf)
-		if err != nil {
-			return Told{}, err
-		}
-		plans[k] = all.Plans[0]
-		if t := plans[k].Trouble; t != nil {
-			return Told{}, measure.Refuse(t.Field, t.Reason, t.Remedy)
-		}
+	others := slices.Clone(items)
+	others[at].Build.Life = life
+	now, err := d.For(ctx, w, items, asOf)
+	if err != nil {
+		return Told{}, err
 	}
-	now, then := plans[0], plans[1]
+	all, err := d.For(ctx, w, others, asOf)
+	if err != nil {
+		return Told{}, err
+	}
+	was, then := now.Plans[at], all.Plans[at]
+	if t := then.Trouble; t != nil {
+		return Told{}, measure.Refuse(t.Field, t.Reason, t.Remedy)
+	}
 	out := Told{Look: then.Last(), Argued: []strata.Argued{}, Doubts: then.Doubts}
 	for _, s := range then.Steps {
 		out.Minutes += s.Minutes
 		out.More += s.Minutes
 	}
-	for _, s := range now.Steps {
+	for _, s := range was.Steps {
 		out.More -= s.Minutes
 	}
 	for _, a := range then.Argued {
-		i := slices.IndexFunc(now.Argued, func(b strata.Argued) bool { return b.Layer == a.Layer })
-		if i < 0 || now.Argued[i].Now != a.Now {
+		i := slices.IndexFunc(was.Argued, func(b strata.Argued) bool { return b.Layer == a.Layer })
+		if i < 0 || was.Argued[i].Now != a.Now {
 			out.Argued = append(out.Argued, a)
 		}
 	}

@@ -26,7 +26,7 @@ type wearRuling struct {
 	open    func(strata.Layer) bool // it is still to be laid
 }
 
-// wearFindings holds a build to W4, W6, W7, W10, W11, W13, W14 and W17.
+// wearFindings holds a build to W4, W6, W7, W10, W11, W13, W14, W17, W20 and M2.
 func (d *Deriver) wearFindings(
 	b document.Build,
 	w document.Workshop,
@@ -53,7 +53,7 @@ func (d *Deriver) wearFindings(
 	for _, j := range w.Paint.Jars {
 		colours = append(colours, [4]string{j.ID, j.Family, j.Hex, j.Said()})
 	}
-	inputs := []any{keys[len(keys)-1], asked, b.Layers, colours}
+	inputs := []any{keys[len(keys)-1], asked, b.Layers, b.Relief, colours}
 	found, err := stage(d, "worn", inputs, func() (worn, error) {
 		h, err := d.heapOf(b, coats, shape.from.spreads)
 		if err != nil {
@@ -107,7 +107,7 @@ func (r wearRuling) findings() []strata.Finding {
 			continue
 		}
 		for _, holds := range []func(strata.Layer) (strata.Finding, bool){
-			r.wasted, r.large, r.fine, r.nowhere, r.bright, r.upward, r.unseen,
+			r.wasted, r.large, r.fine, r.nowhere, r.bright, r.upward, r.unseen, r.thin, r.hollow,
 		} {
 			if f, found := holds(l); found && !l.MeansRule(f.Rule) {
 				out = append(out, r.told(l, f))
@@ -167,7 +167,7 @@ func (r wearRuling) wasted(l strata.Layer) (f strata.Finding, found bool) {
 		Title: fmt.Sprintf(
 			"Nothing will be seen of %s on %s",
 			strings.ToLower(l.Name),
-			zone.Said(zone.Gathered(func(z string) bool { return slices.Contains(fate.Drop, z) }, r.zones)),
+			zone.Said(zone.Gathered(fate.Drop, r.zones)),
 		),
 		Reason: fate.Words + ".",
 	}
@@ -267,7 +267,8 @@ func (r wearRuling) nowhere(l strata.Layer) (f strata.Finding, found bool) {
 		Reason: "Streaks run down the fall line from what gives them a reason: none on flat tops.",
 	}
 	if splash {
-		f.Reason = "Earth is thrown up and against the way it drives, from behind wheels and where a track rises: nothing of it reaches there."
+		f.Reason = "Earth is thrown up and against the way it drives, from behind wheels and where a track rises: " +
+			"nothing of it reaches there."
 	}
 	everywhere := l
 	everywhere.Zones = nil
@@ -288,12 +289,13 @@ func (r wearRuling) bright(l strata.Layer) (f strata.Finding, found bool) {
 		Severity: rule.Warn,
 		Zones:    on,
 		Title:    fmt.Sprintf("%s on rubber: %s", l.Name, zone.Said(on)),
-		Reason:   "Bright metal comes only where metal meets metal, hard ground or hands: not under rubber rims, not on rubber pads.",
+		Reason: "Bright metal comes only where metal meets metal, hard ground or hands: not under rubber rims, " +
+			"not on rubber pads.",
 	}
 	rest := l
 	rest.Zones = slices.DeleteFunc(slices.Clone(l.Zones), zone.IsRubber)
-	if label := "Leave the rubber out"; len(rest.Zones) > 0 {
-		f.Mends = append(f.Mends, change("leave", label, rest))
+	if len(rest.Zones) > 0 {
+		f.Mends = append(f.Mends, change("leave", "Leave the rubber out", rest))
 	}
 	rest.Zones, rest.Technique = []string{"gear"}, "metal_steel"
 	f.Mends = append(f.Mends, change("contact", "Where steel runs on steel and on hard ground", rest))

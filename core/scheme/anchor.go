@@ -86,7 +86,7 @@ func (l *Layout) place(a Anchor) (place, bool) {
 				continue
 			}
 			flat := t.Flat(a.At)
-			k, ok := texelAt(t, flat[0], flat[1])
+			k, ok := t.At(flat[0], flat[1])
 			if !ok || t.Area[k] == 0 {
 				continue
 			}

@@ -90,7 +90,7 @@ func (l *Layout) At(panel int, x, y float64) int {
 func (l *Layout) placeOn(panel int, x, y float64) place {
 	t := l.grid.Texels[panel]
 	p := place{panel: panel, x: x, y: y, at: t.Space(x, y), face: t.Normal, edge: math.Inf(1), zone: t}
-	if k, ok := texelAt(t, x, y); ok {
+	if k, ok := t.At(x, y); ok {
 		p.edge = float64(t.Convex[k])
 	}
 	return p
@@ -99,14 +99,6 @@ func (l *Layout) placeOn(panel int, x, y float64) place {
 // middleOf is the middle of a texel in its panel's frame.
 func middleOf(t *form.Texels, k int) (x, y float64) {
 	return t.X0 + (float64(k%t.NX)+0.5)*t.Step, t.Y0 + (float64(k/t.NX)+0.5)*t.Step
-}
-
-func texelAt(t *form.Texels, x, y float64) (int, bool) {
-	i, j := int(math.Floor((x-t.X0)/t.Step)), int(math.Floor((y-t.Y0)/t.Step))
-	if i < 0 || j < 0 || i >= t.NX || j >= t.NY {
-		return 0, false
-	}
-	return j*t.NX + i, true
 }
 
 // colourAt is the topmost colour at a place; edge lines lie over the fields whose edges they follow.

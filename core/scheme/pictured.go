@@ -123,7 +123,7 @@ func (t *traced) told(p place) (int, bool) {
 	if t == nil {
 		return 0, false
 	}
-	k, ok := texelAt(p.zone, p.x, p.y)
+	k, ok := p.zone.At(p.x, p.y)
 	if !ok {
 		return 0, false
 	}

@@ -13,6 +13,7 @@ type Finding struct {
 	Layer    string        `json:"layer"` // id
 	Below    string        `json:"below,omitempty"`
 	Zones    []string      `json:"zones"`
+	Where    string        `json:"where,omitempty"` // them as people say it
 	Title    string        `json:"title"`
 	Reason   string        `json:"reason"`
 	Mends    []Mend        `json:"mends"`

@@ -84,13 +84,18 @@ func (l Layer) Covers(name string) bool {
 
 // Without is the layer left out on some of all zones.
 func (l Layer) Without(out, all []string) Layer {
-	l.Zones = zone.Gathered(func(z string) bool { return l.Covers(z) && !zone.Among(z, out) }, all)
-	return l
+	return l.on(all, func(z string) bool { return l.Covers(z) && !zone.Among(z, out) })
 }
 
 // And is the layer laid on some more of all zones.
 func (l Layer) And(more, all []string) Layer {
-	l.Zones = zone.Gathered(func(z string) bool { return l.Covers(z) || zone.Among(z, more) }, all)
+	return l.on(all, func(z string) bool { return l.Covers(z) || zone.Among(z, more) })
+}
+
+// on is the layer on those of all zones that are wanted.
+func (l Layer) on(all []string, wanted func(string) bool) Layer {
+	some := slices.DeleteFunc(slices.Clone(all), func(z string) bool { return !wanted(z) })
+	l.Zones = zone.Gathered(some, all)
 	return l
 }
 

@@ -80,8 +80,10 @@ type Largest struct {
 func (d Deposit) Largest(g *form.Grid) (out Largest) {
 	for _, m := range d.Marks {
 		t := g.Texels[m.Panel]
-		i, j := int((m.X-t.X0)/t.Step), int((m.Y-t.Y0)/t.Step)
-		k := min(max(j, 0), t.NY-1)*t.NX + min(max(i, 0), t.NX-1)
+		k, ok := t.At(m.X, m.Y)
+		if !ok {
+			continue // its middle lies beside the panel
+		}
 		wide := math.Sqrt(m.Wide * m.Long)
 		switch at := float64(t.Convex[k]); {
 		case at > 2*wide && wide > out.Plate:

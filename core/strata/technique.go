@@ -175,6 +175,11 @@ func (l Layer) Lands(term string) bool {
 	return worked && strings.Contains(t.Lands, term)
 }
 
+// soundSizes tells of a smallest and a largest mark that can be.
+func soundSizes(mm []float64) bool {
+	return len(mm) == 2 && mm[0] >= 1 && mm[1] >= mm[0] && mm[1] <= MostSize
+}
+
 // checkTechnique reports what is wrong with a layer's technique and amount.
 func (l Layer) checkTechnique() error {
 	t, ok := l.Worked()
@@ -185,7 +190,7 @@ func (l Layer) checkTechnique() error {
 		return fmt.Errorf("layer %s: %s is no way of working %s; choose another", l.Name, t.Name, l.Kind.About().Name)
 	case len(l.SizeMM) > 0 && !(ok && t.shapes && t.Size[0] > 0):
 		return fmt.Errorf("layer %s: it is not made of marks that have a size; leave the size out", l.Name)
-	case len(l.SizeMM) > 0 && !(len(l.SizeMM) == 2 && l.SizeMM[0] >= 1 && l.SizeMM[1] >= l.SizeMM[0] && l.SizeMM[1] <= MostSize):
+	case len(l.SizeMM) > 0 && !soundSizes(l.SizeMM):
 		return fmt.Errorf(
 			"layer %s: sizes %v mm; give the smallest and the largest mark, 1 to %d mm real",
 			l.Name,

@@ -95,19 +95,19 @@ func Valid(name string) bool {
 	return ok && len(name) <= longest && strings.Trim(name, "abcdefghijklmnopqrstuvwxyz0123456789-.") == ""
 }
 
-// Gathered names those of all zones that are wanted, by their part where all of it is.
-func Gathered(wanted func(string) bool, all []string) (out []string) {
+// Gathered names some of all zones, by their part where all of it is among them.
+func Gathered(some, all []string) (out []string) {
 	whole := map[string]bool{}
 	for _, z := range all {
 		part := Part(z)
 		was, known := whole[part]
-		whole[part] = wanted(z) && (was || !known)
+		whole[part] = slices.Contains(some, z) && (was || !known)
 	}
 	for _, z := range all {
 		switch part := Part(z); {
 		case whole[part] && !slices.Contains(out, part):
 			out = append(out, part)
-		case !whole[part] && wanted(z):
+		case !whole[part] && slices.Contains(some, z):
 			out = append(out, z)
 		}
 	}

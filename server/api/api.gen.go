@@ -587,7 +587,10 @@ type Finding struct {
 	Rule     string          `json:"rule"`
 	Severity FindingSeverity `json:"severity"`
 	Title    string          `json:"title"`
-	Zones    []string        `json:"zones"`
+
+	// Where Them as people say it.
+	Where *string  `json:"where,omitempty"`
+	Zones []string `json:"zones"`
 }
 
 // FindingSeverity defines model for Finding.Severity.

@@ -3209,6 +3209,8 @@ export interface components {
             layer: string;
             below?: string;
             zones: string[];
+            /** @description Them as people say it. */
+            where?: string;
             title: string;
             reason: string;
             mends: {

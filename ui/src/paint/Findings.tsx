@@ -1,6 +1,6 @@
 import { Button } from '@mantine/core';
 import { type Finding, words } from '../api/client';
-import { said, saidAll } from '../room/places';
+import { said } from '../room/places';
 import type { RoomProps } from '../room/props';
 import classes from '../room/room.module.css';
 
@@ -31,7 +31,7 @@ export function Findings({ tools, data, zone, onMark }: RoomProps) {
             {f.title}
           </h3>
           <p>{f.reason}</p>
-          {f.zones.length > 0 && <p className={classes.mute}>On {saidAll(data.plan, f.zones)}</p>}
+          {f.where && <p className={classes.mute}>On {f.where}</p>}
           <div className={classes.mends}>
             {f.mends.map((m, i) => (
               <Button
