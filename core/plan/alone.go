@@ -239,6 +239,7 @@ func (d *Deriver) shaped(whole document.Build, w document.Workshop) (shaped, err
 			Drawing: nameOf(s.drawing),
 			Places:  placesOf(s.zones),
 			Pieces:  piecesOf(b.Body),
+			Touched: touchLines(b, s),
 		}
 		if err := d.measured(&p, b, w, s); err != nil {
 			return shaped{}, err

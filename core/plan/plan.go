@@ -64,8 +64,9 @@ type Plan struct {
 	Places   map[string]string  `json:"places"` // zones and parts as people say them
 	Pieces   map[string]string  `json:"pieces"` // of the body, by id, as people say them
 	Colours  []ColourLine       `json:"colours"`
-	Argued   []strata.Argued    `json:"argued"` // how the amounts of the layers came about
-	Doubts   []string           `json:"doubts"` // what of the vehicle's life does not go together
+	Argued   []strata.Argued    `json:"argued"`  // how the amounts of the layers came about
+	Doubts   []string           `json:"doubts"`  // what of the vehicle's life does not go together
+	Touched  []TouchLine        `json:"touched"` // marks of one's own on where layers land
 	Findings []strata.Finding   `json:"findings"`
 	Steps    []Step             `json:"steps"`
 	Pots     []PotLine          `json:"pots"` // what each layer is laid from, or could be

@@ -67,6 +67,7 @@ func troubled(b document.Build, asOf time.Time, err error) Plan {
 		Colours:   []ColourLine{},
 		Argued:    []strata.Argued{},
 		Doubts:    []string{},
+		Touched:   []TouchLine{},
 		Findings:  []strata.Finding{},
 		Steps:     []Step{},
 		Advice:    []kit.Advice{},

@@ -2438,6 +2438,18 @@ export interface components {
                 share: number;
                 areaCm2: number;
             }[];
+            /** @description Marks of one's own on where layers land. */
+            touched: {
+                layer: string;
+                /** @enum {string} */
+                what: "more" | "none" | "only";
+                /** @description On the model. */
+                radiusMm: number;
+                seen: {
+                    side: string;
+                    at: number[];
+                }[];
+            }[];
             findings: components["schemas"]["Finding"][];
             steps: components["schemas"]["Step"][];
         };

@@ -122,7 +122,7 @@ function Column({ core }: { core: CoreSample }) {
               <small>
                 {p.bares ? 'takes off' : `${film(p.filmUm)} µm`}
                 {p.cover < 0.995 && ` on ${(100 * p.cover).toFixed(0)} % of it`}
-                {p.meant && seen(p)}
+                {p.meant && seen(p, placed[number]?.p.layer === p.layer)}
               </small>
             </li>
           ))}
@@ -136,10 +136,12 @@ function Column({ core }: { core: CoreSample }) {
 
 const film = (um: number) => (um < 10 ? um.toFixed(1) : um.toFixed(0));
 
-/** What is still seen of a ply. */
-const seen = (p: Ply) =>
-  p.now < 0.5
-    ? ', changes nothing seen'
-    : p.end < 0.5
-      ? ', no longer seen'
-      : `, ${(100 * p.part).toFixed(0)} % still seen`;
+/** What is still seen of a ply; another colour of its scheme may lie over it. */
+const seen = (p: Ply, covered: boolean) =>
+  p.now < 0.5 && covered
+    ? ', under the next colour'
+    : p.now < 0.5
+      ? ', changes nothing seen'
+      : p.end < 0.5
+        ? ', no longer seen'
+        : `, ${(100 * p.part).toFixed(0)} % still seen`;

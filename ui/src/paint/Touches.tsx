@@ -1,7 +1,6 @@
 import { Button, Select } from '@mantine/core';
 import { useState } from 'react';
 import type { BuildState, Layer, View } from '../api/client';
-import { onView } from '../form/project';
 import { said } from '../room/places';
 import type { RoomProps } from '../room/props';
 import classes from '../room/room.module.css';
@@ -78,30 +77,17 @@ export function Touches({ layer, data, tools, marks }: Pick<RoomProps, 'data' | 
 
 /** The marks of a layer over a view. */
 export function TouchMarks({ view, data, layer }: { view: View; data: BuildState; layer?: string }) {
-  const of = data.build.layers.find((l) => l.id === layer);
-  const scale = Number(data.plan.scale.replace('1:', ''));
   return (
     <g className={own.mark}>
-      {of?.touches?.map((t) => {
-        const [x = 0, y = 0, z = 0] = t.at;
-        const flat = { left: [x, z], right: [x, z], top: [x, y], front: [y, z], rear: [y, z] }[view.side] as [
-          number,
-          number,
-        ];
-        const [cx, cy] = onView(view, scale, flat);
-        const side = { left: y > 0, right: y < 0, top: true, front: x > 0, rear: x < 0 }[view.side];
-        return (
-          side && (
-            <circle
-              key={`${t.what} ${t.at}`}
-              cx={cx}
-              cy={cy}
-              r={t.radiusMm / scale}
-              strokeDasharray={t.what === 'none' ? '5 4' : undefined}
-            />
-          )
-        );
-      })}
+      {data.plan.touched
+        .filter((t) => t.layer === layer)
+        .map((t) => {
+          const [x, y] = t.seen.find((s) => s.side === view.side)?.at ?? [];
+          const dash = t.what === 'none' ? '5 4' : undefined;
+          return x === undefined ? null : (
+            <circle key={`${x} ${y}`} cx={x} cy={y} r={t.radiusMm} strokeDasharray={dash} />
+          );
+        })}
     </g>
   );
 }

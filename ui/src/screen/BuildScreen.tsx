@@ -238,15 +238,17 @@ export function BuildScreen() {
           {shownChanges.length > 0 && (
             <div role="status" className={classes.changed}>
               <ul>
-                {shownChanges.slice(0, 4).map((c) => (
-                  <li key={c.words}>{c.words}</li>
+                {shownChanges.slice(0, 2).map((c) => (
+                  <li key={c.words} title={c.words}>
+                    {c.words}
+                  </li>
                 ))}
               </ul>
-              {shownChanges.length > 4 && (
+              {shownChanges.length > 2 && (
                 <details>
-                  <summary>and {shownChanges.length - 4} more</summary>
+                  <summary>and {shownChanges.length - 2} more</summary>
                   <ul>
-                    {shownChanges.slice(4).map((c) => (
+                    {shownChanges.slice(2).map((c) => (
                       <li key={c.words}>{c.words}</li>
                     ))}
                   </ul>

@@ -11,15 +11,12 @@ export function usePlaying(plan: Plan | undefined, at: number, stand: (index: nu
   const look = plan?.steps[at]?.look;
   const next = plan ? plan.steps.findIndex((s, i) => i > at && s.look !== look) : -1;
   useEffect(() => {
-    if (!playing) {
-      return;
+    if (!playing || shown !== look) {
+      return; // its pictures are on their way
     }
     if (next < 0) {
       setPlaying(false);
       return;
-    }
-    if (shown !== look) {
-      return; // its pictures are on their way
     }
     const wait = setTimeout(() => stand(next), stands);
     return () => clearTimeout(wait);
