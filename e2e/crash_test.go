@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
+	"io"
 	"math/rand/v2"
 	"net/http"
 	"os"
@@ -24,9 +25,15 @@ import (
 
 // post sends JSON and tells whether it was acknowledged.
 func (a *app) post(path, body string, headers ...string) (status int) {
+	status, _, _ = a.posted(path, body, headers...)
+	return status
+}
+
+// posted gives what the program answers, and why it does not where it was to be killed.
+func (a *app) posted(path, body string, headers ...string) (status int, said string, err error) {
 	r, err := http.NewRequest(http.MethodPost, a.url+path, bytes.NewReader([]byte(body)))
 	if err != nil {
-		return 0
+		return 0, "", err
 	}
 	r.Header.Set("Content-Type", "application/json")
 	for i := 0; i+1 < len(headers); i += 2 {
@@ -34,10 +41,19 @@ func (a *app) post(path, body string, headers ...string) (status int) {
 	}
 	answer, err := http.DefaultClient.Do(r)
 	if err != nil {
-		return 0
+		return 0, "", err
 	}
 	defer answer.Body.Close()
-	return answer.StatusCode
+	data, err := io.ReadAll(answer.Body)
+	return answer.StatusCode, string(data), err
+}
+
+// mustPost fails with what the program said, and how long it took to say it.
+func (a *app) mustPost(t *testing.T, path, body string, headers ...string) {
+	began := time.Now()
+	status, said, err := a.posted(path, body, headers...)
+	require.NoError(t, err, "%s after %v", path, time.Since(began))
+	require.Equal(t, http.StatusOK, status, "%s: %.300s", path, said)
 }
 
 type stored struct {

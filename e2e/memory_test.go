@@ -42,7 +42,7 @@ func TestTwentyBuildsInFourHundredMegabytes(t *testing.T) {
 			"format": d.Format, "version": d.Version, "workshop": d.Workshop, "items": d.Items,
 		})
 		require.NoError(t, err)
-		require.Equal(t, http.StatusOK, a.post("/api/import", string(body)))
+		a.mustPost(t, "/api/import", string(body))
 		a.pictures(t, id)
 	}
 	var s stored
@@ -52,8 +52,7 @@ func TestTwentyBuildsInFourHundredMegabytes(t *testing.T) {
 		wheels[2].(map[string]any)["x"] = wheels[2].(map[string]any)["x"].(float64) + float64(i%7) - 3
 		body, err := json.Marshal(map[string]any{"edits": []any{map[string]any{"op": "wheels", "wheels": wheels}}})
 		require.NoError(t, err)
-		require.Equal(t, http.StatusOK,
-			a.post("/api/builds/"+varrow+"/edits", string(body), "If-Match", fmt.Sprintf(`"%d"`, revision)))
+		a.mustPost(t, "/api/builds/"+varrow+"/edits", string(body), "If-Match", fmt.Sprintf(`"%d"`, revision))
 		revision++
 		if i%10 == 0 {
 			a.pictures(t, varrow)

@@ -141,7 +141,7 @@ func Serve(ctx context.Context, l net.Listener, h http.Handler) error {
 		Handler:           h,
 		ReadHeaderTimeout: 5 * time.Second,
 		ReadTimeout:       30 * time.Second,
-		WriteTimeout:      60 * time.Second,
+		WriteTimeout:      3 * time.Minute, // many builds after a start are planned one by one
 		IdleTimeout:       2 * time.Minute,
 		MaxHeaderBytes:    64 << 10,
 	}

@@ -150,10 +150,14 @@ func (d *Deriver) stepped(
 		return Plan{}, err
 	}
 	// What pictures are made from may have been forgotten since.
+	whole := out.dress.keys[len(out.dress.keys)-1]
 	for _, k := range out.dress.keys {
-		if err := d.put("dressing", nameOf(k), out.dress); err != nil {
+		if err := d.put("part of", nameOf(k), whole); err != nil {
 			return Plan{}, err
 		}
+	}
+	if err := d.put("dressing", whole, out.dress); err != nil {
+		return Plan{}, err
 	}
 	return out.plan, d.put("drawn", out.plan.Drawing, &item.Build)
 }

@@ -72,6 +72,31 @@ func TestWhatIsRememberedIsBounded(t *testing.T) {
 	}
 }
 
+// Builds that fill more than is remembered are not planned again when the next minute comes:
+// what took long and is small stays, what is large and soon made again goes.
+func TestManyBuildsAreNotPlannedAgainEachMinute(t *testing.T) {
+	d := plan.Deriver{Most: 24 << 20}
+	items := make([]document.Item, 6)
+	for i := range items {
+		b := tank(t)
+		b.ID = fmt.Sprintf("01997a00-0000-7000-8000-0000c1de1%03d", i)
+		b.Scheme.Seed, b.Wheels[0].X = uint64(i), b.Wheels[0].X+float64(i)
+		items[i] = document.Item{Build: b}
+	}
+	_, err := d.Plans(workshop(), items, monday)
+	require.NoError(t, err)
+	before := d.Computed()
+	for i := range 5 {
+		_, err := d.Plans(workshop(), items, monday.Add(time.Duration(i)*time.Minute))
+		require.NoError(t, err)
+	}
+	for _, stage := range []string{"build", "shape", "worn", "scheme", "grid"} {
+		assert.Equal(t, before[stage], d.Computed()[stage], stage)
+	}
+	bytes, _ := d.Remembered()
+	assert.Greater(t, bytes, int64(16<<20), "and it was full")
+}
+
 // A new swatch lays no pattern anew, and no size hangs on the body.
 func TestAStageHangsOnItsOwnInputsOnly(t *testing.T) {
 	var d plan.Deriver

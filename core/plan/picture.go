@@ -26,7 +26,8 @@ type PictureQuestion struct {
 
 // named finds what a look names, and how many coats are on in it.
 func (d *Deriver) named(name string) (*dressing, int, error) {
-	all, ok := got[*dressing](d, "dressing", name)
+	whole, _ := got[string](d, "part of", name)
+	all, ok := got[*dressing](d, "dressing", whole)
 	if !ok {
 		return nil, 0, ErrForgotten
 	}

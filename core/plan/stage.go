@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"reflect"
 	"sync"
+	"time"
 
 	"cinderpath/core/landing"
 	"cinderpath/core/look"
@@ -25,9 +26,10 @@ type Deriver struct {
 	stoodKey string
 
 	mu     sync.Mutex
-	kept   map[string]*list.Element // by key, of kept
+	kept   map[string]*list.Element // by key, of *kept
 	recent list.List                // the last used first
 	bytes  int64
+	gone   float64 // the highest rank at which something was forgotten
 	flight singleflight.Group
 
 	items map[string]itemSeen // by build
@@ -44,11 +46,16 @@ type kept struct {
 	key   string
 	value any
 	bytes int64
+	worth float64 // seconds that remembering it saves, by its bytes
+	rank  float64 // worth above what the last one to go was ranked at when this was used
 }
 
 // mostKept bounds what a Deriver remembers: some dozen builds with the pictures of one or two.
-// Beyond it the stages that were not used for longest go, one by one.
 const mostKept = 128 << 20
+
+// fetched is what it is worth to keep what no stage computed, seconds: who asks for it has to
+// ask for the plan again.
+const fetched = 0.2
 
 // keyOf names a stage with its inputs: by these alone, so that what it does not look at
 // does not compute it anew. Stages that build on another take its key for an input.
@@ -75,12 +82,13 @@ func stage[T any](d *Deriver, name string, inputs any, f func() (T, error)) (T, 
 		if got, ok := d.recall(key); ok {
 			return got, nil
 		}
+		began := time.Now()
 		out, err := f()
 		if err != nil {
 			return nil, err
 		}
 		d.count(name)
-		d.keep(key, out)
+		d.keep(key, out, time.Since(began).Seconds())
 		return out, nil
 	})
 	if err != nil {
@@ -93,7 +101,7 @@ func stage[T any](d *Deriver, name string, inputs any, f func() (T, error)) (T, 
 func (d *Deriver) put(name string, inputs, value any) error {
 	key, err := keyOf(name, inputs)
 	if err == nil {
-		d.keep(key, value)
+		d.keep(key, value, fetched)
 	}
 	return err
 }
@@ -118,7 +126,9 @@ func (d *Deriver) recall(key string) (any, bool) {
 		return nil, false
 	}
 	d.recent.MoveToFront(e)
-	return e.Value.(kept).value, true
+	k := e.Value.(*kept)
+	k.rank = d.gone + k.worth
+	return k.value, true
 }
 
 // count tells tests which stages an edit reached.
@@ -131,11 +141,13 @@ func (d *Deriver) count(name string) {
 	d.computed[name]++
 }
 
-func (d *Deriver) keep(key string, value any) {
+// keep remembers a value that took seconds to come by.
+func (d *Deriver) keep(key string, value any, seconds float64) {
 	if _, there := d.recall(key); there {
 		return // measuring what is kept already would cost more than finding it
 	}
-	k := kept{key, value, int64(len(key)) + sizeOf(reflect.ValueOf(value), map[uintptr]bool{})}
+	bytes := int64(len(key)) + sizeOf(reflect.ValueOf(value), map[uintptr]bool{})
+	k := &kept{key: key, value: value, bytes: bytes, worth: seconds / float64(bytes)}
 	d.mu.Lock()
 	defer d.mu.Unlock()
 	if d.kept == nil {
@@ -148,14 +160,35 @@ func (d *Deriver) keep(key string, value any) {
 	if most == 0 {
 		most = mostKept
 	}
+	k.rank = d.gone + k.worth
 	d.kept[key] = d.recent.PushFront(k)
 	d.bytes += k.bytes
 	for d.bytes > most && d.recent.Len() > 1 {
-		last := d.recent.Back()
-		old := d.recent.Remove(last).(kept)
-		delete(d.kept, old.key)
-		d.bytes -= old.bytes
+		d.forget(d.least(most / 2))
 	}
+}
+
+// least is what is missed least: of what lies beyond the bytes that were used last, since the
+// stages of one build are asked for close together, that of the lowest rank. Ranks rise with
+// what was forgotten, so that what cost much goes too when nobody asks for it any more.
+// Twenty builds go round through less memory than they fill: were the oldest to go, each would
+// have gone when its turn comes.
+func (d *Deriver) least(last int64) *list.Element {
+	out := d.recent.Back()
+	for e := d.recent.Front(); e != nil; e = e.Next() {
+		k := e.Value.(*kept)
+		if last -= k.bytes; last < 0 && e != d.recent.Front() && k.rank < out.Value.(*kept).rank {
+			out = e
+		}
+	}
+	return out
+}
+
+func (d *Deriver) forget(e *list.Element) {
+	k := d.recent.Remove(e).(*kept)
+	delete(d.kept, k.key)
+	d.bytes -= k.bytes
+	d.gone = max(d.gone, k.rank)
 }
 
 // sizeOf is the memory a value takes with all it refers to, bytes; what it refers to
