@@ -159,6 +159,19 @@ func TestSuppliesComeFromNamedJars(t *testing.T) {
 	}
 	a.get(t, "/api/builds/"+varrow, &state)
 	assert.Contains(t, state.Build.Supplies["putty_solvent"], "5e0049")
+	// Another jar is taken: what is told of it follows, and it is kept.
+	of := `//section[@aria-label="From the shelf"]//div[p[contains(., "49 filler, grey, ")]]` +
+		`//input[@role="combobox" or @aria-haspopup]`
+	do(
+		t,
+		window,
+		pickIn(of, "50 two-part putty"),
+		line("50 two-part putty, "),
+		chromedp.Navigate(a.url+"/builds/"+varrow+"/build/parts"),
+		line("50 two-part putty, "),
+	)
+	a.get(t, "/api/builds/"+varrow, &state)
+	assert.Contains(t, state.Build.Supplies["putty_solvent"], "5e0050")
 }
 
 // What went astray is touched in from the mix that was kept: the repair names it with what is left,

@@ -27,6 +27,7 @@ func (w Workshop) Filled(b Build) Build {
 			l.Sheen = p.Sheen
 		}
 	}
+	strata.Stacked(b.Layers)
 	for i := range b.Scheme.Colours {
 		c := &b.Scheme.Colours[i]
 		if p, ok := w.Paint.Pot(c.Jar); ok && p.Seen {

@@ -10,9 +10,10 @@ import (
 // fill asks for a value at each texel that the panel covers.
 func fill(t *form.Texels, out []float32, at func(k int) float32) {
 	for k, a := range t.Area {
-		out[k] = 0
 		if a > 0 {
-			out[k] = at(k)
+			out[k] = at(k) // which may go by what stood there
+		} else {
+			out[k] = 0
 		}
 	}
 }

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"image"
 	"math/rand/v2"
+	"slices"
 	"testing"
 
 	"cinderpath/core/colour"
@@ -69,6 +70,7 @@ func stack() []strata.Layer {
 		list[i].ID, list[i].Name = fmt.Sprintf("layer %d", i), string(list[i].Kind)
 		list[i].Coats = max(list[i].Coats, 1)
 	}
+	strata.Stacked(list)
 	return list
 }
 
@@ -86,15 +88,18 @@ func coatOf(l strata.Layer, on *landing.Site) look.Coat {
 
 // slowly is a texel in all 36 bands and without tables, coat by coat, as handbook 5 has it.
 type slowly struct {
-	inner, under colour.Bands
-	loose        *colour.Bands
-	sheen        colour.Sheen
-	kept         bool
+	inner colour.Bands
+	under map[strata.Bared]slowly
+	loose *colour.Bands
+	sheen colour.Sheen
 }
 
 func (s *slowly) lay(c look.Coat, pigment paint.Pigment, at int) {
-	if c.Keeps {
-		s.under, s.kept = s.inner, true
+	if c.Keeps != 0 {
+		if s.under == nil {
+			s.under = map[strata.Bared]slowly{}
+		}
+		s.under[c.Keeps] = *s
 	}
 	if c.Film == nil || c.Film[at] == 0 {
 		return
@@ -105,9 +110,9 @@ func (s *slowly) lay(c look.Coat, pigment paint.Pigment, at int) {
 	}
 	x := c.Full * paint.Film(c.Film[at]) / strata.Steps
 	switch {
-	case c.Reveals:
-		if s.kept {
-			s.inner, s.loose = s.under, nil
+	case c.Reveals != 0:
+		if under, ok := s.under[c.Reveals]; ok {
+			s.inner, s.sheen, s.loose = under.inner, under.sheen, nil
 		}
 		return
 	case c.Loose && !c.Clear:
@@ -173,7 +178,14 @@ func TestTheLookAgreesWithASlowPlainOne(t *testing.T) {
 	on := site(tank(t), 2*texel)
 	g := on.Grid
 	coats, pigments := []look.Coat{}, []paint.Pigment{}
-	for _, l := range stack() {
+	list := stack()
+	for i, k := range []strata.Kind{strata.Rubbed, strata.RubClean} { // what takes off again
+		l := k.Fresh()
+		l.ID, l.Zones = "rub", []string{"hull", "turret"}
+		list = slices.Insert(list, 10+9*i, l)
+	}
+	strata.Stacked(list)
+	for _, l := range list {
 		c := coatOf(l, on)
 		coats, pigments = append(coats, c), append(pigments, c.Paint.Pigment())
 	}

@@ -92,9 +92,16 @@ func (p *Pile) Top(place int) Place { return p.below(len(p.Plies), place) }
 
 // Place is one place on its way.
 type Place struct {
-	inner, loose, under colour.Bands
-	sheen               colour.Sheen
-	dusty, kept         bool
+	inner, loose colour.Bands
+	under        [strata.Bares]*was // what can be bared again
+	sheen        colour.Sheen
+	dusty        bool
+}
+
+// was is what a place was: below its skin, and by its sheen.
+type was struct {
+	inner colour.Bands
+	sheen colour.Sheen
 }
 
 var plastic = sync.OnceValue(func() colour.Bands { return colour.Spectrum(Plastic, colour.Satin).Internal })
@@ -102,11 +109,16 @@ var plastic = sync.OnceValue(func() colour.Bands { return colour.Spectrum(Plasti
 // NewPlace is one as it comes out of the kit.
 func NewPlace() Place { return Place{inner: plastic(), sheen: colour.Satin} }
 
+// keep holds fast what can be bared again, whether a ply is laid or left out.
+func (p *Place) keep(c *Ply) {
+	if c.Keeps != 0 {
+		p.under[c.Keeps] = &was{p.inner, p.sheen}
+	}
+}
+
 // Lay puts a ply on, as it lies at a place.
 func (p *Place) Lay(c *Ply, place int) {
-	if c.Keeps {
-		p.under, p.kept = p.inner, true
-	}
+	p.keep(c)
 	step := c.At(place)
 	switch {
 	case step == 0:
@@ -118,9 +130,9 @@ func (p *Place) Lay(c *Ply, place int) {
 }
 
 func (p *Place) coat(c *Ply, step uint8) {
-	if c.Reveals {
-		if p.kept {
-			p.inner, p.dusty = p.under, false
+	if c.Reveals != 0 {
+		if under := p.under[c.Reveals]; under != nil {
+			p.inner, p.sheen, p.dusty = under.inner, under.sheen, false
 		}
 		return
 	}

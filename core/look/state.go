@@ -27,13 +27,19 @@ func numberOf(s colour.Sheen) uint8 {
 // State is a surface on its way: what each texel reflects.
 type State struct {
 	grid  *form.Grid
-	inner []float32 // below the skin, Bands for each texel
-	sheen []uint8   // of the topmost binder
-	loose []float32 // as seen, where powder lies on top; none while there is none
-	dusty []bool    // where that is so
-	under []float32 // what can be bared again, below the skin
+	inner []float32           // below the skin, Bands for each texel
+	sheen []uint8             // of the topmost binder
+	loose []float32           // as seen, where powder lies on top; none while there is none
+	dusty []bool              // where that is so
+	under [strata.Bares]bared // what can be bared again
 	seen  Frame
 	eye   *eye
+}
+
+// bared is what a surface was: below its skin, and by its sheen.
+type bared struct {
+	inner []float32
+	sheen []uint8
 }
 
 // Frame is what the eye sees of each texel: red, green, blue, and the number of its sheen,
@@ -70,8 +76,8 @@ func Bare(g *form.Grid) *State {
 
 // Lay puts a coat on.
 func (s *State) Lay(c Coat) {
-	if c.Keeps {
-		s.under = slices.Clone(s.inner)
+	if c.Keeps != 0 {
+		s.under[c.Keeps] = bared{slices.Clone(s.inner), slices.Clone(s.sheen)}
 	}
 	var f *film
 	if !c.Clear {
@@ -100,9 +106,10 @@ func (s *State) Lay(c Coat) {
 // coat puts a film of so many steps on a texel.
 func (s *State) coat(at int, step uint8, f *film, e strata.Effect) {
 	inner := s.inner[at*Bands : at*Bands+Bands]
-	if e.Reveals {
-		if s.under != nil {
-			copy(inner, s.under[at*Bands:])
+	if e.Reveals != 0 {
+		if under := s.under[e.Reveals]; under.inner != nil {
+			copy(inner, under.inner[at*Bands:])
+			s.sheen[at] = under.sheen[at]
 			s.settle(at)
 		}
 		return
@@ -189,12 +196,19 @@ func (s *State) look(at int) {
 // Frame gives what is seen now.
 func (s *State) Frame() Frame { return slices.Clone(s.seen) }
 
+// laidBy is what can be bared again, in half the room.
+type laidBy struct {
+	inner []uint16
+	sheen []uint8
+}
+
 // Checkpoint is a state laid by, in half the room.
 type Checkpoint struct {
-	inner, loose, under []uint16
-	sheen               []uint8
-	dusty               []bool
-	seen                Frame
+	inner, loose []uint16
+	under        [strata.Bares]laidBy
+	sheen        []uint8
+	dusty        []bool
+	seen         Frame
 }
 
 const whole = 65535
@@ -233,26 +247,32 @@ func halves(n int, f func(from, to int)) {
 
 // Checkpoint lays the state by.
 func (s *State) Checkpoint() Checkpoint {
-	return Checkpoint{
-		packed(s.inner),
-		packed(s.loose),
-		packed(s.under),
-		slices.Clone(s.sheen),
-		slices.Clone(s.dusty),
-		slices.Clone(s.seen),
+	c := Checkpoint{
+		inner: packed(s.inner),
+		loose: packed(s.loose),
+		sheen: slices.Clone(s.sheen),
+		dusty: slices.Clone(s.dusty),
+		seen:  slices.Clone(s.seen),
 	}
+	for i, under := range s.under {
+		c.under[i] = laidBy{packed(under.inner), slices.Clone(under.sheen)}
+	}
+	return c
 }
 
 // Resume takes a state up again on the grid that it was laid by of.
 func (c Checkpoint) Resume(g *form.Grid) *State {
-	return &State{
+	s := &State{
 		grid:  g,
 		inner: unpacked(c.inner),
 		loose: unpacked(c.loose),
-		under: unpacked(c.under),
 		sheen: slices.Clone(c.sheen),
 		dusty: slices.Clone(c.dusty),
 		seen:  slices.Clone(c.seen),
 		eye:   daylight(),
 	}
+	for i, under := range c.under {
+		s.under[i] = bared{unpacked(under.inner), slices.Clone(under.sheen)}
+	}
+	return s
 }

@@ -132,6 +132,7 @@ func (p *Pile) survive(place int, stages []Place, tell func(ply int, first, last
 			continue
 		}
 		without, laid := stages[i], i+1+p.Plies[i].Until
+		without.keep(&p.Plies[i])
 		p.on(&without, i+1, laid, place, gone[i])
 		first := colour.Difference(stages[laid].Through(skin), without.Through(skin))
 		p.on(&without, laid, len(p.Plies), place, gone[i])
@@ -142,7 +143,9 @@ func (p *Pile) survive(place int, stages []Place, tell func(ply int, first, last
 // on lays the plies from one to another, without those that are gone.
 func (p *Pile) on(s *Place, from, to, place int, gone []bool) {
 	for k := from; k < to; k++ {
-		if !gone[k] {
+		if gone[k] {
+			s.keep(&p.Plies[k])
+		} else {
 			s.Lay(&p.Plies[k], place)
 		}
 	}
@@ -241,6 +244,7 @@ func (p *Pile) Coverer(ply int, zones []int) int {
 			}
 			without := p.below(ply, place)
 			with := without
+			without.keep(&p.Plies[ply])
 			with.Lay(&p.Plies[ply], place)
 			shows := colour.Difference(with.Through(with.sheen), without.Through(with.sheen))
 			for k := ply + 1; k < len(p.Plies); k++ {

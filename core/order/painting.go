@@ -245,6 +245,8 @@ func (e entry) single() []string {
 	switch e.layer.Kind {
 	case strata.Grease:
 		units = float64(2 * len(e.b.Wheels)) // hubs
+	case strata.Highlight:
+		units = float64(len(e.b.Body.Fittings))
 	case strata.Soot:
 		units = float64(e.fittings("exhaust"))
 	}

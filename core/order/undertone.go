@@ -1,6 +1,8 @@
 package order
 
 import (
+	"slices"
+
 	"cinderpath/core/colour"
 	"cinderpath/core/document"
 	"cinderpath/core/paint"
@@ -42,6 +44,9 @@ func WhereItShows(b document.Build) bool {
 
 // shaded tells whether shading goes under a colour.
 func (o *orderer) shaded(primer, l strata.Layer) bool {
+	if slices.ContainsFunc(o.b.Layers, func(l strata.Layer) bool { return l.Kind == strata.Undertone }) {
+		return false // it is a layer of its own
+	}
 	if !WhereItShows(o.b) {
 		return o.b.School(document.SchoolUndertone) != document.NoUndertone
 	}

@@ -76,11 +76,7 @@ func (w *walk) span(c *cell) (out span, ok bool) {
 	high := low
 	for _, at := range c.corners[1:] {
 		for b, v := range &w.corners[at].seen {
-			if v < low[b] {
-				low[b] = v
-			} else if v > high[b] {
-				high[b] = v
-			}
+			low[b], high[b] = min(low[b], v), max(high[b], v)
 		}
 	}
 	wy := &w.weight[1]

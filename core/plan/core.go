@@ -172,7 +172,7 @@ func (h heap) core() (CoreSample, error) {
 			Part:   unit.Share(survives[i].Part),
 			Now:    survives[i].First,
 			End:    survives[i].Difference,
-			Bares:  p.Reveals,
+			Bares:  p.Reveals != 0,
 		}
 		if p.Cover {
 			ply.Cover = unit.Share(float64(step) / strata.Steps)

@@ -145,6 +145,8 @@ func TestEveryKindOfLayerIsAStep(t *testing.T) {
 		switch {
 		case kind == strata.Grease:
 			assert.Equal(t, (k.SetUp + k.Per*unit.Minutes(2*len(b.Wheels))).Whole(), x.Minutes, "by hubs")
+		case kind == strata.Highlight:
+			assert.Equal(t, (k.SetUp + k.Per*unit.Minutes(len(b.Body.Fittings))).Whole(), x.Minutes, "by fittings")
 		case kind == strata.Soot:
 			assert.Equal(t, (k.SetUp + k.Per).Whole(), x.Minutes, "by exhausts")
 		case kind != strata.Decals:

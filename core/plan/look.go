@@ -69,7 +69,17 @@ func visible(l strata.Layer) []any {
 		l.SizeMM,
 		l.Touches,
 		l.Lived,
+		l.Under,
 	}
+}
+
+// effect of a coat: what lies below a scheme is kept before its first colour.
+func (c coated) effect() strata.Effect {
+	e := c.layer.Effect()
+	if c.layer.IsScheme() && (c.colour > 1 || c.strong == scheme.Mist) {
+		e.Keeps = 0
+	}
+	return e
 }
 
 // looks gives the surface's coats along the path with the keys of what is seen after each,
@@ -224,7 +234,7 @@ func (d *Deriver) lay(
 		c.layer.Hex = c.hex
 	}
 	material, ok := c.layer.Material()
-	state.Lay(look.Coat{Deposit: deposit, Effect: c.layer.Effect(), Paint: material, Clear: !ok})
+	state.Lay(look.Coat{Deposit: deposit, Effect: c.effect(), Paint: material, Clear: !ok})
 	if c.hex != "" && c.colour <= 1 && c.strong != scheme.Mist {
 		for _, u := range strata.Undressed(g) {
 			state.Lay(look.Coat{Deposit: u.Deposit, Effect: strata.Effect{Sheen: u.Paint.Sheen}, Paint: u.Paint})

@@ -83,7 +83,7 @@ func layingOf(s *Step, b document.Build, l strata.Layer, spread map[string]sprea
 		c := b.Scheme.Colour(s.Colour)
 		out.pot, out.named, out.colour, out.hex = c.Pot, c.Jar, c.Name, c.Hex
 	}
-	if s.Kind != string(l.Kind) || l.Kind == strata.Decals || l.Kind == strata.ChippingWork {
+	if s.Kind != string(l.Kind) || l.Kind == strata.Decals || l.Kind.Works() {
 		return out, false
 	}
 	strength := 1.0

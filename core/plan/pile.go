@@ -59,7 +59,7 @@ func (h heap) pile() (p *look.Pile, coats []int, err error) {
 		}
 		material, ok := c.layer.Material()
 		plies = append(plies, look.Ply{
-			Coat:  look.Coat{Deposit: deposit, Effect: c.layer.Effect(), Paint: material, Clear: !ok},
+			Coat:  look.Coat{Deposit: deposit, Effect: c.effect(), Paint: material, Clear: !ok},
 			Meant: c.layer.Shows(),
 		})
 		coats = append(coats, i)

@@ -4,6 +4,7 @@ import (
 	"cinderpath/core/document"
 	"cinderpath/core/order"
 	"cinderpath/core/paint"
+	"cinderpath/core/strata"
 	"fmt"
 	"strings"
 	"time"
@@ -55,7 +56,7 @@ func potLines(b document.Build, w document.Workshop, takes map[string][]order.Ta
 		tell(PotLine{Layer: layer, Colour: n, Hex: hex}, named, p, family)
 	}
 	for _, l := range b.Layers {
-		if l.Kind == "decals" || l.Kind == "chipping_work" {
+		if l.Kind == strata.Decals || l.Kind.Works() {
 			continue
 		}
 		if l.IsScheme() {

@@ -250,11 +250,11 @@ func describe(s *Step, b document.Build, l strata.Layer, w document.Workshop, fr
 	}
 	dry, rate := l.Dries(), unit.Minutes(cal.Rate(l.Water()))
 	for _, need := range []rule.Need{rule.Touch, rule.NextCoat, rule.Handle, rule.Cured} {
-		if m := dry.Until(need); m > 0 && rate > 0 && l.Kind != strata.ChippingWork {
+		if m := dry.Until(need); m > 0 && rate > 0 && !l.Kind.Works() {
 			s.Dries = append(s.Dries, string(need)+" "+(m/rate).About())
 		}
 	}
-	if f.Work > 0 && l.Kind != strata.ChippingWork {
+	if f.Work > 0 && !l.Kind.Works() {
 		s.Work = "can be moved for " + f.Work.About()
 	}
 	if s.Kind == "repair" && s.Place != path.Booth {

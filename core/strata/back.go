@@ -17,7 +17,7 @@ func (l Layer) TakenBack(below Layer) TakenBack {
 	with := l.Brings()
 	loose := surfaceOf(l.Family) == "pigment_loose"
 	switch {
-	case l.Kind.About().reveals:
+	case l.Kind.Works():
 		return TakenBack{false, "what was taken off does not come back"}
 	case l.Kind == Decals:
 		return TakenBack{false, "a decal that has dried tears"}

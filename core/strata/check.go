@@ -171,4 +171,4 @@ func (c *checker) surface(column []int, under, upper int) string {
 }
 
 // present tells whether a layer leaves something in the column that can be attacked.
-func present(l Layer) bool { return l.Kind != ChippingWork }
+func present(l Layer) bool { return !l.Kind.Works() }

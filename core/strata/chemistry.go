@@ -17,7 +17,7 @@ func (c *checker) chemistry(zones []string, column []int, at int) {
 	if at > 0 {
 		c.settle(column, at)
 	}
-	if brings == "none" || l.Kind == ChippingWork {
+	if brings == "none" || l.Kind.Works() {
 		return // waking the chipping coat has a window of its own, rule P4
 	}
 	bare := true

@@ -58,7 +58,11 @@ func (l Layer) Deposit(s *landing.Site) Deposit {
 		land.On(s, panels[n], seed^landing.Side(t.Zone), lands[t.First:t.First+len(t.Area)])
 	})
 	if !worked || !how.Share {
-		return l.touchedFilm(s, filmed(g, panels, lands, l.film()))
+		d := l.touchedFilm(s, filmed(g, panels, lands, l.film()))
+		if about.bares != 0 {
+			return d.thinned(l.Under.Film)
+		}
+		return d
 	}
 	l.touch(s, panels, lands)
 	switch {
@@ -249,6 +253,7 @@ func filmed(g *form.Grid, panels []int, lands []float32, amount paint.Film) Depo
 // shared covers an area of its zones, real mm², where it lands most, with a full film.
 func shared(g *form.Grid, panels []int, lands []float32, area float64, film paint.Film) Deposit {
 	d := Deposit{Full: film, Film: make([]uint8, g.Count), Panels: panels, Cover: true}
+	apart(g, panels, lands)
 	level := max(g.Threshold(panels, lands, nil, area), 0)
 	form.Each(len(panels), func(n int) {
 		t := g.Texels[panels[n]]
@@ -264,6 +269,17 @@ func shared(g *form.Grid, panels []int, lands []float32, area float64, film pain
 		}
 	})
 	return d
+}
+
+// apart parts places on which a layer lands alike, by chance: else all of them would be taken, or none.
+func apart(g *form.Grid, panels []int, lands []float32) {
+	const little = 1e-3
+	form.Each(len(panels), func(n int) {
+		t := g.Texels[panels[n]]
+		for at := t.First; at < t.First+len(t.Area); at++ {
+			lands[at] *= 1 + little*float32(form.Unit(form.Hash(uint64(at))))
+		}
+	})
 }
 
 // SchemeDeposit lays a colour of a scheme where its cover says, of 255; a scheme's first
@@ -337,15 +353,15 @@ func dressOf(swatch string) paint.Paint {
 type Effect struct {
 	Sheen   colour.Sheen // that it leaves; empty keeps what was there
 	Loose   bool         // powder without a binder: it has no skin of its own
-	Keeps   bool         // what is below can be bared again
-	Reveals bool         // bares what was kept, where it lands
+	Keeps   Bared        // what is below can be bared again
+	Reveals Bared        // bares what was kept, where it lands
 }
 
 // Effect of a layer.
 func (l Layer) Effect() Effect {
 	about := l.Kind.About()
 	f := familyOf(l.Family)
-	e := Effect{Keeps: l.Kind == ChippingCoat, Reveals: about.reveals}
+	e := Effect{Keeps: l.Under.Keeps, Reveals: about.bares}
 	switch colour.Sheen(f.Sheen) {
 	case colour.Loose:
 		e.Loose = true
@@ -362,7 +378,7 @@ func (l Layer) Effect() Effect {
 	if l.Kind == Wet {
 		e.Sheen = colour.Gloss
 	}
-	if e.Reveals || e.Keeps || l.Kind == Decals {
+	if e.Reveals != 0 || l.Kind == ChippingCoat || l.Kind == Decals {
 		e.Sheen = ""
 	}
 	return e

@@ -15,6 +15,7 @@ type About struct {
 	Name string `json:"name"` // as people say it
 	Wet  bool   `json:"wet"`  // may be worked into the layer below while that is wet
 
+	Works bool   `json:"works,omitempty"` // lays nothing, and works on what lies there: no jar is wanted for it
 	Usual string `json:"usual,omitempty"` // the technique by which it is usually worked; none for what goes all over
 	Fresh Layer  `json:"fresh"`           // a new one, as it is usually done
 
@@ -32,8 +33,11 @@ type About struct {
 	unseen  bool         // nothing of it is seen
 	hiding  paint.Hiding // of its material, while no jar says better
 	swatch  string       // of one that names no colour
-	reveals bool         // takes off what lies over the chipping coat
+	bares   Bared        // what it takes off, down to; nothing of its own is laid
 }
+
+// unsold is the family of what is worked with cloth and finger: nothing of it comes from a jar.
+const unsold = "graphite"
 
 var (
 	paints  = []string{"waterborne_acrylic", "alcohol_acrylic"}
@@ -54,6 +58,17 @@ var abouts = []About{
 		Milder:  []string{"primer_acrylic"},
 		hiding:  paint.Good,
 		swatch:  "#6b6b6b",
+	},
+	{
+		ID:      Undertone,
+		Usual:   "undertone_dark",
+		Name:    "Shading under the colour",
+		family:  "waterborne_acrylic",
+		sprayed: true,
+		Thin:    paint.ByBrush,
+		Milder:  paints,
+		hiding:  paint.Good,
+		swatch:  "#2a2a2b",
 	},
 	{
 		ID:      ChippingCoat,
@@ -77,11 +92,11 @@ var abouts = []About{
 		swatch:  "#808080",
 	},
 	{
-		ID:      ChippingWork,
-		Usual:   "chipping_work",
-		Name:    "Work the chipping coat",
-		family:  "chipping_coat",
-		reveals: true,
+		ID:     ChippingWork,
+		Usual:  "chipping_work",
+		Name:   "Work the chipping coat",
+		family: "chipping_coat",
+		bares:  bareCoat,
 	},
 	{ID: Decals, unseen: true, Name: "Decals", family: "decal"},
 	{
@@ -93,6 +108,27 @@ var abouts = []About{
 		Ground:  true,
 		Thin:    paint.ByBrush,
 		Milder:  []string{"clear_acrylic"},
+	},
+	{
+		ID:      Lighter,
+		Usual:   "lighten_panels",
+		Name:    "Lighter panels",
+		family:  "waterborne_acrylic",
+		sprayed: true,
+		Thin:    paint.ByBrush,
+		Milder:  paints,
+		hiding:  paint.Fair,
+		swatch:  "#a3a890",
+	},
+	{
+		ID:     Highlight,
+		Usual:  "highlight_detail",
+		Name:   "Highlights on detail",
+		family: "waterborne_acrylic",
+		Wears:  true,
+		Milder: paints,
+		hiding: paint.Fair,
+		swatch: "#a9ad98",
 	},
 	{
 		ID:     Filter,
@@ -132,6 +168,17 @@ var abouts = []About{
 		hiding: paint.Good,
 		swatch: "#8a8f7c",
 	},
+	{
+		ID:     DryBrush,
+		Usual:  "dry_brush",
+		Name:   "Dry brushing",
+		family: "waterborne_acrylic",
+		Wears:  true,
+		Milder: paints,
+		hiding: paint.Glaze,
+		swatch: "#b1b4a0",
+	},
+	{ID: Rubbed, Usual: "wear_rub", Name: "Paint rubbed thin", family: unsold, Wears: true, bares: bareColour},
 	{
 		ID:     Streaks,
 		Usual:  "streak_grime",
@@ -249,6 +296,7 @@ var abouts = []About{
 		hiding: 0.7,
 		swatch: "#a08c6c",
 	},
+	{ID: RubClean, Usual: "rub_clean", Name: "Earth rubbed off", family: unsold, Wears: true, bares: bareEarth},
 	{ID: Fix, Name: "Pigment fixer", family: "pigment_fixer", Films: true, Usual: "fix_pigment"},
 	{
 		ID:     Metal,
@@ -264,7 +312,7 @@ var abouts = []About{
 func Abouts() []About {
 	out := slices.Clone(abouts)
 	for i := range out {
-		out[i].Fresh = out[i].ID.Fresh()
+		out[i].Fresh, out[i].Works = out[i].ID.Fresh(), out[i].ID.Works()
 	}
 	return out
 }
@@ -290,6 +338,9 @@ func (k Kind) About() About {
 func (k Kind) known() bool {
 	return slices.ContainsFunc(abouts, func(a About) bool { return a.ID == k })
 }
+
+// Works tells of a layer that lays nothing and works on what lies there: no jar is wanted for it.
+func (k Kind) Works() bool { return k.About().bares != 0 }
 
 // Shows tells of a layer that is meant to be seen itself: no primer, clear coat, or what only serves others.
 func (l Layer) Shows() bool {

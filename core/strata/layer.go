@@ -28,11 +28,16 @@ type Kind string
 // The kinds of layer.
 const (
 	Prime        Kind = "prime"
-	Colour       Kind = "colour" // the scheme, or a single colour
+	Undertone    Kind = "undertone" // shading below the colour that is to show through it
+	Colour       Kind = "colour"    // the scheme, or a single colour
 	Clear        Kind = "clear"
 	Decals       Kind = "decals"
 	ChippingCoat Kind = "chipping_coat"
 	ChippingWork Kind = "chipping_work" // waking the chipping coat with water
+	Lighter      Kind = "lighter"       // panels lightened over the colour
+	Highlight    Kind = "highlight"     // of detail
+	DryBrush     Kind = "dry_brush"
+	Rubbed       Kind = "wear_rub" // paint rubbed thin
 	Chips        Kind = "chips"
 	Filter       Kind = "filter"
 	Wash         Kind = "wash"
@@ -47,6 +52,7 @@ const (
 	Soot         Kind = "soot"
 	Pigment      Kind = "pigment"
 	Fix          Kind = "fix"
+	RubClean     Kind = "rub_clean" // earth rubbed off
 	Metal        Kind = "metal"
 )
 
@@ -75,6 +81,7 @@ type Layer struct {
 
 	Pot   paint.Pot `json:"-"` // what is known of the jar that it names
 	Lived Lived     `json:"-"` // what its vehicle's life does to it
+	Under Under     `json:"-"` // what of the stack matters to it
 }
 
 // Covers tells whether the layer lies on a zone.

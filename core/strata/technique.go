@@ -40,14 +40,14 @@ const (
 	ofLayer = "layer"
 )
 
-// techniques is the table of those whose landings the surface knows; the others are left out.
+// techniques is the table.
 var techniques = sync.OnceValue(func() (out []Technique) {
 	for _, r := range table.Read(tableFiles, "techniques") {
 		formula, err := landing.Read(
 			strings.NewReplacer(" light", "", " dark", "", "; recess", "+recess").Replace(r["landing"]),
 		)
 		if err != nil {
-			continue // it goes by what the surface does not tell yet, or lands in two tones
+			panic(fmt.Sprintf("table techniques: %s: %v", r["id"], err))
 		}
 		t := Technique{
 			ID:      r["id"],
@@ -55,7 +55,7 @@ var techniques = sync.OnceValue(func() (out []Technique) {
 			Kind:    Kind(r["layer_kind"]),
 			Lands:   r["landing"],
 			Where:   landing.Words(r["landing"]),
-			Amount:  r.Number("amount"),
+			Amount:  math.Abs(r.Number("amount")), // what is taken off is told as less than nothing
 			Share:   r["amount_kind"] == "share",
 			Of:      r["of"],
 			Along:   along(r["direction"]),
@@ -132,6 +132,11 @@ var also = map[string][]Kind{
 	"shell_dirt":    {Pigment},
 	"rust_base":     {Pigment},
 	"mud_clods":     {Mud},
+
+	"lighten_panels": {Lighter},
+	"relight":        {Lighter},
+	"wear_rub":       {Rubbed},
+	"rub_clean":      {RubClean},
 }
 
 // Suits tells whether a layer of a kind may be worked so.

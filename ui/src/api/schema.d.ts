@@ -2921,7 +2921,7 @@ export interface components {
             points?: components["schemas"]["Point2"][];
         };
         /** @enum {string} */
-        LayerKindId: "prime" | "chipping_coat" | "colour" | "chipping_work" | "decals" | "clear" | "filter" | "wash" | "chips" | "streaks" | "dots" | "rust" | "dust" | "mud" | "splash" | "wet" | "grease" | "soot" | "pigment" | "fix" | "metal";
+        LayerKindId: "prime" | "undertone" | "chipping_coat" | "colour" | "chipping_work" | "decals" | "clear" | "lighter" | "highlight" | "filter" | "wash" | "chips" | "dry_brush" | "wear_rub" | "streaks" | "dots" | "rust" | "dust" | "mud" | "splash" | "wet" | "grease" | "soot" | "pigment" | "rub_clean" | "fix" | "metal";
         LayerKind: {
             id: components["schemas"]["LayerKindId"];
             fresh: components["schemas"]["Layer"];
@@ -2930,6 +2930,8 @@ export interface components {
             name: string;
             /** @description may be worked into the layer below while that is wet */
             wet: boolean;
+            /** @description It lays nothing, and works on what lies there: no jar is wanted for it. */
+            works?: boolean;
         };
         Technique: {
             id: string;

@@ -168,6 +168,7 @@ function LayerForm({ layer, data, act, busy, onTake }: LayerFormProps) {
   const [l, setL] = useState(layer);
   const families = useFamilies();
   const kinds = useLibrary().data?.layers ?? [];
+  const works = kinds.find((k) => k.id === l.kind)?.works;
   const family = families.data?.find((f) => f.id === l.family);
   const at = data.build.layers.findIndex((o) => o.id === layer.id);
   // A wet group is worked in one session: only what lies right below can be joined.
@@ -203,7 +204,7 @@ function LayerForm({ layer, data, act, busy, onTake }: LayerFormProps) {
           }}
         />
       </div>
-      {!['decals', 'chipping_work'].includes(l.kind) && !(l.kind === 'colour' && !l.hex) && (
+      {l.kind !== 'decals' && !works && !(l.kind === 'colour' && !l.hex) && (
         <PotSelect
           label="Jar"
           family={l.family}
@@ -214,14 +215,16 @@ function LayerForm({ layer, data, act, busy, onTake }: LayerFormProps) {
           }
         />
       )}
-      <Select
-        label="Product"
-        searchable
-        allowDeselect={false}
-        data={families.data?.map((f) => ({ value: f.id, label: f.name })) ?? []}
-        value={l.family}
-        onChange={(family) => setL({ ...l, family: family ?? l.family, jar: family === l.family ? l.jar : '' })}
-      />
+      {!works && (
+        <Select
+          label="Product"
+          searchable
+          allowDeselect={false}
+          data={families.data?.map((f) => ({ value: f.id, label: f.name })) ?? []}
+          value={l.family}
+          onChange={(family) => setL({ ...l, family: family ?? l.family, jar: family === l.family ? l.jar : '' })}
+        />
+      )}
       <div className={classes.two}>
         <SegmentedControl
           aria-label="How it is put on"
