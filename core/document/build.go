@@ -11,6 +11,7 @@ import (
 	"cinderpath/core/length"
 	"cinderpath/core/measure"
 	"cinderpath/core/paint"
+	"cinderpath/core/relief"
 	"cinderpath/core/scheme"
 	"cinderpath/core/strata"
 )
@@ -114,6 +115,8 @@ type Build struct {
 	Supplies map[string]string `json:"supplies,omitempty"`
 	// Relief is how the surface is, by zone or part: cast, ribbed, rolled; smooth where nothing is said.
 	Relief map[string]string `json:"relief,omitempty"`
+	// Small is the small relief: bolts, welds, joints; what comes with every body where nothing is said.
+	Small *[]relief.Detail `json:"small,omitempty"`
 
 	Order Rework `json:"order,omitzero"`
 }
@@ -192,6 +195,9 @@ func (b Build) Check() error {
 		return measure.Refuse("life", err.Error(), "choose one of those shown")
 	}
 	if err := b.checkRelief(); err != nil {
+		return err
+	}
+	if err := relief.Check(b.Details()); err != nil {
 		return err
 	}
 	for family, jar := range b.Supplies {

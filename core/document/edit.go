@@ -11,6 +11,7 @@ import (
 	"cinderpath/core/kit"
 	"cinderpath/core/length"
 	"cinderpath/core/measure"
+	"cinderpath/core/relief"
 	"cinderpath/core/scheme"
 	"cinderpath/core/strata"
 )
@@ -41,11 +42,13 @@ type Edit struct {
 	School string   `json:"school,omitempty"` // the question that Text answers
 	Jar    string   `json:"jar,omitempty"`
 
-	Touch *strata.Touch `json:"touch,omitempty"` // its place is Place
-	Zone  string        `json:"zone,omitempty"`
-	Life  strata.Life   `json:"life,omitempty"`
-	Order *OrderEdit    `json:"order,omitempty"`
-	Pin   *PinEdit      `json:"pin,omitempty"`
+	Touch *strata.Touch  `json:"touch,omitempty"` // its place is Place
+	Small *relief.Detail `json:"small,omitempty"` // its places are Place and To
+	To    *Place         `json:"to,omitempty"`
+	Zone  string         `json:"zone,omitempty"`
+	Life  strata.Life    `json:"life,omitempty"`
+	Order *OrderEdit     `json:"order,omitempty"`
+	Pin   *PinEdit       `json:"pin,omitempty"`
 
 	Colours []int `json:"colours,omitempty"` // of the scheme, from 0: the one that is dropped, or all in their new order
 }
@@ -120,8 +123,11 @@ const (
 	Propose     = "propose" // the layers that follow from its life
 	SetRelief   = "relief"  // of the surface of Zone: Text
 	SetTouch    = "touch"   // where a layer lands, at Place; Text names the layer
-	SetLife     = "life"    // all of what is said of it
-	SetSupply   = "supply"  // Text names a kind of product, Jar what is taken for it
+	SetSmall    = "small"   // bolts, welds and joints: a new one, or the one of that id
+	DropSmall   = "dropSmall"
+	UsualSmall  = "usualSmall"
+	SetLife     = "life"   // all of what is said of it
+	SetSupply   = "supply" // Text names a kind of product, Jar what is taken for it
 )
 
 // Apply makes the edits on a copy of the build; on the first fault nothing is
@@ -201,6 +207,7 @@ var ops = map[string]op{
 	},
 	SetTouch:  setTouch,
 	SetRelief: setRelief,
+	SetSmall:  setSmall, DropSmall: dropSmall, UsualSmall: usualSmall,
 	Propose:   propose,
 	DropPin:   dropPin,
 	MoveField: moveField,

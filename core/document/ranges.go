@@ -9,6 +9,7 @@ import (
 	"cinderpath/core/length"
 	"cinderpath/core/measure"
 	"cinderpath/core/paint"
+	"cinderpath/core/relief"
 	"cinderpath/core/scheme"
 	"cinderpath/core/strata"
 	"cinderpath/core/unit"
@@ -97,6 +98,10 @@ func ranges() map[string]unit.Range {
 		"paint.Mixture.leftMl":     millilitres,
 		"paint.Unread.line":        {Least: 0, Most: 1_000_000},
 		"paint.Shelf.deliveryDays": {Least: 0, Most: 365, Unit: "days"},
+
+		"relief.Detail.pitchMm": {Least: 0, Most: relief.MostPitch, Unit: "real mm"},
+		"relief.Detail.sizeMm":  {Least: 0, Most: relief.MostSize, Unit: "real mm"},
+		"relief.Detail.insetMm": {Least: 0, Most: relief.MostPitch, Unit: "real mm"},
 
 		"form.Hull.profile":   place,
 		"form.Hull.width":     extent,

@@ -24,6 +24,18 @@ func (a *Affine) At(x, y float64) (u, v float64) {
 	return a[0] + a[1]*x + a[2]*y, a[3] + a[4]*x + a[5]*y
 }
 
+// Back is the way back from the flat frame to the view; nothing of a panel that is on edge.
+func (a *Affine) Back() (out Affine) {
+	det := a[1]*a[5] - a[2]*a[4]
+	if det == 0 {
+		return out
+	}
+	out[1], out[2], out[4], out[5] = a[5]/det, -a[2]/det, -a[4]/det, a[1]/det
+	out[0] = -(out[1]*a[0] + out[2]*a[3])
+	out[3] = -(out[4]*a[0] + out[5]*a[3])
+	return out
+}
+
 // seen is a piece of a panel in a view: its outline, and its depth toward the viewer,
 // which is base + x dx + y dy at a place of the view, real mm.
 type seen struct {

@@ -2,6 +2,7 @@ package landing
 
 import (
 	"math"
+	"slices"
 	"sort"
 
 	"cinderpath/core/form"
@@ -364,12 +365,21 @@ const reasoned = 60.0
 func (s *Site) Reasons(of []string) []float32 {
 	out := make([]float32, s.Grid.Count)
 	blocks := s.blocks(kindsOf(of))
+	bolts := slices.Contains(of, "rows of bolts")
 	form.Each(len(s.Grid.Texels), func(i int) {
 		t := s.Grid.Texels[i]
 		into := own(t, out)
 		s.laid(i, of, into)
+		var bolt func(x, y float64) float64
+		if bolts {
+			bolt = s.bolted(i)
+		}
 		fill(t, into, func(k int) float32 {
 			v := into[k]
+			if bolt != nil {
+				x, y := t.X0+(float64(k%t.NX)+0.5)*t.Step, t.Y0+(float64(k/t.NX)+0.5)*t.Step
+				v = max(v, bell(float32(bolt(x, y)), reasoned/2))
+			}
 			p := t.Point(k)
 			for _, b := range blocks {
 				v = max(v, bell(float32(b.distance(p)), reasoned))

@@ -96,20 +96,28 @@ var engineKinds = []string{"grille", "exhaust"}
 // Engine is the engine's part of the body: grilles, and the deck about them.
 func Engine() Landing { return near{engineKinds, 350} }
 
-// raised lands on what stands out from its panel: fittings.
+// raised lands on what stands out.
 type raised struct{}
 
-// Raised lands on fittings.
+// Raised lands on fittings, and on what of the small relief is raised.
 func Raised() Landing { return raised{} }
 
 func (raised) On(s *Site, panel int, _ uint64, out []float32) {
 	t := s.Grid.Texels[panel]
-	v := 0.0
 	if s.Fittings[t.Zone] != "" {
-		v = 1
+		even(t, out, 1)
+		return
 	}
-	even(t, out, v)
+	r := s.reliefs(panel)
+	if r.top == nil {
+		even(t, out, 0)
+		return
+	}
+	fill(t, out, func(k int) float32 { return bell(r.top[k], brushed) })
 }
+
+// brushed is how far about the top of a bolt a brush still meets it, real mm.
+const brushed = 12.0
 
 // Of the running gear.
 var (

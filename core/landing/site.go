@@ -5,6 +5,7 @@ import (
 
 	"cinderpath/core/form"
 	"cinderpath/core/gear"
+	"cinderpath/core/relief"
 )
 
 // Running is what the running gear tells of where earth is thrown.
@@ -24,6 +25,7 @@ type Site struct {
 	Fittings map[string]string // kind of fitting by zone
 	Running  Running
 	Hand     float64 // a millimetre on the model, real mm: what a hand can make goes by it
+	Small    relief.Laid
 
 	// Laid gives what lies there of a kind of layer or a technique, 0 to 1 by texel, for landings
 	// that go by it; nil for nothing.

@@ -75,24 +75,32 @@ func bell(distance float32, width float64) float32 {
 	return float32(math.Exp(-x * x))
 }
 
+// worked is a landing that goes by where a panel turns up and where its edges are, with the small
+// relief on it.
+type worked func(t *form.Texels, r *reliefs, out []float32)
+
+func (f worked) On(s *Site, panel int, _ uint64, out []float32) {
+	f(s.Grid.Texels[panel], s.reliefs(panel), out)
+}
+
 // Recess lands where the surface turns up, within a width.
 func Recess(w float64) Landing {
-	return texels(func(t *form.Texels, _ uint64, out []float32) {
-		fill(t, out, func(k int) float32 { return bell(t.Hollow[k], w) })
+	return worked(func(t *form.Texels, r *reliefs, out []float32) {
+		fill(t, out, func(k int) float32 { return r.recess(t, k, w) })
 	})
 }
 
 // Edge lands on outer edges, within a width.
 func Edge(w float64) Landing {
-	return texels(func(t *form.Texels, _ uint64, out []float32) {
-		fill(t, out, func(k int) float32 { return bell(t.Convex[k], w) })
+	return worked(func(t *form.Texels, r *reliefs, out []float32) {
+		fill(t, out, func(k int) float32 { return r.edge(t, k, w) })
 	})
 }
 
 // Middle lands away from edges and recesses.
 func Middle(w float64) Landing {
-	return texels(func(t *form.Texels, _ uint64, out []float32) {
-		fill(t, out, func(k int) float32 { return (1 - bell(t.Convex[k], w)) * (1 - bell(t.Hollow[k], w)) })
+	return worked(func(t *form.Texels, r *reliefs, out []float32) {
+		fill(t, out, func(k int) float32 { return (1 - r.edge(t, k, w)) * (1 - r.recess(t, k, w)) })
 	})
 }
 

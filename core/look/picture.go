@@ -6,6 +6,7 @@ import (
 	"math"
 
 	"cinderpath/core/form"
+	"cinderpath/core/relief"
 )
 
 // Picture is asked of a view.
@@ -14,6 +15,7 @@ type Picture struct {
 	Pixel float64  // model mm
 	Lines bool     // the drawing's lines on top
 	Only  []bool   // by panel: those in colour, the rest grey; nil for all
+	Small relief.Laid
 }
 
 // grey is what stands back.
@@ -41,6 +43,7 @@ func Paint(s *form.Sight, g *form.Grid, f Frame, p Picture) *image.NRGBA {
 		}
 	})
 	if p.Lines {
+		small(out, s, &r, p.Small, p)
 		rule(out, s.Edges, p)
 	}
 	return out

@@ -11,6 +11,7 @@ import (
 	"cinderpath/core/form"
 	"cinderpath/core/look"
 	"cinderpath/core/measure"
+	"cinderpath/core/relief"
 	"cinderpath/core/zone"
 )
 
@@ -106,5 +107,9 @@ func (d *Deriver) painted(b document.Build, s surface, f look.Frame, q PictureQu
 			only[i] = zone.Among(p.Zone, q.Only)
 		}
 	}
-	return look.Paint(sight, g, f, look.Picture{Box: box, Pixel: q.Pixel, Lines: q.Lines, Only: only}), nil
+	shot := look.Picture{Box: box, Pixel: q.Pixel, Lines: q.Lines, Only: only}
+	if q.Lines {
+		shot.Small = relief.Lay(b.Details(), s.panels)
+	}
+	return look.Paint(sight, g, f, shot), nil
 }

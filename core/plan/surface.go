@@ -12,6 +12,7 @@ import (
 	"cinderpath/core/landing"
 	"cinderpath/core/length"
 	"cinderpath/core/measure"
+	"cinderpath/core/relief"
 	"cinderpath/core/scheme"
 	"cinderpath/core/unit"
 	"cinderpath/core/vehicle"
@@ -56,7 +57,7 @@ func (d *Deriver) surface(b document.Build) (surface, error) {
 	if err != nil {
 		return s, err
 	}
-	if s.drawing, err = keyOf("drawing", []any{s.key, b.Scale}); err != nil {
+	if s.drawing, err = keyOf("drawing", []any{s.key, b.Scale, b.Small}); err != nil {
 		return s, err
 	}
 	g, err := d.grid(b, s)
@@ -84,7 +85,7 @@ func (d *Deriver) grid(b document.Build, s surface) (*form.Grid, error) {
 // site is the vehicle on which layers land. Only the last one is kept, beside the other stages: its
 // fields are large, and are wanted again while one build is worked on.
 func (d *Deriver) site(b document.Build, s surface) (*landing.Site, error) {
-	key, err := keyOf("site", []any{s.key, b.Scale})
+	key, err := keyOf("site", []any{s.key, b.Scale, b.Small})
 	if err != nil {
 		return nil, err
 	}
@@ -107,6 +108,7 @@ func (d *Deriver) site(b document.Build, s surface) (*landing.Site, error) {
 		Wheels: b.Wheels, Face: b.Face(), Width: b.Link.Width, Tracked: b.Outline.HasTrack(),
 	}
 	d.stood, d.stoodKey = landing.NewSite(s.panels, g, fittings, run, float64(b.Scale.ToReal(1))), key
+	d.stood.Small = relief.Lay(b.Details(), s.panels)
 	return d.stood, nil
 }
 

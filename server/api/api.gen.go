@@ -21,6 +21,7 @@ import (
 	"cinderpath/core/paint"
 	tasks "cinderpath/core/path"
 	"cinderpath/core/plan"
+	"cinderpath/core/relief"
 	"cinderpath/core/scheme"
 	"cinderpath/core/strata"
 	"cinderpath/core/vehicle"
@@ -1112,6 +1113,9 @@ type SketchQuestion = plan.SketchQuestion
 
 // Skirt defines model for Skirt.
 type Skirt = form.Skirt
+
+// SmallDetail defines model for SmallDetail.
+type SmallDetail = relief.Detail
 
 // Solid defines model for Solid.
 type Solid = form.Solid

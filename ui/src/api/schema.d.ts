@@ -1520,7 +1520,7 @@ export interface components {
         };
         Edit: {
             /** @enum {string} */
-            op: "rename" | "story" | "scale" | "length" | "width" | "height" | "scheme" | "addColour" | "dropColour" | "sequence" | "pin" | "dropPin" | "moveField" | "wheels" | "link" | "ground" | "uneven" | "row" | "body" | "drag" | "addPart" | "addFitting" | "nameFace" | "shell" | "outline" | "layers" | "mend" | "priority" | "dimension" | "dropDimension" | "fit" | "cable" | "dropCable" | "photo" | "dropPhoto" | "part" | "dropPart" | "kit" | "version" | "leaflet" | "school" | "order" | "supply" | "life" | "touch" | "relief" | "propose";
+            op: "rename" | "story" | "scale" | "length" | "width" | "height" | "scheme" | "addColour" | "dropColour" | "sequence" | "pin" | "dropPin" | "moveField" | "wheels" | "link" | "ground" | "uneven" | "row" | "body" | "drag" | "addPart" | "addFitting" | "nameFace" | "shell" | "outline" | "layers" | "mend" | "priority" | "dimension" | "dropDimension" | "fit" | "cable" | "dropCable" | "photo" | "dropPhoto" | "part" | "dropPart" | "kit" | "version" | "leaflet" | "school" | "order" | "supply" | "life" | "touch" | "relief" | "small" | "dropSmall" | "usualSmall" | "propose";
             text?: string;
             kit?: components["schemas"]["Kit"];
             school?: string;
@@ -1534,6 +1534,8 @@ export interface components {
                 what: "more" | "none" | "only";
                 radiusMm: number;
             };
+            small?: components["schemas"]["SmallDetail"];
+            to?: components["schemas"]["Place"];
             /** @description What the vehicle went through, by question. */
             life?: {
                 [key: string]: string;
@@ -1748,6 +1750,8 @@ export interface components {
             relief?: {
                 [key: string]: string;
             };
+            /** @description Bolts, rivets, welds, joints; what comes with every body where nothing is said. */
+            small?: components["schemas"]["SmallDetail"][];
             /** @description Jars that steps take of besides their layers', by family. */
             supplies?: {
                 [key: string]: string;
@@ -2922,6 +2926,21 @@ export interface components {
         };
         /** @enum {string} */
         LayerKindId: "prime" | "undertone" | "chipping_coat" | "colour" | "chipping_work" | "decals" | "clear" | "lighter" | "highlight" | "filter" | "wash" | "chips" | "dry_brush" | "wear_rub" | "streaks" | "dots" | "rust" | "dust" | "mud" | "splash" | "wet" | "grease" | "soot" | "pigment" | "rub_clean" | "fix" | "metal";
+        SmallDetail: {
+            id?: string;
+            zone: string;
+            /** @enum {string} */
+            kind: "bolts" | "rivets" | "weld" | "joint";
+            /** @enum {string} */
+            way: "round" | "line" | "point";
+            /** @description Real mm, of a line and a point; an edit's place says it too. */
+            at?: number[];
+            to?: number[];
+            /** @description Real mm; what is usual of its kind where it is 0. */
+            pitchMm?: number;
+            sizeMm?: number;
+            insetMm?: number;
+        };
         LayerKind: {
             id: components["schemas"]["LayerKindId"];
             fresh: components["schemas"]["Layer"];

@@ -1,0 +1,68 @@
+package document
+
+import (
+	"slices"
+
+	"cinderpath/core/measure"
+	"cinderpath/core/relief"
+)
+
+// Details is the small relief of the build: its own, or what comes with every body while nobody says
+// otherwise.
+func (b Build) Details() []relief.Detail {
+	if b.Small == nil {
+		return relief.Usual()
+	}
+	return *b.Small
+}
+
+// setSmall puts a detail on the plates of a zone, or changes the one that has its id: along all of their
+// edges, at Place, or from Place to To.
+func setSmall(b *Build, e Edit, m means) error {
+	if e.Small == nil {
+		return nothing(e.Op)
+	}
+	d := *e.Small
+	for _, p := range []struct {
+		at  *Place
+		set func(Place)
+	}{
+		{e.Place, func(p Place) { at := p.point(b.Scale); d.At, d.Zone = &at, p.On }},
+		{e.To, func(p Place) { at := p.point(b.Scale); d.To = &at }},
+	} {
+		if p.at != nil {
+			p.set(*p.at)
+		}
+	}
+	all := slices.Clone(b.Details())
+	if d.ID == "" {
+		d.ID = m.newID()
+		all = append(all, d)
+	} else {
+		i := slices.IndexFunc(all, func(o relief.Detail) bool { return o.ID == d.ID })
+		if i < 0 {
+			return measure.Refuse("small", "it is not there any more", "look at the newer state")
+		}
+		all[i] = d
+	}
+	b.Small = &all
+	return relief.Check(all)
+}
+
+// dropSmall takes the detail away that Text names.
+func dropSmall(b *Build, e Edit, _ means) error {
+	all := slices.Clone(b.Details())
+	n := len(all)
+	all = slices.DeleteFunc(all, func(o relief.Detail) bool { return o.ID == e.Text })
+	if len(all) == n {
+		return measure.Refuse("small", "it is not there any more", "look at the newer state")
+	}
+	b.Small = &all
+	return nil
+}
+
+// usualSmall gives a build what comes with every body again.
+func usualSmall(b *Build, _ Edit, _ means) error {
+	b.Small = nil
+	return nil
+}
