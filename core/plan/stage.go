@@ -8,7 +8,7 @@ import (
 	"fmt"
 	"reflect"
 	"sync"
-	"time"
+	"sync/atomic"
 
 	"cinderpath/core/landing"
 	"cinderpath/core/look"
@@ -29,7 +29,8 @@ type Deriver struct {
 	kept   map[string]*list.Element // by key, of *kept
 	recent list.List                // the last used first
 	bytes  int64
-	gone   float64 // the highest rank at which something was forgotten
+	gone   float64      // the highest rank at which something was forgotten
+	made   atomic.Int64 // bytes that were ever remembered
 	flight singleflight.Group
 
 	items map[string]itemSeen // by build
@@ -46,16 +47,16 @@ type kept struct {
 	key   string
 	value any
 	bytes int64
-	worth float64 // seconds that remembering it saves, by its bytes
+	worth float64 // how much work remembering it saves, by its bytes
 	rank  float64 // worth above what the last one to go was ranked at when this was used
 }
 
 // mostKept bounds what a Deriver remembers: some dozen builds with the pictures of one or two.
 const mostKept = 128 << 20
 
-// fetched is what it is worth to keep what no stage computed, seconds: who asks for it has to
-// ask for the plan again.
-const fetched = 0.2
+// fetched is what it is worth to keep what no stage computed: who asks for it has to ask for the
+// plan again.
+const fetched = 100
 
 // keyOf names a stage with its inputs: by these alone, so that what it does not look at
 // does not compute it anew. Stages that build on another take its key for an input.
@@ -82,13 +83,13 @@ func stage[T any](d *Deriver, name string, inputs any, f func() (T, error)) (T, 
 		if got, ok := d.recall(key); ok {
 			return got, nil
 		}
-		began := time.Now()
+		before := d.made.Load()
 		out, err := f()
 		if err != nil {
 			return nil, err
 		}
 		d.count(name)
-		d.keep(key, out, time.Since(began).Seconds())
+		d.keep(key, out, func(bytes int64) float64 { return 1 + float64(d.made.Load()-before)/float64(bytes) })
 		return out, nil
 	})
 	if err != nil {
@@ -101,7 +102,7 @@ func stage[T any](d *Deriver, name string, inputs any, f func() (T, error)) (T, 
 func (d *Deriver) put(name string, inputs, value any) error {
 	key, err := keyOf(name, inputs)
 	if err == nil {
-		d.keep(key, value, fetched)
+		d.keep(key, value, func(int64) float64 { return fetched })
 	}
 	return err
 }
@@ -141,13 +142,15 @@ func (d *Deriver) count(name string) {
 	d.computed[name]++
 }
 
-// keep remembers a value that took seconds to come by.
-func (d *Deriver) keep(key string, value any, seconds float64) {
+// keep remembers a value. What it is worth to do so is reckoned by what was made on the way to it:
+// of a stage on which large ones went that are forgotten since, little may be left that took long.
+func (d *Deriver) keep(key string, value any, worth func(bytes int64) float64) {
 	if _, there := d.recall(key); there {
 		return // measuring what is kept already would cost more than finding it
 	}
 	bytes := int64(len(key)) + sizeOf(reflect.ValueOf(value), map[uintptr]bool{})
-	k := &kept{key: key, value: value, bytes: bytes, worth: seconds / float64(bytes)}
+	k := &kept{key: key, value: value, bytes: bytes, worth: worth(bytes)}
+	d.made.Add(bytes)
 	d.mu.Lock()
 	defer d.mu.Unlock()
 	if d.kept == nil {
