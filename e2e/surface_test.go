@@ -203,3 +203,48 @@ func TestASurfaceIsCast(t *testing.T) {
 	)
 	lookAt(t, window, "cast")
 }
+
+// Rivets go round a plate, one bolt where one clicks: the plate shows them, the list tells how many there
+// are, and what was put is taken away again.
+func TestBoltsGoOntoAPlate(t *testing.T) {
+	a := demo(t)
+	window := browser(t)
+	shown := `document.querySelector('svg[data-look]').dataset.look`
+	on := func(words string) string {
+		return `//ul[@aria-label="Small relief on it"]/li[contains(., "` + words + `")]`
+	}
+	var before string
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/builds/"+varrow+"/form/body"),
+		see(pictured),
+		see(text("h3", "Bolts, rivets, welds")),
+		pickIn(cell("Zone"), "turret, roof"),
+		see(on("bolts every 240 mm round it")),
+		chromedp.Evaluate(shown, &before),
+		pick("What stands out", "rivets"),
+		click(text("button", "round turret, roof")),
+		see(on("rivets every 90 mm round it")),
+	)
+	until(t, window, fmt.Sprintf(`String(%s !== %q)`, shown, before), "true")
+	do(
+		t,
+		window,
+		click(text("button", "one by one")),
+		see(text("p", "rivets: click where one is")),
+		onView("top", 112, 62),
+		see(on("one of rivets")),
+		click(text("button", "done")),
+		click(`//button[starts-with(@aria-label, "Take away: one of rivets")]`),
+		chromedp.WaitNotPresent(on("one of rivets"), chromedp.BySearch),
+	)
+	lookAt(t, window, "bolts")
+	do(
+		t,
+		window,
+		click(text("button", "as it comes with every body")),
+		chromedp.WaitNotPresent(on("rivets every 90 mm round it"), chromedp.BySearch),
+	)
+	until(t, window, shown, before)
+}

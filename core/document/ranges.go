@@ -99,6 +99,8 @@ func ranges() map[string]unit.Range {
 		"paint.Unread.line":        {Least: 0, Most: 1_000_000},
 		"paint.Shelf.deliveryDays": {Least: 0, Most: 365, Unit: "days"},
 
+		"relief.Detail.at":      place,
+		"relief.Detail.to":      place,
 		"relief.Detail.pitchMm": {Least: 0, Most: relief.MostPitch, Unit: "real mm"},
 		"relief.Detail.sizeMm":  {Least: 0, Most: relief.MostSize, Unit: "real mm"},
 		"relief.Detail.insetMm": {Least: 0, Most: relief.MostPitch, Unit: "real mm"},

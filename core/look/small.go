@@ -14,6 +14,7 @@ const (
 	smallDark  = 0.42
 	faintDark  = 0.25 // of a bead, which is no edge
 	leastDot   = 0.45 // radius of the smallest ring, pixels: below it a dot is a speck
+	clearDot   = 2.5  // radius from which on a ring is drawn as dark as a line, pixels
 	pieceLong  = 12   // of a line that is looked at as one, pixels
 )
 
@@ -49,14 +50,16 @@ func small(img *image.NRGBA, s *form.Sight, r *form.Raster, laid relief.Laid, p 
 func ring(img *image.NRGBA, at func(u, v float64) (x, y float64), m relief.Mark, x, y float64) {
 	const corners = 8
 	ax, ay := at(m.A[0]+m.Radius, m.A[1])
-	if math.Hypot(ax-x, ay-y) < leastDot {
-		stroke(img, x-0.5, y, x+0.5, y, smallWidth, smallDark)
+	wide := math.Hypot(ax-x, ay-y)
+	dark := smallDark * min(wide/clearDot, 1) // from afar a row of bolts is a breath, not a row of holes
+	if wide < leastDot {
+		stroke(img, x-0.5, y, x+0.5, y, smallWidth, dark)
 		return
 	}
 	for i := range corners {
 		t := 2 * math.Pi * float64(i+1) / corners
 		bx, by := at(m.A[0]+m.Radius*math.Cos(t), m.A[1]+m.Radius*math.Sin(t))
-		stroke(img, ax, ay, bx, by, smallWidth, smallDark)
+		stroke(img, ax, ay, bx, by, smallWidth, dark)
 		ax, ay = bx, by
 	}
 }

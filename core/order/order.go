@@ -32,6 +32,7 @@ type Surface struct {
 	Area   map[string]float64      // on the model by zone, cm²
 	Touch  map[string][]string     // zones that touch each
 	Links  int                     // of the track, a side
+	Dots   int                     // bolts and rivets on its plates
 	Shares map[string][]unit.Share // of the scheme's colours by zone
 	Holds  []scheme.Hold           // how the edges of its colours are held, part by part
 }

@@ -246,7 +246,7 @@ func (e entry) single() []string {
 	case strata.Grease:
 		units = float64(2 * len(e.b.Wheels)) // hubs
 	case strata.Highlight:
-		units = float64(len(e.b.Body.Fittings))
+		units = float64(len(e.b.Body.Fittings) + e.l.Dots)
 	case strata.Soot:
 		units = float64(e.fittings("exhaust"))
 	}

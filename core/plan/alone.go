@@ -222,7 +222,7 @@ func (d *Deriver) shaped(whole document.Build, w document.Workshop) (shaped, err
 	b := document.Build{
 		Scale: whole.Scale, Outline: whole.Outline, Sizes: whole.Sizes, Body: whole.Body, Wheels: whole.Wheels,
 		Link: whole.Link, Ground: whole.Ground, Scheme: whole.Scheme, Layers: whole.Layers,
-		Dimensions: whole.Dimensions, Fit: whole.Fit, Cables: whole.Cables,
+		Dimensions: whole.Dimensions, Fit: whole.Fit, Cables: whole.Cables, Small: whole.Small,
 	}
 	return stage(d, "shape", []any{b, w.Stock}, func() (shaped, error) {
 		s, err := d.surface(b)
@@ -241,10 +241,19 @@ func (d *Deriver) shaped(whole document.Build, w document.Workshop) (shaped, err
 			Pieces:  piecesOf(b.Body),
 			Touched: touchLines(b, s),
 		}
+		dots := 0
+		p.Small, dots = smallLines(b, s)
 		if err := d.measured(&p, b, w, s); err != nil {
 			return shaped{}, err
 		}
-		asked := order.Surface{Zones: s.zones, Area: s.area, Touch: s.touch, Links: s.stance.Loop.Links, Shares: laid.Zones}
+		asked := order.Surface{
+			Zones:  s.zones,
+			Area:   s.area,
+			Touch:  s.touch,
+			Links:  s.stance.Loop.Links,
+			Shares: laid.Zones,
+			Dots:   dots,
+		}
 		from := materials{areas: map[string]float64{}}
 		if from.spreads, err = d.spreads(b, s); err != nil {
 			return shaped{}, err

@@ -146,7 +146,8 @@ func TestEveryKindOfLayerIsAStep(t *testing.T) {
 		case kind == strata.Grease:
 			assert.Equal(t, (k.SetUp + k.Per*unit.Minutes(2*len(b.Wheels))).Whole(), x.Minutes, "by hubs")
 		case kind == strata.Highlight:
-			assert.Equal(t, (k.SetUp + k.Per*unit.Minutes(len(b.Body.Fittings))).Whole(), x.Minutes, "by fittings")
+			least := (k.SetUp + k.Per*unit.Minutes(len(b.Body.Fittings))).Whole()
+			assert.Greater(t, x.Minutes, least, "by fittings, and by bolts")
 		case kind == strata.Soot:
 			assert.Equal(t, (k.SetUp + k.Per).Whole(), x.Minutes, "by exhausts")
 		case kind != strata.Decals:

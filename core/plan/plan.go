@@ -67,6 +67,7 @@ type Plan struct {
 	Argued   []strata.Argued    `json:"argued"`  // how the amounts of the layers came about
 	Doubts   []string           `json:"doubts"`  // what of the vehicle's life does not go together
 	Touched  []TouchLine        `json:"touched"` // marks of one's own on where layers land
+	Small    []SmallLine        `json:"small"`   // bolts, rivets, welds, joints
 	Findings []strata.Finding   `json:"findings"`
 	Steps    []Step             `json:"steps"`
 	Pots     []PotLine          `json:"pots"` // what each layer is laid from, or could be

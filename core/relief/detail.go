@@ -118,7 +118,7 @@ func (d Detail) check() error {
 	switch {
 	case !known:
 		return measure.Refuse("kind", fmt.Sprintf("%q is no small relief", d.Kind), "use "+names())
-	case !zone.Valid(d.Zone):
+	case !zone.Valid(d.Zone) && !zone.Valid(zone.Named(d.Zone, "all")): // a part of one zone has its name
 		return measure.Refuse("zone", fmt.Sprintf("%q is no zone", d.Zone), "pick one on the plate")
 	case d.Way != Round && d.Way != Line && d.Way != Point:
 		return measure.Refuse("way", fmt.Sprintf("%q is no way of placing it", d.Way), "use round, line or point")

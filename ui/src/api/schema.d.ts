@@ -2442,6 +2442,24 @@ export interface components {
                 share: number;
                 areaCm2: number;
             }[];
+            /** @description Bolts, rivets, welds and joints on its plates. */
+            small: {
+                id: string;
+                zone: string;
+                /** @enum {string} */
+                kind: "bolts" | "rivets" | "weld" | "joint";
+                /** @enum {string} */
+                way: "round" | "line" | "point";
+                at?: components["schemas"]["Point3"];
+                to?: components["schemas"]["Point3"];
+                pitchMm?: number;
+                sizeMm?: number;
+                insetMm?: number;
+                words: string;
+                dots: number;
+                /** @description On the model. */
+                lineCm: number;
+            }[];
             /** @description Marks of one's own on where layers land. */
             touched: {
                 layer: string;

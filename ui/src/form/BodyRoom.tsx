@@ -6,6 +6,7 @@ import type { RoomProps } from '../room/props';
 import classes from './Form.module.css';
 import { DamageSheet, PartSheet } from './PartSheet';
 import { find, lists, one } from './parts';
+import { SmallRelief } from './SmallRelief';
 import type { FormWork } from './useFormWork';
 import { useFittings } from './useGrips';
 
@@ -74,6 +75,7 @@ export function BodyRoom({ data, zone, work }: RoomProps & { work: FormWork }) {
         ))}
       </ul>
       <AddFitting body={body} zone={zone} kinds={kinds.data?.kinds ?? []} work={work} />
+      <SmallRelief data={data} zone={zone} work={work} />
       <ShellSheet data={data} zone={zone} work={work} />
       {picked && work.part && (
         <PartSheet data={data} key={work.part} list={picked[0]} part={picked[1]} body={body} work={work} />

@@ -3,10 +3,13 @@ import { api, ask, type Body, type BuildState, type Edit, type GearLine, type Wh
 import type { BuildTools } from '../api/useBuild';
 import type { Point } from './project';
 
-/** What a click on the plate puts there: a fitting, or the zone of an imported face. */
+/** What a click on the plate puts there: a fitting, the zone of an imported face, bolts or a weld. */
 export interface Placing {
-  op: 'addFitting' | 'nameFace';
+  op: 'addFitting' | 'nameFace' | 'small';
   what: string;
+  small?: Edit['small'];
+  /** Where a line begins that is to be ended. */
+  from?: Edit['place'];
 }
 
 /** What is being shaped: the part and its points while they are dragged, the wheels while

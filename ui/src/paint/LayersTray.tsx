@@ -93,11 +93,13 @@ export function LayersTray({ tools, data, zone, onLayer, marks }: RoomProps) {
                 <span>
                   {layer.name}
                   <small>
-                    {data.plan.pots.find((p) => p.layer === layer.id && p.pot)?.words ??
-                      families.data?.find((f) => f.id === layer.family)?.name ??
-                      ''}
-                    , {layer.applied}
-                    {layer.sheen ? `, ${layer.sheen}` : ''}
+                    {kinds.find((k) => k.id === layer.kind)?.works
+                      ? 'worked on what lies there'
+                      : `${
+                          data.plan.pots.find((p) => p.layer === layer.id && p.pot)?.words ??
+                          families.data?.find((f) => f.id === layer.family)?.name ??
+                          ''
+                        }, ${layer.applied}${layer.sheen ? `, ${layer.sheen}` : ''}`}
                   </small>
                 </span>
                 <small>{saidAll(data.plan, layer.zones)}</small>

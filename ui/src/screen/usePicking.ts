@@ -1,7 +1,7 @@
 import { useState } from 'react';
-import { api, ask, type View, words } from '../api/client';
+import { api, ask, type Edit, type View, words } from '../api/client';
 import type { BuildTools } from '../api/useBuild';
-import type { FormWork } from '../form/useFormWork';
+import type { FormWork, Placing } from '../form/useFormWork';
 import { edited } from '../measure/Cables';
 import type { Spot } from '../paint/useFate';
 import type { Marking, MarkWork } from '../paint/useMarking';
@@ -45,6 +45,22 @@ export function usePicking(
     edit.mutate([{ op: 'dimension', dimension: { id: key, at: { side, from: from.at, to: at } } }]);
   };
 
+  /** Puts what is to be placed where it was clicked; a line wants two clicks, bolts may be many. */
+  const put = async (p: Placing, place: NonNullable<Edit['place']>) => {
+    const { op, small, from } = p;
+    if (!small) {
+      if (await form.take([{ op, place }])) {
+        form.setPlacing(undefined);
+      }
+    } else if (small.way === 'line' && !from) {
+      form.setPlacing({ ...p, from: place });
+    } else {
+      const zone = place.on ?? small.zone;
+      await form.take([{ op, small: { ...small, zone }, ...(from ? { place: from, to: place } : { place }) }]);
+      form.setPlacing({ ...p, from: undefined });
+    }
+  };
+
   const pick = async (side: Side, x: number, y: number) => {
     setHint(undefined);
     if (placed) {
@@ -60,9 +76,7 @@ export function usePicking(
         await pins.take({ what: 'pin', on: zone, at: point });
       } else if (placing) {
         const { point, zone } = await on(side, x, y);
-        if (await form.take([{ op: placing.op, place: { what: placing.what, on: zone, at: point } }])) {
-          form.setPlacing(undefined);
-        }
+        await put(placing, { what: placing.what, on: zone, at: point });
       } else if (cable) {
         const { point } = await on(side, x, y);
         await edit.mutateAsync([{ op: 'cable', cable: { ...edited(cable), points: [...cable.points, point] } }]);
@@ -107,6 +121,9 @@ function asks(placed?: Placed, placing?: FormWork['placing'], pinning?: Pinning,
     return `${placed.name}: click ${placed.from ? 'its other end on the same view' : 'one end on a view'}`;
   }
   if (placing) {
+    if (placing.op === 'small') {
+      return `${placing.what}: click ${placing.small?.way === 'point' ? 'where one is' : placing.from ? 'where the line ends' : 'where the line begins'}`;
+    }
     return placing.op === 'nameFace'
       ? `Click on the face that is ${placing.what}`
       : `Click on the face that the ${placing.what} stands on`;

@@ -1,0 +1,99 @@
+import { Button, NumberInput, Select } from '@mantine/core';
+import { useState } from 'react';
+import type { Plan } from '../api/client';
+import { said } from '../room/places';
+import type { RoomProps } from '../room/props';
+import classes from './Form.module.css';
+import type { FormWork } from './useFormWork';
+
+type Kind = Plan['small'][number]['kind'];
+
+const kinds: { value: Kind; label: string; dots: boolean; pitch: number; size: number }[] = [
+  { value: 'bolts', label: 'bolts', dots: true, pitch: 160, size: 38 },
+  { value: 'rivets', label: 'rivets', dots: true, pitch: 90, size: 22 },
+  { value: 'weld', label: 'weld bead', dots: false, pitch: 0, size: 20 },
+  { value: 'joint', label: 'joint, engraved', dots: false, pitch: 0, size: 10 },
+];
+
+/** Bolts, rivets, welds and joints: round a plate, along a line or one by one. */
+export function SmallRelief({ data, zone, work }: Pick<RoomProps, 'data' | 'zone'> & { work: FormWork }) {
+  const [kind, setKind] = useState<Kind>('bolts');
+  const usual = kinds.find((k) => k.value === kind) ?? kinds[0];
+  const [pitch, setPitch] = useState<number | string>(160);
+  const [size, setSize] = useState<number | string>(38);
+  const { small } = data.plan;
+  const shown = zone ? small.filter((s) => s.zone === zone) : small;
+  const of = { kind, sizeMm: Number(size) || 0, pitchMm: usual?.dots ? Number(pitch) || 0 : 0 };
+  const putting = (way: 'line' | 'point') => work.placing?.op === 'small' && work.placing.small?.way === way;
+  const put = (way: 'line' | 'point') =>
+    work.setPlacing(
+      putting(way)
+        ? undefined
+        : { op: 'small', what: usual?.label ?? kind, small: { ...of, way, zone: zone ?? 'hull' } },
+    );
+  return (
+    <section aria-label="Small relief" className={classes.room}>
+      <h3>Bolts, rivets, welds</h3>
+      <div className={classes.line}>
+        <Select
+          label="What stands out"
+          data={kinds}
+          value={kind}
+          allowDeselect={false}
+          w={150}
+          onChange={(v) => {
+            const to = kinds.find((k) => k.value === v);
+            if (to) {
+              setKind(to.value);
+              setPitch(to.pitch);
+              setSize(to.size);
+            }
+          }}
+        />
+        {usual?.dots && (
+          <NumberInput label="Every, mm real" min={2} max={5000} w={120} value={pitch} onChange={setPitch} />
+        )}
+        <NumberInput label="Wide, mm real" min={2} max={500} w={120} value={size} onChange={setSize} />
+      </div>
+      <div className={classes.line}>
+        <Button
+          variant="default"
+          disabled={!zone}
+          onClick={() => zone && work.take([{ op: 'small', small: { ...of, way: 'round', zone } }])}
+        >
+          {zone ? `round ${said(data.plan, zone)}` : 'pick a plate to go round it'}
+        </Button>
+        <Button variant={putting('line') ? 'filled' : 'default'} onClick={() => put('line')}>
+          along a line
+        </Button>
+        {usual?.dots && (
+          <Button variant={putting('point') ? 'filled' : 'default'} onClick={() => put('point')}>
+            one by one
+          </Button>
+        )}
+      </div>
+      <ul className={classes.details} aria-label="Small relief on it">
+        {shown.map((s) => (
+          <li key={s.id}>
+            {said(data.plan, s.zone)}: {s.words}
+            {s.lineCm > 0 && `, ${s.lineCm.toFixed(1)} cm`}{' '}
+            <button
+              type="button"
+              className="word"
+              aria-label={`Take away: ${s.words}, ${said(data.plan, s.zone)}`}
+              onClick={() => work.take([{ op: 'dropSmall', text: s.id }])}
+            >
+              take away
+            </button>
+          </li>
+        ))}
+        {shown.length === 0 && <li className={classes.mute}>nothing on it yet</li>}
+      </ul>
+      {data.build.small && (
+        <button type="button" className="word" onClick={() => work.take([{ op: 'usualSmall' }])}>
+          as it comes with every body
+        </button>
+      )}
+    </section>
+  );
+}
