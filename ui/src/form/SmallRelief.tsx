@@ -90,9 +90,11 @@ export function SmallRelief({ data, zone, work }: Pick<RoomProps, 'data' | 'zone
         {shown.length === 0 && <li className={classes.mute}>nothing on it yet</li>}
       </ul>
       {data.build.small && (
-        <button type="button" className="word" onClick={() => work.take([{ op: 'usualSmall' }])}>
-          as it comes with every body
-        </button>
+        <p>
+          <button type="button" className="word" onClick={() => work.take([{ op: 'usualSmall' }])}>
+            as it comes with every body
+          </button>
+        </p>
       )}
     </section>
   );
