@@ -153,6 +153,8 @@ func TestAnswersKeepTheContract(t *testing.T) {
 		{"GET", id + "/sheets/views.pdf", "", 200},
 		{"GET", id + "/sheets/track-jig.pdf?paper=Letter", "", 200},
 		{"GET", id + "/sheets/wheel-masks.svg", "", 200},
+		{"GET", id + "/sheets/trial.pdf?layer=01997a00-0000-7000-8000-0000c1de0e03", "", 200},
+		{"GET", id + "/sheets/trial.svg?layer=nobody", "", 422},
 		{"GET", id + "/sheets/arms.pdf", "", 422},
 		{"GET", id + "/sheets/body.stl", "", 200},
 		{"GET", id + "/sheets/body.glb", "", 200},

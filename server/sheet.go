@@ -57,6 +57,13 @@ func (h *handlers) drawing(ctx context.Context, r api.SheetRequestObject) (sheet
 	switch name {
 	case "guide":
 		return h.guide(ctx, r, b, w)
+	case "trial":
+		layer := ""
+		if r.Params.Layer != nil {
+			layer = *r.Params.Layer
+		}
+		t, err := h.deriver.TrialOf(w, b, layer)
+		return sheets.Trial(t), err
 	case "crossings":
 		m, err := h.deriver.CrossingsOf(w, b)
 		return sheets.Crossings(m), err

@@ -59,6 +59,7 @@ type Step struct {
 	Passed   string       `json:"passed,omitempty"` // what should have come after it and is done already
 	Room     string       `json:"room"`             // where it is done, by the workshop's name for it
 	Real     unit.Minutes `json:"realMin,omitempty"`
+	Card     bool         `json:"card,omitempty"` // it is tried on a card first
 
 	touch time.Time // dry to the touch, once it is done
 }
@@ -225,6 +226,8 @@ func describe(s *Step, b document.Build, l strata.Layer, w document.Workshop, fr
 		}
 	} else if l.Pot.ID != "" {
 		s.Product = l.Pot.Name + ", " + f.Name
+	} else if l.Kind.Works() && l.Kind != strata.ChippingWork {
+		s.Product, s.Hex = "", "" // cloth and finger
 	}
 	if lays, ok := layingOf(s, b, l, from.spreads, from.areas[l.ID]); ok {
 		s.Product = lays.said()
@@ -242,6 +245,7 @@ func describe(s *Step, b document.Build, l strata.Layer, w document.Workshop, fr
 	} else if s.Kind == string(l.Kind) && l.Applied == strata.Misted {
 		_, s.Air, _ = paint.AirbrushWords(l.Family, l.Pot.Temper, w.Pressure, s.Fine)
 	}
+	s.Card = s.Kind == string(l.Kind) && l.Tried()
 	if s.Kind == "test" {
 		s.Forecast = lightened(b, l)
 	}

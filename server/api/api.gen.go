@@ -1165,6 +1165,9 @@ type Step struct {
 	Airbrush *string     `json:"airbrush,omitempty"`
 	Amount   *string     `json:"amount,omitempty"`
 	AreaCm2  *float32    `json:"areaCm2,omitempty"`
+
+	// Card It is tried on a card first.
+	Card     *bool       `json:"card,omitempty"`
 	Cautions []string    `json:"cautions"`
 	Chain    *bool       `json:"chain,omitempty"`
 	Checks   []string    `json:"checks"`
@@ -1493,6 +1496,9 @@ type SheetParams struct {
 
 	// Paper Pages of a PDF; A4 when not given.
 	Paper *string `form:"paper,omitempty" json:"paper,omitempty"`
+
+	// Layer Of a trial card: the layer that is tried.
+	Layer *string `form:"layer,omitempty" json:"layer,omitempty"`
 }
 
 // ToldJSONBody defines parameters for Told.
@@ -2745,6 +2751,14 @@ func (siw *ServerInterfaceWrapper) Sheet(c *gin.Context) {
 	err = runtime.BindQueryParameterWithOptions("form", true, false, "paper", c.Request.URL.Query(), &params.Paper, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
 	if err != nil {
 		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter paper: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "layer" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "layer", c.Request.URL.Query(), &params.Layer, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter layer: %w", err), http.StatusBadRequest)
 		return
 	}
 

@@ -230,11 +230,13 @@ export interface paths {
                 look?: string;
                 /** @description Pages of a PDF; A4 when not given. */
                 paper?: "A4" | "Letter";
+                /** @description Of a trial card: the layer that is tried. */
+                layer?: string;
             };
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
-                name: "views.svg" | "views.pdf" | "sizes.csv" | "track-jig.svg" | "track-jig.pdf" | "wheel-masks.svg" | "wheel-masks.pdf" | "arms.svg" | "arms.pdf" | "guide.svg" | "guide.pdf" | "masks.svg" | "masks.pdf" | "crossings.svg" | "crossings.pdf" | "masks-inverse.svg" | "masks-inverse.pdf" | "masks-cut.svg" | "body.stl" | "body.glb" | "plan.csv" | "plan.ics" | "cards.pdf" | "diary.pdf";
+                name: "views.svg" | "views.pdf" | "sizes.csv" | "track-jig.svg" | "track-jig.pdf" | "wheel-masks.svg" | "wheel-masks.pdf" | "arms.svg" | "arms.pdf" | "guide.svg" | "guide.pdf" | "masks.svg" | "masks.pdf" | "crossings.svg" | "crossings.pdf" | "masks-inverse.svg" | "masks-inverse.pdf" | "masks-cut.svg" | "body.stl" | "body.glb" | "plan.csv" | "plan.ics" | "cards.pdf" | "diary.pdf" | "trial.svg" | "trial.pdf";
             };
             cookie?: never;
         };
@@ -3336,6 +3338,8 @@ export interface components {
             checks: string[];
             /** @description Mishaps that are usual with it, of the library. */
             wrong: string[];
+            /** @description It is tried on a card first. */
+            card?: boolean;
             passed?: string;
             lessons: components["schemas"]["Reminder"][];
             room: string;
@@ -4574,11 +4578,13 @@ export interface operations {
                 look?: string;
                 /** @description Pages of a PDF; A4 when not given. */
                 paper?: "A4" | "Letter";
+                /** @description Of a trial card: the layer that is tried. */
+                layer?: string;
             };
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
-                name: "views.svg" | "views.pdf" | "sizes.csv" | "track-jig.svg" | "track-jig.pdf" | "wheel-masks.svg" | "wheel-masks.pdf" | "arms.svg" | "arms.pdf" | "guide.svg" | "guide.pdf" | "masks.svg" | "masks.pdf" | "crossings.svg" | "crossings.pdf" | "masks-inverse.svg" | "masks-inverse.pdf" | "masks-cut.svg" | "body.stl" | "body.glb" | "plan.csv" | "plan.ics" | "cards.pdf" | "diary.pdf";
+                name: "views.svg" | "views.pdf" | "sizes.csv" | "track-jig.svg" | "track-jig.pdf" | "wheel-masks.svg" | "wheel-masks.pdf" | "arms.svg" | "arms.pdf" | "guide.svg" | "guide.pdf" | "masks.svg" | "masks.pdf" | "crossings.svg" | "crossings.pdf" | "masks-inverse.svg" | "masks-inverse.pdf" | "masks-cut.svg" | "body.stl" | "body.glb" | "plan.csv" | "plan.ics" | "cards.pdf" | "diary.pdf" | "trial.svg" | "trial.pdf";
             };
             cookie?: never;
         };

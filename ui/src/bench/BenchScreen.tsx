@@ -205,6 +205,19 @@ export function BenchScreen() {
                 <Fact name="Then it dries" text={step.dries.join(', ')} />
               </dl>
             </div>
+            {step.card && open(step) && (
+              <p className={classes.reason}>
+                <a
+                  href={`/api/builds/${id}/sheets/trial.pdf?layer=${step.layer}`}
+                  target="_blank"
+                  rel="noreferrer"
+                  className={classes.card}
+                >
+                  Print the trial card, 1:1
+                </a>
+                : right, too little, too much, and a field for your own hand
+              </p>
+            )}
             {(step.status === 'waiting' || step.failed) && <p className={classes.reason}>{step.failed ?? step.why}</p>}
             {step.checks.length > 0 && (
               <ul className={classes.checks} aria-label="To check before going on">

@@ -106,7 +106,12 @@ export function LayersTray({ tools, data, zone, onLayer, marks }: RoomProps) {
               </button>
               {open === layer.id && (
                 <>
-                  <Worked layer={layer} argued={data.plan.argued.find((a) => a.layer === layer.id)} tools={tools} />
+                  <Worked
+                    build={data.build.id}
+                    layer={layer}
+                    argued={data.plan.argued.find((a) => a.layer === layer.id)}
+                    tools={tools}
+                  />
                   {!(layer.kind === 'colour' && !layer.hex) && (
                     <Touches layer={layer} data={data} tools={tools} marks={marks} />
                   )}

@@ -6,6 +6,7 @@ import type { RoomProps } from '../room/props';
 import classes from '../room/room.module.css';
 
 interface WorkedProps {
+  build: string;
   layer: Layer;
   /** How its amount came about. */
   argued?: Argued;
@@ -25,7 +26,7 @@ const whole: Record<string, string> = {
 };
 
 /** How a layer is worked and how much of it there is: the plate answers when one lets go. */
-export function Worked({ layer, argued, tools }: WorkedProps) {
+export function Worked({ build, layer, argued, tools }: WorkedProps) {
   const library = useLibrary().data;
   const [dragged, setDragged] = useState<number>();
   const [typed, setTyped] = useState<string>();
@@ -108,6 +109,14 @@ export function Worked({ layer, argued, tools }: WorkedProps) {
           </>
         )}
       </p>
+      {!library?.layers.find((k) => k.id === layer.kind)?.works && (
+        <p>
+          <a href={`/api/builds/${build}/sheets/trial.pdf?layer=${layer.id}`} target="_blank" rel="noreferrer">
+            Trial card, 1:1
+          </a>{' '}
+          <span className={classes.mute}>right, too little, too much, and a field for your own hand</span>
+        </p>
+      )}
     </section>
   );
 }
