@@ -10,10 +10,9 @@ import (
 
 // SmallLine is a detail of the small relief as it is told.
 type SmallLine struct {
-	relief.Detail
-	Words string  `json:"words"`
-	Dots  int     `json:"dots"`
-	LenCM float64 `json:"lineCm"` // on the model
+	ID    string `json:"id"`
+	Zone  string `json:"zone"`
+	Words string `json:"words"`
 }
 
 // smallLines tells of the small relief that lies on the vehicle, and how many bolts and rivets there
@@ -29,9 +28,12 @@ func smallLines(b document.Build, s surface) (out []SmallLine, dots int) {
 		if n == 0 && long == 0 && b.Small == nil {
 			continue // what comes with every body, and has no place on this one
 		}
-		l := SmallLine{Detail: d.Filled(), Words: d.Words(), Dots: n, LenCM: float64(b.Scale.ToModel(length.Real(long))) / 10}
+		l := SmallLine{d.ID, d.Zone, d.Words()}
 		if n > 1 {
 			l.Words = fmt.Sprintf("%d %s", n, l.Words)
+		}
+		if long > 0 {
+			l.Words += fmt.Sprintf(", %.1f cm", float64(b.Scale.ToModel(length.Real(long)))/10)
 		}
 		dots += n
 		out = append(out, l)

@@ -2448,19 +2448,8 @@ export interface components {
             small: {
                 id: string;
                 zone: string;
-                /** @enum {string} */
-                kind: "bolts" | "rivets" | "weld" | "joint";
-                /** @enum {string} */
-                way: "round" | "line" | "point";
-                at?: components["schemas"]["Point3"];
-                to?: components["schemas"]["Point3"];
-                pitchMm?: number;
-                sizeMm?: number;
-                insetMm?: number;
+                /** @description What and how much of it there is */
                 words: string;
-                dots: number;
-                /** @description On the model. */
-                lineCm: number;
             }[];
             /** @description Marks of one's own on where layers land. */
             touched: {

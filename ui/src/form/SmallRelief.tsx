@@ -1,12 +1,12 @@
 import { Button, NumberInput, Select } from '@mantine/core';
 import { useState } from 'react';
-import type { Plan } from '../api/client';
+import type { Edit } from '../api/client';
 import { said } from '../room/places';
 import type { RoomProps } from '../room/props';
 import classes from './Form.module.css';
 import type { FormWork } from './useFormWork';
 
-type Kind = Plan['small'][number]['kind'];
+type Kind = NonNullable<Edit['small']>['kind'];
 
 const kinds: { value: Kind; label: string; dots: boolean; pitch: number; size: number }[] = [
   { value: 'bolts', label: 'bolts', dots: true, pitch: 160, size: 38 },
@@ -75,8 +75,7 @@ export function SmallRelief({ data, zone, work }: Pick<RoomProps, 'data' | 'zone
       <ul className={classes.details} aria-label="Small relief on it">
         {shown.map((s) => (
           <li key={s.id}>
-            {said(data.plan, s.zone)}: {s.words}
-            {s.lineCm > 0 && `, ${s.lineCm.toFixed(1)} cm`}{' '}
+            {said(data.plan, s.zone)}: {s.words}{' '}
             <button
               type="button"
               className="word"
