@@ -241,8 +241,8 @@ func (d *Deriver) shaped(whole document.Build, w document.Workshop) (shaped, err
 			Pieces:  piecesOf(b.Body),
 			Touched: touchLines(b, s),
 		}
-		dots := 0
-		p.Small, dots = smallLines(b, s)
+		small, dots := smallLines(b, s)
+		p.Small = small
 		if err := d.measured(&p, b, w, s); err != nil {
 			return shaped{}, err
 		}

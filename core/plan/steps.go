@@ -218,15 +218,16 @@ func describe(s *Step, b document.Build, l strata.Layer, w document.Workshop, fr
 	cal := w.Calendar
 	f, _ := paint.FamilyOf(l.Family)
 	s.Product, s.Hex = f.Name, l.Hex
-	if l.IsScheme() {
+	switch {
+	case l.IsScheme():
 		colour := b.Scheme.Colour(s.Colour)
 		s.Hex, s.Product = colour.Hex, colour.Name+", "+f.Name
 		if colour.Pot.ID != "" {
 			s.Product = colour.Pot.Name + ", " + f.Name
 		}
-	} else if l.Pot.ID != "" {
+	case l.Pot.ID != "":
 		s.Product = l.Pot.Name + ", " + f.Name
-	} else if l.Kind.Works() && l.Kind != strata.ChippingWork {
+	case l.Kind.Works() && l.Kind != strata.ChippingWork:
 		s.Product, s.Hex = "", "" // cloth and finger
 	}
 	if lays, ok := layingOf(s, b, l, from.spreads, from.areas[l.ID]); ok {

@@ -109,7 +109,7 @@ func inside(piece [][2]float64, x, y float64) bool {
 		c := (b[0]-a[0])*(y-a[1]) - (b[1]-a[1])*(x-a[0])
 		left, right = left || c > 1e-6, right || c < -1e-6
 	}
-	return len(piece) > 2 && !(left && right)
+	return len(piece) > 2 && (!left || !right)
 }
 
 // round lays the detail along the outer edges of a plate, so far in.
