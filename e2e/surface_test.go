@@ -2,6 +2,8 @@ package e2e
 
 import (
 	"fmt"
+	"io"
+	"net/http"
 	"testing"
 
 	"github.com/chromedp/chromedp"
@@ -162,6 +164,15 @@ func TestWhereALayerLandsIsSetOnThePlate(t *testing.T) {
 		click(text("span", "Dust on flats")),
 		see(`//section[@aria-label="How Dust on flats is worked"]`),
 	)
+	// Its trial card is a sheet to print.
+	var card string
+	do(t, window, chromedp.AttributeValue(text("a", "Trial card"), "href", &card, nil, chromedp.BySearch))
+	r, err := http.Get(a.url + card)
+	require.NoError(t, err)
+	sheet, err := io.ReadAll(r.Body)
+	require.NoError(t, err)
+	require.NoError(t, r.Body.Close())
+	assert.Equal(t, "%PDF", string(sheet[:4]))
 	// The plate shows the layer once it is on.
 	until(t, window, `String(document.querySelectorAll('svg[data-look]').length)`, "1")
 	do(

@@ -139,7 +139,17 @@ func (w *walk) recipe(parts []int) {
 	for i, p := range parts {
 		shares[i] = float64(p)
 	}
-	lab := w.mixed(w.these, shares[:len(parts)])
+	var ratio, seen colour.Bands
+	w.ratio(w.these, shares[:len(parts)], &ratio)
+	w.see(&ratio, &seen)
+	y := 0.0
+	for b, r := range &seen {
+		y += w.weight[1][b] * r
+	}
+	if y < w.darkest || y > w.brightest {
+		return // its brightness alone says that it is too far off
+	}
+	lab := w.lab(&seen)
 	d := w.distance(lab, w.limit)
 	if d > w.limit {
 		return

@@ -103,12 +103,13 @@ func card(wide, high float64) *form.Panel {
 
 // faceOf is a frame of one panel as an image, its upper edge on top.
 func faceOf(t *form.Texels, f look.Frame) image.Image {
-	out := image.NewNRGBA(image.Rect(0, 0, t.NX, t.NY))
-	for j := range t.NY {
-		for i := range t.NX {
+	nx, ny := t.NX-1, t.NY-1 // the last squares lie beside the card
+	out := image.NewNRGBA(image.Rect(0, 0, nx, ny))
+	for j := range ny {
+		for i := range nx {
 			px := f[4*(t.First+j*t.NX+i):]
 			if px[3] > 0 {
-				out.SetNRGBA(i, t.NY-1-j, color.NRGBA{px[0], px[1], px[2], 255})
+				out.SetNRGBA(i, ny-1-j, color.NRGBA{px[0], px[1], px[2], 255})
 			}
 		}
 	}
