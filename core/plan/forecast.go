@@ -43,6 +43,8 @@ func forecasts(b document.Build) map[string][]Forecast {
 			out[l.ID] = c.coats(l)
 		case l.Kind == strata.Clear:
 			out[l.ID] = c.clear(l)
+		case l.Kind.About().Wet:
+			out[l.ID] = c.wet(l)
 		}
 	}
 	return out
@@ -96,6 +98,44 @@ func (c *column) clear(l strata.Layer) []Forecast {
 		Why: measure.Because("the skin of the binder (Saunderson), matt scatters 0.8 % of the light, satin 0.4 %",
 			[]string{fmt.Sprintf("L %.1f before, %.1f after", from, to)}),
 	}}
+}
+
+// told is the least difference between wet and dry that is worth a word, ΔE00.
+const told = 1.0
+
+// wet tells how what is worked wet looks while it is, where it lies: liquid lies on it like gloss. What
+// it dries to decides.
+func (c *column) wet(l strata.Layer) []Forecast {
+	p, ok := l.Material()
+	f, known := paint.FamilyOf(l.Family)
+	if !ok || !known || f.Touch <= 0 {
+		return nil
+	}
+	film := paint.Film(l.EvenFilm())
+	after := p.Pigment().Film(film, c.inner)
+	dried, liquid := paint.Seen(l.Finish()), paint.Seen(colour.Gloss)
+	d := colour.Difference(liquid.Lab(after), dried.Lab(after))
+	from, to := liquid.Lab(after)[0], dried.Lab(after)[0]
+	if d < told || to <= from {
+		return nil
+	}
+	return []Forecast{
+		{
+			Words: fmt.Sprintf(
+				"while it is wet it looks darker by ΔE00 %.1f, %s, than it dries: judge it after %s",
+				d, paint.Words(d), f.Touch.About(),
+			),
+			From: hexOf(liquid, after),
+			To:   hexOf(dried, after),
+			Why: measure.Because(
+				"wet it is seen through gloss, dry through the skin that its binder leaves (Saunderson)",
+				[]string{
+					fmt.Sprintf("%.1f µm of dry film where it lies", float64(film)),
+					fmt.Sprintf("L %.1f wet, %.1f dry", from, to),
+				},
+			),
+		},
+	}
 }
 
 // byRule is the answer that lightens for scale by the rule of the handbook.

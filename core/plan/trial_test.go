@@ -5,6 +5,7 @@ import (
 	"math"
 	"testing"
 
+	"cinderpath/core/colour"
 	"cinderpath/core/plan"
 	"cinderpath/core/strata"
 
@@ -67,4 +68,28 @@ func difference(a, b image.Image) (sum float64) {
 		sum += float64(d * d)
 	})
 	return sum
+}
+
+// What is worked wet looks darker while it is than it dries, and the step says when to judge it; oil that
+// dries satin less so than a matt wash, and what is sprayed dry says nothing.
+func TestAWetLayerTellsWhatItDriesTo(t *testing.T) {
+	p := planOf(t, worn(
+		t,
+		strata.Layer{Kind: strata.Wash, Name: "wash", Hex: "#3b2f25"},
+		strata.Layer{Kind: strata.Chips, Name: "chips"},
+	))
+	told := func(kind strata.Kind) []plan.Forecast {
+		for _, s := range p.Steps {
+			if s.Kind == string(kind) {
+				return s.Forecast
+			}
+		}
+		return nil
+	}
+	wash := told(strata.Wash)
+	require.Len(t, wash, 1)
+	assert.Contains(t, wash[0].Words, "judge it after 2 h")
+	wet, dry := colour.Of(wash[0].From).Lab(), colour.Of(wash[0].To).Lab()
+	assert.Less(t, wet[0], dry[0]-1)
+	assert.Empty(t, told(strata.Chips))
 }

@@ -205,6 +205,19 @@ export function BenchScreen() {
                 <Fact name="Then it dries" text={step.dries.join(', ')} />
               </dl>
             </div>
+            {(step.forecast ?? []).some((f) => f.from && f.to) && (
+              <div className={classes.turns}>
+                {(step.forecast ?? [])
+                  .filter((f) => f.from && f.to)
+                  .map((f) => (
+                    <svg key={f.words} viewBox="0 0 120 28" role="img" aria-label={`From ${f.from} to ${f.to}`}>
+                      <rect width="50" height="28" fill={f.from} />
+                      <path d="M54 14h10m-4-4 4 4-4 4" fill="none" stroke="currentColor" />
+                      <rect x="68" width="50" height="28" fill={f.to} />
+                    </svg>
+                  ))}
+              </div>
+            )}
             {step.card && open(step) && (
               <p className={classes.reason}>
                 <a
