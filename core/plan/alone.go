@@ -241,8 +241,7 @@ func (d *Deriver) shaped(whole document.Build, w document.Workshop) (shaped, err
 			Pieces:  piecesOf(b.Body),
 			Touched: touchLines(b, s),
 		}
-		small, dots := smallLines(b, s)
-		p.Small = small
+		_, dots := smallLines(b, s)
 		if err := d.measured(&p, b, w, s); err != nil {
 			return shaped{}, err
 		}

@@ -6,9 +6,11 @@ import (
 	"cinderpath/core/zone"
 )
 
-// Drawing is what is drawn of a vehicle besides its picture: what shows of each zone.
+// Drawing is what is drawn of a vehicle besides its picture: what shows of each zone, and the small
+// relief.
 type Drawing struct {
 	Views []DrawnView `json:"views"`
+	Small []SmallLine `json:"small"`
 }
 
 // DrawnView is a view's part of it.
@@ -45,6 +47,7 @@ func (d *Deriver) Drawing(b document.Build) (Drawing, error) {
 			return Drawing{}, err
 		}
 		all := Drawing{Views: make([]DrawnView, len(sights))}
+		all.Small, _ = smallLines(b, s)
 		form.Each(len(sights), func(i int) {
 			v := DrawnView{Side: sights[i].Side, Zones: []DrawnZone{}}
 			for _, o := range sights[i].Outlines(s.panels) {

@@ -22,14 +22,13 @@ type Sheet struct {
 // ZoneLine is one zone with its area on the model.
 type ZoneLine struct {
 	Zone   string       `json:"zone"`
-	Part   string       `json:"part"`   // that it belongs to
-	Layers []int        `json:"layers"` // places in the stack of those that lie there
+	Part   string       `json:"part"` // that it belongs to
 	AreaCM float64      `json:"areaCm2"`
 	Shares []unit.Share `json:"shares"` // of each colour
 
-	Upright float64 `json:"uprightCm2"` // of it, within 20° of upright
-	Sloped  float64 `json:"slopedCm2"`
-	Flat    float64 `json:"flatCm2"` // within 20° of level
+	Upright float64 `json:"uprightCm2,omitempty"` // of it, within 20° of upright
+	Sloped  float64 `json:"slopedCm2,omitempty"`
+	Flat    float64 `json:"flatCm2,omitempty"` // within 20° of level
 
 	Why measure.Why `json:"why"`
 }
@@ -67,7 +66,6 @@ type Plan struct {
 	Argued   []strata.Argued    `json:"argued"`  // how the amounts of the layers came about
 	Doubts   []string           `json:"doubts"`  // what of the vehicle's life does not go together
 	Touched  []TouchLine        `json:"touched"` // marks of one's own on where layers land
-	Small    []SmallLine        `json:"small"`   // bolts, rivets, welds, joints
 	Findings []strata.Finding   `json:"findings"`
 	Steps    []Step             `json:"steps"`
 	Pots     []PotLine          `json:"pots"` // what each layer is laid from, or could be

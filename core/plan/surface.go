@@ -174,19 +174,13 @@ func zoneLines(b document.Build, s surface, laid camouflage) []ZoneLine {
 		}
 		seen[z] = true
 		f := s.facing[z]
-		layers := []int{}
-		for i, l := range b.Layers {
-			if l.Covers(z) {
-				layers = append(layers, i)
-			}
-		}
 		out = append(
 			out,
-			ZoneLine{Zone: z, Part: zone.Part(z), Layers: layers, AreaCM: cents(s.area[z]), Shares: rounded(laid.Zones[z]),
+			ZoneLine{Zone: z, Part: zone.Part(z), AreaCM: cents(s.area[z]), Shares: rounded(laid.Zones[z]),
 				Upright: cents(f["upright"] / model), Sloped: cents(f["sloped"] / model), Flat: cents(f["flat"] / model),
 				Why: measure.Because("real area / N²", []string{
 					fmt.Sprintf(
-						"real area %.2f m², %d panels, without hidden faces",
+						"%.2f m² that show, %d panels",
 						s.area[z]*model/1e6,
 						s.faces[z],
 					),

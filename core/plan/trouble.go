@@ -68,7 +68,6 @@ func troubled(b document.Build, asOf time.Time, err error) Plan {
 		Argued:    []strata.Argued{},
 		Doubts:    []string{},
 		Touched:   []TouchLine{},
-		Small:     []SmallLine{},
 		Findings:  []strata.Finding{},
 		Steps:     []Step{},
 		Advice:    []kit.Advice{},

@@ -1480,6 +1480,13 @@ export interface components {
             };
         };
         Drawing: {
+            /** @description Bolts, rivets, welds and joints on its plates. */
+            small: {
+                id: string;
+                zone: string;
+                /** @description What and how much of it there is */
+                words: string;
+            }[];
             views: {
                 /** @enum {string} */
                 side: "left" | "right" | "top" | "front" | "rear";
@@ -2428,12 +2435,10 @@ export interface components {
             zones: {
                 zone: string;
                 part: string;
-                /** @description Places in the stack of those that lie there. */
-                layers: number[];
                 areaCm2: number;
-                uprightCm2: number;
-                slopedCm2: number;
-                flatCm2: number;
+                uprightCm2?: number;
+                slopedCm2?: number;
+                flatCm2?: number;
                 shares: number[];
                 why: components["schemas"]["Why"];
             }[];
@@ -2443,13 +2448,6 @@ export interface components {
                 wanted: number;
                 share: number;
                 areaCm2: number;
-            }[];
-            /** @description Bolts, rivets, welds and joints on its plates. */
-            small: {
-                id: string;
-                zone: string;
-                /** @description What and how much of it there is */
-                words: string;
             }[];
             /** @description Marks of one's own on where layers land. */
             touched: {

@@ -86,7 +86,8 @@ export function BodyRoom({ data, zone, work }: RoomProps & { work: FormWork }) {
       {area && (
         <p>
           {said(data.plan, area.zone)}: <strong>{area.areaCm2.toFixed(1)} cm²</strong> on the model,{' '}
-          {area.uprightCm2.toFixed(1)} upright, {area.slopedCm2.toFixed(1)} sloped, {area.flatCm2.toFixed(1)} flat
+          {(area.uprightCm2 ?? 0).toFixed(1)} upright, {(area.slopedCm2 ?? 0).toFixed(1)} sloped,{' '}
+          {(area.flatCm2 ?? 0).toFixed(1)} flat
         </p>
       )}
     </section>

@@ -1,6 +1,7 @@
 import { Button, NumberInput, Select } from '@mantine/core';
 import { useState } from 'react';
 import type { Edit } from '../api/client';
+import { useDrawing } from '../plate/usePlate';
 import { said } from '../room/places';
 import type { RoomProps } from '../room/props';
 import classes from './Form.module.css';
@@ -21,7 +22,7 @@ export function SmallRelief({ data, zone, work }: Pick<RoomProps, 'data' | 'zone
   const usual = kinds.find((k) => k.value === kind) ?? kinds[0];
   const [pitch, setPitch] = useState<number | string>(160);
   const [size, setSize] = useState<number | string>(38);
-  const { small } = data.plan;
+  const small = useDrawing(data.plan).data?.small ?? [];
   const shown = zone ? small.filter((s) => s.zone === zone) : small;
   const of = { kind, sizeMm: Number(size) || 0, pitchMm: usual?.dots ? Number(pitch) || 0 : 0 };
   const putting = (way: 'line' | 'point') => work.placing?.op === 'small' && work.placing.small?.way === way;

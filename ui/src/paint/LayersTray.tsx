@@ -11,7 +11,7 @@ import {
 import { useState } from 'react';
 import { type Layer, words } from '../api/client';
 import { useFamilies, useLibrary } from '../api/useLibrary';
-import { choices, saidAll } from '../room/places';
+import { choices, liesOn, saidAll } from '../room/places';
 import type { RoomProps } from '../room/props';
 import classes from '../room/room.module.css';
 import { TakeOut } from '../room/TakeOut';
@@ -74,7 +74,7 @@ export function LayersTray({ tools, data, zone, onLayer, marks }: RoomProps) {
           const at = layers.indexOf(layer);
           const above = layers[at + 2]?.id;
           return (
-            <li key={layer.id} className={classes.layer} data-away={(of && !of.layers.includes(at)) || undefined}>
+            <li key={layer.id} className={classes.layer} data-away={(of && !liesOn(layer.zones, of.zone)) || undefined}>
               <button
                 type="button"
                 className="plain"

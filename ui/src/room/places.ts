@@ -12,6 +12,10 @@ export const saidAll = (plan: Plan, places: string[] | undefined, none = 'everyw
         .join('; ') + (places.length > few ? ` and ${places.length - few} more` : '')
     : none;
 
+/** Whether what lies on some places, or everywhere, lies on a zone. */
+export const liesOn = (places: string[] | undefined, zone: string) =>
+  !places?.length || places.some((p) => zone === p || zone.startsWith(`${p}.`));
+
 /** More places than these are counted. */
 const few = 4;
 
