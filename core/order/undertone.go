@@ -32,8 +32,34 @@ func MaterialOf(b document.Build, l strata.Layer) (p paint.Paint, film paint.Fil
 // a ground, ΔE00.
 func ShadingShows(l strata.Layer, p paint.Pigment, film paint.Film, coats int, ground colour.Bands) float64 {
 	dark := paint.Paint{Swatch: colour.Of(shadeSwatch), Sheen: colour.Matt, Hiding: paint.Full, Solids: 0.3}.Pigment()
-	over, x := paint.Seen(l.Finish()), film*paint.Film(coats)
-	return colour.Difference(over.Lab(p.Film(x, dark.Film(shadeFilm, ground))), over.Lab(p.Film(x, ground)))
+	return shows(l, p, film*paint.Film(coats), ground, dark.Film(shadeFilm, ground))
+}
+
+// LayerShows is the same of shading that is a layer of its own.
+func LayerShows(
+	under, l strata.Layer, p paint.Pigment, film paint.Film, coats int, ground colour.Bands,
+) float64 {
+	material, ok := under.Material()
+	if !ok {
+		return 0
+	}
+	shaded := material.Pigment().Film(paint.Film(under.EvenFilm()), ground)
+	return shows(l, p, film*paint.Film(coats), ground, shaded)
+}
+
+// shows is the difference that a ground makes below a film, beside another one.
+func shows(l strata.Layer, p paint.Pigment, film paint.Film, ground, shaded colour.Bands) float64 {
+	over := paint.Seen(l.Finish())
+	return colour.Difference(over.Lab(p.Film(film, shaded)), over.Lab(p.Film(film, ground)))
+}
+
+// Shaded is the layer of shading below the colours of a build, if it has one.
+func Shaded(b document.Build) (l strata.Layer, ok bool) {
+	i := slices.IndexFunc(b.Layers, func(l strata.Layer) bool { return l.Kind == strata.Undertone })
+	if i < 0 {
+		return l, false
+	}
+	return b.Layers[i], true
 }
 
 // WhereItShows tells of a build whose school shades only where the colour is thin enough to let
@@ -44,7 +70,7 @@ func WhereItShows(b document.Build) bool {
 
 // shaded tells whether shading goes under a colour.
 func (o *orderer) shaded(primer, l strata.Layer) bool {
-	if slices.ContainsFunc(o.b.Layers, func(l strata.Layer) bool { return l.Kind == strata.Undertone }) {
+	if _, own := Shaded(o.b); own {
 		return false // it is a layer of its own
 	}
 	if !WhereItShows(o.b) {

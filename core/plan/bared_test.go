@@ -151,3 +151,26 @@ func TestEveryTechniqueLands(t *testing.T) {
 	// The tank has no filler for fuel, and no marking has a place yet.
 	assert.Equal(t, []string{"fuel_stain", "marking_wear"}, nowhere)
 }
+
+// Shading of one's own that the colour buries is told of, with how many coats let it show (P2): the mend
+// settles it.
+func TestShadingOfOnesOwnThatWouldBeBuried(t *testing.T) {
+	b := worn(t)
+	l := strata.Undertone.Fresh()
+	l.ID = "under"
+	b.Layers = slices.Insert(slices.Clone(b.Layers), 1, l)
+	i := slices.IndexFunc(b.Layers, strata.Layer.IsScheme)
+	b.Layers[i].Coats = 4
+	at := func(b document.Build) int {
+		return slices.IndexFunc(findingsOf(t, b), func(f strata.Finding) bool { return f.Rule == "P2" })
+	}
+	n := at(b)
+	require.GreaterOrEqual(t, n, 0)
+	f := findingsOf(t, b)[n]
+	require.Equal(t, "fewer", f.Mends[0].ID)
+	b.Layers[i] = *f.Mends[0].Edits[0].Layer
+	assert.Negative(t, at(b))
+	b.Layers = slices.Delete(b.Layers, 1, 2)
+	b.Layers[i-1].Coats = 4
+	assert.Negative(t, at(b), "there is no shading to bury")
+}

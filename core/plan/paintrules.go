@@ -129,11 +129,17 @@ func undertone(
 	film paint.Film,
 	ground colour.Bands,
 ) (strata.Finding, bool) {
-	if b.School(document.SchoolUndertone) == document.NoUndertone || order.WhereItShows(b) || l.Applied != strata.Misted ||
-		l.MeansRule("P2") {
+	under, own := order.Shaded(b)
+	asked := b.School(document.SchoolUndertone) != document.NoUndertone && !order.WhereItShows(b)
+	if !own && !asked || l.Applied != strata.Misted || l.MeansRule("P2") {
 		return strata.Finding{}, false
 	}
-	shows := func(coats int) float64 { return order.ShadingShows(l, p, film, coats, ground) }
+	shows := func(coats int) float64 {
+		if own {
+			return order.LayerShows(under, l, p, film, coats, ground)
+		}
+		return order.ShadingShows(l, p, film, coats, ground)
+	}
 	d := shows(l.Coats)
 	if d >= order.Buried {
 		return strata.Finding{}, false
