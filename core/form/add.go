@@ -120,6 +120,7 @@ var commonSize = map[string][3]float64{
 	"aerial": {60, 60, 1200},
 	"post":   {200, 200, 120},
 	"hatch":  {520, 520, 50},
+	"cap":    {170, 170, 45},
 	"hook":   {150, 150, 110},
 	"tool":   {1000, 170, 90},
 	"lamp": {

@@ -40,6 +40,11 @@ var fitters = map[string]func(f Fitting, p place, zone string) []*solid{
 		hinge := p.moved(-0.46*l, 0, 0).bar(0.5*w, 0.6*h, true, zone)
 		return []*solid{lid, grip, hinge}
 	},
+	"cap": func(f Fitting, p place, zone string) []*solid { // of a filler: fuel runs from it
+		l, h := min(f.Size[0], f.Size[1]), f.Size[2]
+		lid := turned(p.at, p.out, p.along, []station{{0, l / 2}, {0.6 * h, l / 2}, {h, 0.42 * l}}, 14, zone)
+		return []*solid{lid, p.moved(0, 0, h).box(0.5*l, 0.14*l, 0.5*h, 0, zone)}
+	},
 	"grille": func(f Fitting, p place, zone string) []*solid {
 		l, w, h := f.Size[0], f.Size[1], f.Size[2]
 		n := max(f.Count, 3)
