@@ -191,7 +191,7 @@ func TestRuleWhyAndUndo(t *testing.T) {
 		chromedp.KeyEvent(
 			kb.ArrowRight,
 		),
-		see(text("h2", "Undo coat")),
+		see(text("h2", "Dry brushing")),
 		chromedp.KeyEvent("n"),
 		see(text("h2", "Chips")),
 		press("/"),
