@@ -156,7 +156,8 @@ func change(id, label string, l strata.Layer) strata.Mend {
 // wasted is W4: what is meant to be seen, and of which nothing is left at the end.
 func (r wearRuling) wasted(l strata.Layer) (f strata.Finding, found bool) {
 	i := slices.IndexFunc(r.fates, func(f Fate) bool { return f.Layer == l.ID })
-	if i < 0 || l.Kind == strata.Colour || l.Kind == strata.Undertone || len(r.fates[i].Drop) == 0 { // P2 speaks of shading
+	if i < 0 || l.Kind == strata.Colour || l.Kind == strata.Undertone ||
+		len(r.fates[i].Drop) == 0 { // P2 speaks of shading
 		return f, false
 	}
 	fate := r.fates[i]
