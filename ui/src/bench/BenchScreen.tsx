@@ -228,7 +228,6 @@ export function BenchScreen() {
                 >
                   Print the trial card, 1:1
                 </a>
-                : right, too little, too much, and a field for your own hand
               </p>
             )}
             {(step.status === 'waiting' || step.failed) && <p className={classes.reason}>{step.failed ?? step.why}</p>}
