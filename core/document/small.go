@@ -23,16 +23,13 @@ func setSmall(b *Build, e Edit, m means) error {
 		return nothing(e.Op)
 	}
 	d := *e.Small
-	for _, p := range []struct {
-		at  *Place
-		set func(Place)
-	}{
-		{e.Place, func(p Place) { at := p.point(b.Scale); d.At, d.Zone = &at, p.On }},
-		{e.To, func(p Place) { at := p.point(b.Scale); d.To = &at }},
-	} {
-		if p.at != nil {
-			p.set(*p.at)
-		}
+	if e.Place != nil {
+		at := e.Place.point(b.Scale)
+		d.At, d.Zone = &at, e.Place.On
+	}
+	if e.To != nil {
+		to := e.To.point(b.Scale)
+		d.To = &to
 	}
 	all := slices.Clone(b.Details())
 	if d.ID == "" {
