@@ -370,15 +370,11 @@ func (s *Site) Reasons(of []string) []float32 {
 		t := s.Grid.Texels[i]
 		into := own(t, out)
 		s.laid(i, of, into)
-		var bolt func(x, y float64) float64
-		if bolts {
-			bolt = s.bolted(i)
-		}
+		r := s.reliefs(i)
 		fill(t, into, func(k int) float32 {
 			v := into[k]
-			if bolt != nil {
-				x, y := t.X0+(float64(k%t.NX)+0.5)*t.Step, t.Y0+(float64(k/t.NX)+0.5)*t.Step
-				v = max(v, bell(float32(bolt(x, y)), reasoned/2))
+			if bolts && r.bolt != nil {
+				v = max(v, bell(r.bolt[k], about))
 			}
 			p := t.Point(k)
 			for _, b := range blocks {

@@ -12,6 +12,7 @@ import (
 type reliefs struct {
 	foot []float32 // from where it turns up: at the foot of what is raised, in what is engraved
 	top  []float32 // from the tops of what is raised
+	bolt []float32 // from bolts and rivets
 }
 
 // about is how far small relief is felt at most, real mm: a bolt holds no dust a hand's breadth away.
@@ -42,9 +43,10 @@ func (s *Site) reliefs(panel int) *reliefs {
 	}
 	return kept(s, "relief "+strconv.Itoa(panel), func() *reliefs {
 		far := float32(math.Inf(1))
-		r := &reliefs{make([]float32, len(t.Area)), make([]float32, len(t.Area))}
-		for k := range r.top {
-			r.foot[k], r.top[k] = far, far
+		n := len(t.Area)
+		r := &reliefs{make([]float32, n), make([]float32, n), make([]float32, n)}
+		for k := range n {
+			r.foot[k], r.top[k], r.bolt[k] = far, far, far
 		}
 		for _, m := range marks {
 			r.mark(t, m)
@@ -69,6 +71,9 @@ func (r *reliefs) mark(t *form.Texels, m relief.Mark) {
 			if m.Raised {
 				r.top[k] = min(r.top[k], float32(max(d, 0)))
 			}
+			if m.Dot() {
+				r.bolt[k] = min(r.bolt[k], float32(max(d, 0)))
+			}
 		}
 	}
 }
@@ -76,24 +81,4 @@ func (r *reliefs) mark(t *form.Texels, m relief.Mark) {
 // span are the texels of a row, of n, between two places on it.
 func span(from, to, step float64, n int) (first, last int) {
 	return max(int(from/step), 0), min(int(to/step), n-1)
-}
-
-// bolted is how far places of a panel are from the nearest bolt or rivet; nil where there is none.
-func (s *Site) bolted(panel int) func(x, y float64) float64 {
-	var dots []relief.Mark
-	for _, m := range s.Small.Of(panel) {
-		if m.Dot() {
-			dots = append(dots, m)
-		}
-	}
-	if len(dots) == 0 {
-		return nil
-	}
-	return func(x, y float64) float64 {
-		d := math.Inf(1)
-		for _, m := range dots {
-			d = min(d, m.Away(x, y))
-		}
-		return d
-	}
 }
