@@ -1,8 +1,6 @@
 package order
 
 import (
-	"slices"
-
 	"cinderpath/core/colour"
 	"cinderpath/core/document"
 	"cinderpath/core/paint"
@@ -53,13 +51,17 @@ func shows(l strata.Layer, p paint.Pigment, film paint.Film, ground, shaded colo
 	return colour.Difference(over.Lab(p.Film(film, shaded)), over.Lab(p.Film(film, ground)))
 }
 
-// Shaded is the layer of shading below the colours of a build, if it has one.
-func Shaded(b document.Build) (l strata.Layer, ok bool) {
-	i := slices.IndexFunc(b.Layers, func(l strata.Layer) bool { return l.Kind == strata.Undertone })
-	if i < 0 {
-		return l, false
+// Shaded is the nearest layer of shading below a layer of a build, if there is one.
+func Shaded(b document.Build, over strata.Layer) (l strata.Layer, ok bool) {
+	for _, x := range b.Layers {
+		if x.ID == over.ID {
+			break
+		}
+		if x.Kind == strata.Undertone {
+			l, ok = x, true
+		}
 	}
-	return b.Layers[i], true
+	return l, ok
 }
 
 // WhereItShows tells of a build whose school shades only where the colour is thin enough to let
@@ -70,7 +72,7 @@ func WhereItShows(b document.Build) bool {
 
 // shaded tells whether shading goes under a colour.
 func (o *orderer) shaded(primer, l strata.Layer) bool {
-	if _, own := Shaded(o.b); own {
+	if _, own := Shaded(o.b, l); own {
 		return false // it is a layer of its own
 	}
 	if !WhereItShows(o.b) {

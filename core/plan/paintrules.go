@@ -129,7 +129,7 @@ func undertone(
 	film paint.Film,
 	ground colour.Bands,
 ) (strata.Finding, bool) {
-	under, own := order.Shaded(b)
+	under, own := order.Shaded(b, l)
 	asked := b.School(document.SchoolUndertone) != document.NoUndertone && !order.WhereItShows(b)
 	if !own && !asked || l.Applied != strata.Misted || l.MeansRule("P2") {
 		return strata.Finding{}, false
