@@ -12,6 +12,7 @@ import (
 	"cinderpath/core/document"
 	"cinderpath/core/kit"
 	"cinderpath/core/plan"
+	"cinderpath/core/relief"
 	"cinderpath/core/strata"
 	"cinderpath/samples"
 	"cinderpath/server/api"
@@ -41,6 +42,7 @@ func (h *handlers) Library(context.Context, api.LibraryRequestObject) (api.Libra
 		Weather:    weather,
 		Arrival:    kit.Arrival,
 		Materials:  kit.Materials,
+		Reliefs:    relief.Abouts,
 	}, err
 }
 

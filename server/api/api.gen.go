@@ -739,6 +739,7 @@ type Library struct {
 	Lives      []NamedLife `json:"lives"`
 	Materials  []string    `json:"materials"`
 	Mishaps    []Mishap    `json:"mishaps"`
+	Reliefs    []SmallKind `json:"reliefs"`
 	Schools    []School    `json:"schools"`
 	Techniques []Technique `json:"techniques"`
 	Weather    []Air       `json:"weather"`
@@ -1116,6 +1117,9 @@ type Skirt = form.Skirt
 
 // SmallDetail defines model for SmallDetail.
 type SmallDetail = relief.Detail
+
+// SmallKind defines model for SmallKind.
+type SmallKind = relief.About
 
 // Solid defines model for Solid.
 type Solid = form.Solid

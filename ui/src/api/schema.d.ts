@@ -2948,6 +2948,19 @@ export interface components {
             sizeMm?: number;
             insetMm?: number;
         };
+        SmallKind: {
+            /** @enum {string} */
+            id: "bolts" | "rivets" | "weld" | "joint";
+            name: string;
+            raised: boolean;
+            /** @description In a row, not one line. */
+            dots: boolean;
+            /** @description Real mm. */
+            sizeMm: number;
+            pitchMm: number;
+            /** @description From the edges of a plate that it goes round. */
+            insetMm: number;
+        };
         LayerKind: {
             id: components["schemas"]["LayerKindId"];
             fresh: components["schemas"]["Layer"];
@@ -3080,6 +3093,7 @@ export interface components {
         Library: {
             kinds: components["schemas"]["StepKind"][];
             layers: components["schemas"]["LayerKind"][];
+            reliefs: components["schemas"]["SmallKind"][];
             techniques: components["schemas"]["Technique"][];
             axes: components["schemas"]["Axis"][];
             /** @description Lives that one may hold one's own against. */

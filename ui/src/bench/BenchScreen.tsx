@@ -108,6 +108,7 @@ export function BenchScreen() {
   if (!plan || !state.data) {
     return <p className={classes.wait}>{state.error ? words(state.error) : 'Fetching the step …'}</p>;
   }
+  const turns = (step?.forecast ?? []).filter((f) => f.from && f.to);
   const mark = (check: string) =>
     jot.set({
       checks: jot.jotted.checks.includes(check)
@@ -205,17 +206,15 @@ export function BenchScreen() {
                 <Fact name="Then it dries" text={step.dries.join(', ')} />
               </dl>
             </div>
-            {(step.forecast ?? []).some((f) => f.from && f.to) && (
+            {turns.length > 0 && (
               <div className={classes.turns}>
-                {(step.forecast ?? [])
-                  .filter((f) => f.from && f.to)
-                  .map((f) => (
-                    <svg key={f.words} viewBox="0 0 120 28" role="img" aria-label={`From ${f.from} to ${f.to}`}>
-                      <rect width="50" height="28" fill={f.from} />
-                      <path d="M54 14h10m-4-4 4 4-4 4" fill="none" stroke="currentColor" />
-                      <rect x="68" width="50" height="28" fill={f.to} />
-                    </svg>
-                  ))}
+                {turns.map((f) => (
+                  <svg key={f.words} viewBox="0 0 120 28" role="img" aria-label={`From ${f.from} to ${f.to}`}>
+                    <rect width="50" height="28" fill={f.from} />
+                    <path d="M54 14h10m-4-4 4 4-4 4" fill="none" stroke="currentColor" />
+                    <rect x="68" width="50" height="28" fill={f.to} />
+                  </svg>
+                ))}
               </div>
             )}
             {step.card && open(step) && (

@@ -1,6 +1,7 @@
 import { Button, NumberInput, Select } from '@mantine/core';
 import { useState } from 'react';
 import type { Edit } from '../api/client';
+import { useLibrary } from '../api/useLibrary';
 import { useDrawing } from '../plate/usePlate';
 import { said } from '../room/places';
 import type { RoomProps } from '../room/props';
@@ -9,19 +10,15 @@ import type { FormWork } from './useFormWork';
 
 type Kind = NonNullable<Edit['small']>['kind'];
 
-const kinds: { value: Kind; label: string; dots: boolean; pitch: number; size: number }[] = [
-  { value: 'bolts', label: 'bolts', dots: true, pitch: 160, size: 38 },
-  { value: 'rivets', label: 'rivets', dots: true, pitch: 90, size: 22 },
-  { value: 'weld', label: 'weld bead', dots: false, pitch: 0, size: 20 },
-  { value: 'joint', label: 'joint, engraved', dots: false, pitch: 0, size: 10 },
-];
-
 /** Bolts, rivets, welds and joints: round a plate, along a line or one by one. */
 export function SmallRelief({ data, zone, work }: Pick<RoomProps, 'data' | 'zone'> & { work: FormWork }) {
+  const kinds = useLibrary().data?.reliefs ?? [];
   const [kind, setKind] = useState<Kind>('bolts');
-  const usual = kinds.find((k) => k.value === kind) ?? kinds[0];
-  const [pitch, setPitch] = useState<number | string>(160);
-  const [size, setSize] = useState<number | string>(38);
+  const usual = kinds.find((k) => k.id === kind);
+  // As is usual of its kind, until something else is typed.
+  const [typed, setTyped] = useState<{ pitch?: number | string; size?: number | string }>({});
+  const pitch = typed.pitch ?? usual?.pitchMm ?? 0;
+  const size = typed.size ?? usual?.sizeMm ?? 0;
   const small = useDrawing(data.plan).data?.small ?? [];
   const shown = zone ? small.filter((s) => s.zone === zone) : small;
   const of = { kind, sizeMm: Number(size) || 0, pitchMm: usual?.dots ? Number(pitch) || 0 : 0 };
@@ -30,7 +27,7 @@ export function SmallRelief({ data, zone, work }: Pick<RoomProps, 'data' | 'zone
     work.setPlacing(
       putting(way)
         ? undefined
-        : { op: 'small', what: usual?.label ?? kind, small: { ...of, way, zone: zone ?? 'hull' } },
+        : { op: 'small', what: usual?.name ?? kind, small: { ...of, way, zone: zone ?? 'hull' } },
     );
   return (
     <section aria-label="Small relief" className={classes.room}>
@@ -38,23 +35,33 @@ export function SmallRelief({ data, zone, work }: Pick<RoomProps, 'data' | 'zone
       <div className={classes.line}>
         <Select
           label="What stands out"
-          data={kinds}
+          data={kinds.map((k) => ({ value: k.id, label: k.name }))}
           value={kind}
           allowDeselect={false}
           w={150}
           onChange={(v) => {
-            const to = kinds.find((k) => k.value === v);
-            if (to) {
-              setKind(to.value);
-              setPitch(to.pitch);
-              setSize(to.size);
-            }
+            setKind((v ?? kind) as Kind);
+            setTyped({});
           }}
         />
         {usual?.dots && (
-          <NumberInput label="Every, mm real" min={2} max={5000} w={120} value={pitch} onChange={setPitch} />
+          <NumberInput
+            label="Every, mm real"
+            min={2}
+            max={5000}
+            w={120}
+            value={pitch}
+            onChange={(v) => setTyped({ ...typed, pitch: v })}
+          />
         )}
-        <NumberInput label="Wide, mm real" min={2} max={500} w={120} value={size} onChange={setSize} />
+        <NumberInput
+          label="Wide, mm real"
+          min={2}
+          max={500}
+          w={120}
+          value={size}
+          onChange={(v) => setTyped({ ...typed, size: v })}
+        />
       </div>
       <div className={classes.line}>
         <Button

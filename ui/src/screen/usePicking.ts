@@ -122,7 +122,8 @@ function asks(placed?: Placed, placing?: FormWork['placing'], pinning?: Pinning,
   }
   if (placing) {
     if (placing.op === 'small') {
-      return `${placing.what}: click ${placing.small?.way === 'point' ? 'where one is' : placing.from ? 'where the line ends' : 'where the line begins'}`;
+      const end = placing.from ? 'where the line ends' : 'where the line begins';
+      return `${placing.what}: click ${placing.small?.way === 'point' ? 'where one is' : end}`;
     }
     return placing.op === 'nameFace'
       ? `Click on the face that is ${placing.what}`
