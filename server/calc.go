@@ -3,6 +3,7 @@ package server
 import (
 	"context"
 
+	"cinderpath/core/kit"
 	"cinderpath/core/length"
 	"cinderpath/core/measure"
 	"cinderpath/core/paint"
@@ -106,6 +107,16 @@ func (h *handlers) CalcTrack(ctx context.Context, r api.CalcTrackRequestObject) 
 func (h *handlers) CalcForm(_ context.Context, r api.CalcFormRequestObject) (api.CalcFormResponseObject, error) {
 	a, err := vehicle.AskForm(*r.Body)
 	return api.CalcForm200JSONResponse(a), err
+}
+
+func (h *handlers) CalcBase(_ context.Context, r api.CalcBaseRequestObject) (api.CalcBaseResponseObject, error) {
+	a, err := vehicle.AskBase(*r.Body)
+	return api.CalcBase200JSONResponse(a), err
+}
+
+func (h *handlers) CalcJoint(_ context.Context, r api.CalcJointRequestObject) (api.CalcJointResponseObject, error) {
+	a, err := kit.AskJoint(*r.Body)
+	return api.CalcJoint200JSONResponse(a), err
 }
 
 func (h *handlers) CalcClearance(

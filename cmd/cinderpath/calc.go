@@ -2,6 +2,7 @@ package main
 
 import (
 	"bytes"
+	"cinderpath/core/kit"
 	"cinderpath/core/measure"
 	"cinderpath/core/paint"
 	"cinderpath/core/plan"
@@ -82,6 +83,8 @@ var topics = []topic{
 
 		vehicle.AskClearance,
 	),
+	asks("base", "the ground that a vehicle stands on: board, imprints, profile, material, screws", vehicle.AskBase),
+	asks("joint", "how two faces are joined: glue, clamp, hold", kit.AskJoint),
 	asks(
 		"order",
 		"the steps of a build in working order, each with its rules and reasons; build as in an export",

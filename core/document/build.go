@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"cinderpath/core/base"
 	"cinderpath/core/form"
 	"cinderpath/core/gear"
 	"cinderpath/core/kit"
@@ -118,6 +119,9 @@ type Build struct {
 	// Small is the small relief: bolts, welds, joints; what comes with every body where nothing is said.
 	Small *[]relief.Detail `json:"small,omitempty"`
 
+	// Base is what it stands on; a usual one where nothing is said, and none on a shelf.
+	Base *base.Base `json:"base,omitempty"`
+
 	Order Rework `json:"order,omitzero"`
 }
 
@@ -203,6 +207,11 @@ func (b Build) Check() error {
 	for family, jar := range b.Supplies {
 		if paint.KindName(family) == family || len(jar) > 64 {
 			return measure.Refuse("supplies", fmt.Sprintf("%q is no kind of product", family), "choose one of the table")
+		}
+	}
+	if b.Base != nil {
+		if err := b.Base.Check(); err != nil {
+			return measure.At("base", err)
 		}
 	}
 	if err := checkSchools(b.Schools); err != nil {

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"cinderpath/core/base"
 	"cinderpath/core/form"
 	"cinderpath/core/gear"
 	"cinderpath/core/kit"
@@ -49,6 +50,8 @@ type Edit struct {
 	Life  strata.Life    `json:"life,omitempty"`
 	Order *OrderEdit     `json:"order,omitempty"`
 	Pin   *PinEdit       `json:"pin,omitempty"`
+
+	Base *base.Base `json:"base,omitempty"`
 
 	Colours []int `json:"colours,omitempty"` // of the scheme, from 0: the one that is dropped, or all in their new order
 }
@@ -126,6 +129,7 @@ const (
 	SetSmall    = "small"   // bolts, welds and joints: a new one, or the one of that id
 	DropSmall   = "dropSmall"
 	UsualSmall  = "usualSmall"
+	SetBase     = "base"   // what it stands on; nothing for what is usual
 	SetLife     = "life"   // all of what is said of it
 	SetSupply   = "supply" // Text names a kind of product, Jar what is taken for it
 )
@@ -205,6 +209,7 @@ var ops = map[string]op{
 		b.Supplies = saidOf(b.Supplies, e.Text, e.Jar)
 		return nil
 	},
+	SetBase:   func(b *Build, e Edit, _ means) error { b.Base = e.Base; return nil },
 	SetTouch:  setTouch,
 	SetRelief: setRelief,
 	SetSmall:  setSmall, DropSmall: dropSmall, UsualSmall: usualSmall,

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"strings"
 
+	"cinderpath/core/base"
 	"cinderpath/core/gear"
 	"cinderpath/core/length"
 	"cinderpath/core/measure"
@@ -98,6 +99,18 @@ func ranges() map[string]unit.Range {
 		"paint.Mixture.leftMl":     millilitres,
 		"paint.Unread.line":        {Least: 0, Most: 1_000_000},
 		"paint.Shelf.deliveryDays": {Least: 0, Most: 365, Unit: "days"},
+
+		"base.Base.margin":  {Least: 0, Most: base.MostMargin, Unit: "mm on the model"},
+		"base.Base.long":    {Least: 0, Most: base.MostBoard, Unit: "mm"},
+		"base.Base.wide":    {Least: 0, Most: base.MostBoard, Unit: "mm"},
+		"base.Base.turn":    angle,
+		"base.Base.board":   {Least: 1, Most: base.MostThick, Unit: "mm"},
+		"base.Base.depth":   {Least: 0, Most: base.MostDepth, Unit: "mm on the model"},
+		"base.Base.sink":    {Least: 0, Most: base.MostSink, Unit: "real mm"},
+		"base.Base.screw":   {Least: 0, Most: base.MostScrew, Unit: "mm"},
+		"base.Base.screws":  {Least: 0, Most: 2},
+		"base.Base.figures": {Least: 0, Most: base.MostFigure},
+		"base.Grain.mm":     {Least: 0.01, Most: base.MostGrain, Unit: "mm on the model"},
 
 		"relief.Detail.at":      place,
 		"relief.Detail.to":      place,

@@ -172,8 +172,55 @@ func TestGlueFollowsTheTable(t *testing.T) {
 		"press fit":          {kit.Part{Material: kit.Plastic, Joint: kit.Press}, kit.Plastic, "press fit"},
 		"off again":          {kit.Part{Material: kit.Plastic, Joint: kit.Removable}, kit.Plastic, "friction"},
 	} {
-		assert.Contains(t, kit.GlueFor(c.part, c.to, false).Name, c.want, name)
+		assert.Contains(t, kit.GlueFor(c.part, c.to, false).Words(), c.want, name)
 	}
+}
+
+func TestEveryPairIsJoined(t *testing.T) {
+	for _, a := range kit.Materials {
+		for _, b := range kit.Materials {
+			for _, joint := range []string{kit.Glued, kit.Removable, kit.Press} {
+				for _, painted := range []bool{false, true} {
+					name := strings.Join([]string{a, b, joint, fmt.Sprint(painted)}, " ")
+					one := kit.Join(kit.Pair{A: a, B: b, Joint: joint, Painted: painted})
+					assert.Equal(t, one, kit.Join(kit.Pair{A: b, B: a, Joint: joint, Painted: painted}), "%s: either way round", name)
+					assert.Equal(t, joint != kit.Glued || a == kit.Clear || b == kit.Clear, one.Undone, "%s: comes off again", name)
+					if one.Family != "" {
+						assert.Positive(t, one.Hold, name)
+						assert.GreaterOrEqual(t, one.Cured, one.Hold, name)
+					}
+					bites := one.Family == "cement_plastic"
+					assert.False(t, bites && (a != kit.Plastic || b != kit.Plastic), "%s: cement takes plastic only", name)
+					assert.False(t, one.Family == "super_glue" && (a == kit.Clear || b == kit.Clear), "%s: it fogs", name)
+					if bites && painted {
+						assert.Contains(t, one.First, "scrape the paint off both faces", name)
+					}
+				}
+			}
+		}
+	}
+}
+
+func TestALooseGunDroops(t *testing.T) {
+	k := kit.Kit{Parts: []kit.Part{
+		{ID: "gun", Name: "Gun", Material: kit.Plastic, Assembly: "turret", Kind: "gun", Joint: kit.Removable, Pose: "level"},
+		{ID: "lock", Name: "Travel lock", Material: kit.Plastic, Assembly: "hull", Pose: "down",
+			Agrees: []kit.Agrees{{When: "up", Part: "gun", Pose: "locked"}}},
+	}}
+	hints := k.Poses()
+	require.Len(t, hints, 1)
+	assert.Contains(t, hints[0].Reason, "droops")
+	require.NotEmpty(t, hints[0].Mends)
+	for _, m := range hints[0].Mends {
+		mended := kit.Kit{Parts: []kit.Part{m.Part, k.Parts[1]}}
+		assert.Empty(t, mended.Poses(), m.Label)
+	}
+	// A lock that holds it settles it as well.
+	k.Parts[0].Pose, k.Parts[1].Pose = "locked", "up"
+	assert.Empty(t, k.Poses())
+	// One that is glued does not droop.
+	k.Parts[0].Pose, k.Parts[0].Joint, k.Parts[1].Pose = "level", kit.Glued, "down"
+	assert.Empty(t, k.Poses())
 }
 
 func ExampleReadLeaflet() {

@@ -72,5 +72,38 @@ func (k Kit) Poses() []PoseHint {
 			out = append(out, hint)
 		}
 	}
+	return append(out, k.droops()...)
+}
+
+// droops tells of guns that would hang down: loose, and in no lock.
+func (k Kit) droops() (out []PoseHint) {
+	used := k.Used()
+	for _, p := range used {
+		if p.Kind != "gun" || p.Joint != Removable || p.Pose == "" || p.Pose == "down" {
+			continue
+		}
+		locked := slices.ContainsFunc(used, func(q Part) bool {
+			return slices.ContainsFunc(q.Agrees, func(a Agrees) bool {
+				return a.Part == p.ID && a.When == q.Pose && (a.Pose == "" || a.Pose == p.Pose)
+			})
+		})
+		if locked {
+			continue
+		}
+		hint := PoseHint{
+			Part: p.ID, Rule: "B15",
+			Reason: fmt.Sprintf("%s is to be %s and stays loose: it droops by its own weight", p.Name, p.Pose),
+		}
+		for _, m := range []struct{ label, joint, pose string }{
+			{"Glue it as it is posed", Glued, p.Pose},
+			{"Make its trunnions a press fit", Press, p.Pose},
+			{"Let it hang down", Removable, "down"},
+		} {
+			other := p
+			other.Joint, other.Pose = m.joint, m.pose
+			hint.Mends = append(hint.Mends, PoseMend{m.label, other})
+		}
+		out = append(out, hint)
+	}
 	return out
 }

@@ -11,7 +11,6 @@ import (
 	"cinderpath/core/bench"
 	"cinderpath/core/document"
 	"cinderpath/core/kit"
-	"cinderpath/core/paint"
 	"cinderpath/core/path"
 	"cinderpath/core/rule"
 	"cinderpath/core/unit"
@@ -49,6 +48,7 @@ func (o *orderer) building() (built []path.Arrow, received map[string]string) {
 	s.prepare()
 	s.holes()
 	s.inside()
+	s.nut()
 	s.halves()
 	s.outside()
 	s.running()
@@ -251,9 +251,8 @@ func (s *shop) outside() {
 				names = append(names, p.Name)
 				arrows = append(arrows, s.awaited(p)...)
 				arrows = append(arrows, s.ready[p.Material]...)
-				if f, ok := paint.FamilyOf(kit.GlueFor(p, kit.Plastic, false).Family); ok {
-					longest = max(longest, f.Handle)
-				}
+				_, to := s.b.Kit.On(p)
+				longest = max(longest, kit.GlueFor(p, to, false).Hold)
 			}
 			if metal {
 				kind = "etchfit"

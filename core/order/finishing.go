@@ -103,23 +103,7 @@ func (o *orderer) seal(touch string) []path.Arrow {
 		)
 		closed = []path.Arrow{waits(then(sheen, "the last clear coat is dry"), rule.Touch, 60)}
 	}
-	if o.b.School(document.SchoolDisplay) == document.OnABase {
-		base := o.add(step{kind: "base", subject: "own", units: footprint(o.b)})
-		earth := hint(base, "F3", "groundwork of the same earth as on the vehicle, cured through")
-		mount := o.add(
-			step{kind: "mount", subject: "own", units: 1},
-			append(closed, waits(earth, rule.Cured, bondCured))...,
-		)
-		closed = []path.Arrow{waits(then(mount, "it stands fast on its base"), rule.Cured, bondCured)}
-	}
-	return closed
-}
-
-// footprint is the area of a base about the vehicle on the model, cm².
-func footprint(b document.Build) float64 {
-	const margin = 30.0 // model mm at each side
-	n := float64(b.Scale)
-	return (b.Sizes.Length.MM/n + 2*margin) * (b.Sizes.Width.MM/n + 2*margin) / 100
+	return o.ground(closed)
 }
 
 // polish enters the bright metal of the tracks, where the school wants it and no layer
@@ -189,9 +173,6 @@ func (o *orderer) fitLater(p kit.Part, a kit.Advice, received map[string]string)
 	id := o.add(step{kind: "fit", subject: p.ID, title: p.Name, units: float64(p.Number())}, after...)
 	o.task(id).Zones = []string{p.Assembly}
 	o.glued(id, []kit.Part{p}, true)
-	if glue := kit.GlueFor(p, kit.Plastic, true); glue.Note != "" {
-		o.why[id] = append(o.why[id], glue.Name+": "+glue.Note)
-	}
 	if earth != "" && o.index[earth] < len(o.tasks) {
 		o.task(earth).After = append(o.task(earth).After, warn(id, "F1", p.Name+" is forced on: its loose layers come after"))
 	}

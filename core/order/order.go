@@ -6,6 +6,7 @@ import (
 	"strings"
 	"time"
 
+	"cinderpath/core/base"
 	"cinderpath/core/bench"
 	"cinderpath/core/document"
 	"cinderpath/core/path"
@@ -20,7 +21,7 @@ const (
 	cementTouch = unit.Minutes(30)
 	cementCured = unit.Day
 	puttyCoat   = 4 * unit.Hour // each layer of 1 mm
-	bondCured   = unit.Day      // groundwork, epoxy
+	bondTouch   = unit.Hour     // epoxy holds
 )
 
 // deepest is how deep a layer of filler may be, mm on the model (B6).
@@ -35,6 +36,7 @@ type Surface struct {
 	Dots   int                     // bolts and rivets on its plates
 	Shares map[string][]unit.Share // of the scheme's colours by zone
 	Holds  []scheme.Hold           // how the edges of its colours are held, part by part
+	Ground *base.Laid              // what it stands on, where it has a base of its own
 }
 
 // orderer turns a build into tasks, every arrow pointing back.
@@ -47,11 +49,12 @@ type orderer struct {
 	done    map[string]path.Done // what was begun stays in the plan, whatever one would advise now
 	zone    *time.Location
 
-	tasks []path.Task
-	index map[string]int
-	why   map[string][]string // by task: what its minutes follow from
-	takes map[string][]Taking // by task: what it takes of the shelf besides its layer
-	last  map[string]string   // by layer: its last task
+	tasks  []path.Task
+	index  map[string]int
+	why    map[string][]string // by task: what its minutes follow from
+	takes  map[string][]Taking // by task: what it takes of the shelf besides its layer
+	joints map[string][]string // by task: how what it fits is joined
+	last   map[string]string   // by layer: its last task
 }
 
 // step is what a kind of step of the library is entered for.
@@ -104,8 +107,16 @@ func (o *orderer) paced(s step) (unit.Minutes, []string) {
 
 func (o *orderer) task(id string) *path.Task { return &o.tasks[o.index[id]] }
 
-// Generate gives the tasks of a build and, by task, what its minutes follow from and what it
-// takes of the shelf besides its layer.
+// Made are the tasks of a build and, by task, what its minutes follow from, what it takes of the shelf
+// besides its layer, and how what it fits is joined.
+type Made struct {
+	Tasks  []path.Task
+	Why    map[string][]string
+	Takes  map[string][]Taking
+	Joints map[string][]string
+}
+
+// Generate gives the tasks of a build.
 func Generate(
 	b document.Build,
 	l Surface,
@@ -114,7 +125,7 @@ func Generate(
 	learned map[string]bench.Learned,
 	done map[string]path.Done,
 	zone *time.Location,
-) ([]path.Task, map[string][]string, map[string][]Taking) {
+) Made {
 	o := &orderer{
 		b:       b,
 		l:       l,
@@ -126,13 +137,14 @@ func Generate(
 		index:   map[string]int{},
 		why:     map[string][]string{},
 		takes:   map[string][]Taking{},
+		joints:  map[string][]string{},
 		last:    map[string]string{},
 	}
 	built, received := o.building()
 	o.painting(built)
 	o.finishing(built, received)
 	o.airbrushes()
-	return yielding(o.tasks), o.why, o.takes
+	return Made{yielding(o.tasks), o.why, o.takes, o.joints}
 }
 
 // minutes sets the hands-on time of a step that has a count of its own.

@@ -47,15 +47,43 @@ func (o *orderer) glued(id string, parts []kit.Part, painted bool) {
 	usual := bench.KindOf(o.task(id).Kind).Takes[0]
 	count := map[string]int{}
 	for _, p := range parts {
-		if f := kit.GlueFor(p, kit.Plastic, painted).Family; f != "" {
+		_, to := o.b.Kit.On(p)
+		if f := kit.GlueFor(p, to, painted).Family; f != "" {
 			count[f] += p.Number()
 		}
 	}
 	o.takes[id] = nil
+	o.joints[id] = o.joined(parts, painted)
 	for _, f := range slices.Sorted(maps.Keys(count)) {
 		t := bench.Take{Family: f, Per: usual.Per}
 		o.takes[id] = append(o.takes[id], taking(t, float64(count[f]), "piece"))
 	}
+}
+
+// joined says how some parts are joined: those of one glue on one thing together.
+func (o *orderer) joined(parts []kit.Part, painted bool) []string {
+	out := []string{}
+	names := map[string][]string{}
+	for _, p := range parts {
+		on, to := o.b.Kit.On(p)
+		g := kit.GlueFor(p, to, painted)
+		words := g.Words()
+		for _, f := range g.First {
+			words += "; first " + f
+		}
+		if g.Note != "" {
+			words += "; " + g.Note
+		}
+		key := " on " + on + ": " + words
+		if len(names[key]) == 0 {
+			out = append(out, key)
+		}
+		names[key] = append(names[key], p.Name)
+	}
+	for i, key := range out {
+		out[i] = listed(names[key]) + key
+	}
+	return out
 }
 
 // painted notes the paint of each detail, in place of what its kind usually takes.

@@ -13,10 +13,11 @@ type box struct{ low, high colour.Lab }
 type goal struct {
 	at     colour.Lab
 	chroma float64
+	plain  plain
 }
 
 func newGoal(at colour.Lab) goal {
-	return goal{at, math.Hypot(at[1], at[2])}
+	return goal{at, math.Hypot(at[1], at[2]), newPlain(at)}
 }
 
 const pow25 = 25.0 * 25 * 25 * 25 * 25 * 25 * 25

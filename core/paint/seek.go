@@ -54,7 +54,8 @@ func newSeeker(w Wanted) *seeker {
 	s.pure = make([]corner, len(s.paints))
 	for i := range s.paints {
 		p := &s.pure[i]
-		s.see(&s.paints[i].ratio, &p.seen)
+		p.ratio = s.paints[i].ratio
+		s.see(&p.ratio, &p.seen)
 		p.xyz = s.xyz(&p.seen)
 	}
 	return s

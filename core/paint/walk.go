@@ -19,6 +19,9 @@ type walk struct {
 	found   find
 
 	darkest, brightest float64 // Y of anything within the limit
+
+	reach reach
+	near  bool // the limit is small enough for planes to part
 }
 
 func newWalk(s *seeker, t *tree, k int) *walk {
@@ -38,15 +41,22 @@ func (w *walk) set(set []int) find {
 
 // within sets the difference that is too much.
 func (w *walk) within(limit float64) {
-	w.limit, w.darkest, w.brightest = limit, 0, math.Inf(1)
+	w.limit, w.darkest, w.brightest, w.near = limit, 0, math.Inf(1), false
 	if !math.IsInf(limit, 1) {
 		w.darkest, w.brightest = w.goal.band(limit)
+		w.reach, w.near = w.goal.reach(limit)
 	}
 }
 
 // into looks at a piece, unless all in it is proven too far off.
 func (w *walk) into(c *cell) {
-	if !math.IsInf(w.limit, 1) {
+	switch {
+	case math.IsInf(w.limit, 1):
+	case w.near:
+		if w.aside(c) {
+			return
+		}
+	default:
 		if s, ok := w.span(c); !ok || !w.goal.nearer(&s, w.limit) {
 			return
 		}
@@ -117,17 +127,17 @@ func (w *walk) span(c *cell) (out span, ok bool) {
 
 // corner is what is known of a point of the tree.
 type corner struct {
-	seen colour.Bands
-	xyz  [3]float64 // parts of white's
+	ratio colour.Bands
+	seen  colour.Bands
+	xyz   [3]float64 // parts of white's
 }
 
 // corner gives what is known of a point of the tree.
 func (w *walk) corner(at int) *corner {
 	p := &w.corners[at]
 	if !w.known[at] {
-		var ratio colour.Bands
-		w.ratio(w.these, w.tree.points[at], &ratio)
-		w.see(&ratio, &p.seen)
+		w.ratio(w.these, w.tree.points[at], &p.ratio)
+		w.see(&p.ratio, &p.seen)
 		p.xyz, w.known[at] = w.xyz(&p.seen), true
 	}
 	return p

@@ -24,6 +24,7 @@ type derived struct {
 	tasks    []path.Task
 	why      map[string][]string
 	takes    map[string][]order.Taking
+	joints   map[string][]string
 	from     materials
 	happened map[string]path.Done
 	key      string // of all of it
@@ -163,7 +164,15 @@ func (d *Deriver) one(
 	}
 	p.Findings = append(p.Findings, rules.findings()...)
 	p.Advice = order.Advice(b, asked.Zones)
-	tasks, why, takes := order.Generate(b, asked, waits, w, own, document.Happened(item.Log), asOf.Location())
+	if b.OnBase() {
+		laid, err := d.ground(b)
+		if err != nil {
+			return derived{}, err
+		}
+		asked.Ground = &laid
+	}
+	made := order.Generate(b, asked, waits, w, own, document.Happened(item.Log), asOf.Location())
+	tasks, why := made.Tasks, made.Why
 	if b.School(document.SchoolStrict) == document.LooseOrder {
 		tasks = order.Softened(tasks)
 	}
@@ -174,7 +183,7 @@ func (d *Deriver) one(
 	from.forecasts, from.surface = forecasts(b), asked
 	tasks = order.Sorted(order.Mended(b, asked, tasks, item.Log, why))
 	p.Sheets = append(p.Sheets, schemeSheets(b)...)
-	p.Pots = potLines(b, w, takes, asOf)
+	p.Pots = potLines(b, w, made.Takes, asOf)
 	p.Findings = append(p.Findings, rules.trials(tasks, item.Log)...)
 	worn, err := d.wearFindings(b, w, shape, tasks, rules.open)
 	if err != nil {
@@ -187,7 +196,7 @@ func (d *Deriver) one(
 		}
 		p.Findings[i].Where = zone.Said(zone.Gathered(f.Zones, asked.Zones))
 	}
-	return derived{plan: p, tasks: tasks, why: why, takes: takes, from: from}, nil
+	return derived{plan: p, tasks: tasks, why: why, takes: made.Takes, joints: made.Joints, from: from}, nil
 }
 
 // shaped is what follows from sizes, shapes, camouflage and stack: small beside the surface

@@ -53,8 +53,9 @@ type Step struct {
 	Where    string       `json:"where"` // its zones as people say them
 	Sides    []form.Side  `json:"sides"` // in which they are seen best, the best first
 	Tools    []string     `json:"tools"`
-	Checks   []string     `json:"checks"` // before going on
-	Wrong    []string     `json:"wrong"`  // mishaps that are usual with it, of the library
+	Joints   []string     `json:"joints,omitempty"` // how what it fits is joined
+	Checks   []string     `json:"checks"`           // before going on
+	Wrong    []string     `json:"wrong"`            // mishaps that are usual with it, of the library
 	Lessons  []Reminder   `json:"lessons"`
 	Passed   string       `json:"passed,omitempty"` // what should have come after it and is done already
 	Room     string       `json:"room"`             // where it is done, by the workshop's name for it

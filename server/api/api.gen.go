@@ -12,6 +12,7 @@ import (
 	"net/http"
 	"time"
 
+	"cinderpath/core/base"
 	"cinderpath/core/bench"
 	"cinderpath/core/document"
 	"cinderpath/core/form"
@@ -134,6 +135,42 @@ const (
 func (e HealthStatus) Valid() bool {
 	switch e {
 	case Ok:
+		return true
+	default:
+		return false
+	}
+}
+
+// Defines values for Material.
+const (
+	Clear   Material = "clear"
+	Etched  Material = "etched"
+	Metal   Material = "metal"
+	Plastic Material = "plastic"
+	Printed Material = "printed"
+	Resin   Material = "resin"
+	Soft    Material = "soft"
+	Wire    Material = "wire"
+)
+
+// Valid indicates whether the value is a known member of the Material enum.
+func (e Material) Valid() bool {
+	switch e {
+	case Clear:
+		return true
+	case Etched:
+		return true
+	case Metal:
+		return true
+	case Plastic:
+		return true
+	case Printed:
+		return true
+	case Resin:
+		return true
+	case Soft:
+		return true
+	case Wire:
 		return true
 	default:
 		return false
@@ -329,6 +366,12 @@ type Argued = strata.Argued
 
 // Axis defines model for Axis.
 type Axis = strata.Axis
+
+// Base What a vehicle stands on; mm on the model but for the depth that it sinks in, which is in life.
+type Base = base.Base
+
+// BaseQuestion Example: {"base":{"board":10,"depth":3,"figures":0,"margin":25,"screw":3,"screws":2,"sink":60,"strewn":[{"kind":"gravel","mm":0.8}]},"body":{"hulls":[{"id":"hull","inNose":0,"inSide":0,"profile":[[-2500,600],[2500,600],[2500,1800],[-2500,1800]],"width":1400}]},"link":{"ground":0,"pitch":0,"surface":0,"width":320},"outline":"wheeled","scale":"1:35","wheels":[{"kind":"tyre","radius":500,"x":1600,"z":500},{"kind":"tyre","radius":500,"x":-1600,"z":500}],"width":2400}
+type BaseQuestion = vehicle.BaseQuestion
 
 // Becomes defines model for Becomes.
 type Becomes = paint.Becomes
@@ -618,11 +661,17 @@ type GearLine = vehicle.GearLine
 // Glance defines model for Glance.
 type Glance = plan.Glance
 
+// Grain defines model for Grain.
+type Grain = base.Grain
+
 // Grip defines model for Grip.
 type Grip = form.Grip
 
 // Ground defines model for Ground.
 type Ground = gear.Terrain
+
+// GroundRoom defines model for GroundRoom.
+type GroundRoom = plan.GroundRoom
 
 // Gun defines model for Gun.
 type Gun = form.Gun
@@ -665,6 +714,12 @@ type Item = measure.Item
 // Jar defines model for Jar.
 type Jar = paint.Jar
 
+// JointAnswer defines model for JointAnswer.
+type JointAnswer = kit.JointAnswer
+
+// JointQuestion Example: {"bears":true,"material":"etched","to":"plastic"}
+type JointQuestion = kit.JointQuestion
+
 // Kit defines model for Kit.
 type Kit = kit.Kit
 
@@ -703,6 +758,9 @@ type KitSizes = measure.KitSizes
 
 // KitVersion defines model for KitVersion.
 type KitVersion = kit.Version
+
+// LaidBase defines model for LaidBase.
+type LaidBase = base.Laid
 
 // LandingAnswer defines model for LandingAnswer.
 type LandingAnswer = plan.LandingAnswer
@@ -768,6 +826,9 @@ type MaskAnswer = plan.MaskAnswer
 
 // MaskSheet defines model for MaskSheet.
 type MaskSheet = vehicle.MaskSheet
+
+// Material defines model for Material.
+type Material string
 
 // MeantArrow defines model for MeantArrow.
 type MeantArrow = document.Meant
@@ -1183,6 +1244,7 @@ type Step struct {
 	Forecast *[]Forecast `json:"forecast,omitempty"`
 	Hex      *string     `json:"hex,omitempty"`
 	Id       string      `json:"id"`
+	Joints   *[]string   `json:"joints,omitempty"`
 	Kind     *string     `json:"kind,omitempty"`
 	Layer    *string     `json:"layer,omitempty"`
 	Lessons  []Reminder  `json:"lessons"`
@@ -1574,6 +1636,9 @@ type WhatIfJSONRequestBody = WhatIf
 // CalcAmountJSONRequestBody defines body for CalcAmount for application/json ContentType.
 type CalcAmountJSONRequestBody = AmountQuestion
 
+// CalcBaseJSONRequestBody defines body for CalcBase for application/json ContentType.
+type CalcBaseJSONRequestBody = BaseQuestion
+
 // CalcClearanceJSONRequestBody defines body for CalcClearance for application/json ContentType.
 type CalcClearanceJSONRequestBody = FormQuestion
 
@@ -1591,6 +1656,9 @@ type CalcDrillJSONRequestBody = DrillQuestion
 
 // CalcFormJSONRequestBody defines body for CalcForm for application/json ContentType.
 type CalcFormJSONRequestBody = FormQuestion
+
+// CalcJointJSONRequestBody defines body for CalcJoint for application/json ContentType.
+type CalcJointJSONRequestBody = JointQuestion
 
 // CalcKitcheckJSONRequestBody defines body for CalcKitcheck for application/json ContentType.
 type CalcKitcheckJSONRequestBody = KitQuestion
@@ -1736,6 +1804,9 @@ type ServerInterface interface {
 	// (GET /api/builds/{id}/grips/{part})
 	Grips(c *gin.Context, id Id, part string)
 
+	// (GET /api/builds/{id}/ground)
+	Ground(c *gin.Context, id Id)
+
 	// (POST /api/builds/{id}/log)
 	AppendLog(c *gin.Context, id Id)
 
@@ -1787,6 +1858,9 @@ type ServerInterface interface {
 	// (POST /api/calc/amount)
 	CalcAmount(c *gin.Context)
 
+	// (POST /api/calc/base)
+	CalcBase(c *gin.Context)
+
 	// (POST /api/calc/clearance)
 	CalcClearance(c *gin.Context)
 
@@ -1804,6 +1878,9 @@ type ServerInterface interface {
 
 	// (POST /api/calc/form)
 	CalcForm(c *gin.Context)
+
+	// (POST /api/calc/joint)
+	CalcJoint(c *gin.Context)
 
 	// (POST /api/calc/kitcheck)
 	CalcKitcheck(c *gin.Context)
@@ -2405,6 +2482,31 @@ func (siw *ServerInterfaceWrapper) Grips(c *gin.Context) {
 	}
 
 	siw.Handler.Grips(c, id, part)
+}
+
+// Ground operation middleware
+func (siw *ServerInterfaceWrapper) Ground(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Ground(c, id)
 }
 
 // AppendLog operation middleware
@@ -3019,6 +3121,19 @@ func (siw *ServerInterfaceWrapper) CalcAmount(c *gin.Context) {
 	siw.Handler.CalcAmount(c)
 }
 
+// CalcBase operation middleware
+func (siw *ServerInterfaceWrapper) CalcBase(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcBase(c)
+}
+
 // CalcClearance operation middleware
 func (siw *ServerInterfaceWrapper) CalcClearance(c *gin.Context) {
 
@@ -3095,6 +3210,19 @@ func (siw *ServerInterfaceWrapper) CalcForm(c *gin.Context) {
 	}
 
 	siw.Handler.CalcForm(c)
+}
+
+// CalcJoint operation middleware
+func (siw *ServerInterfaceWrapper) CalcJoint(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.CalcJoint(c)
 }
 
 // CalcKitcheck operation middleware
@@ -3834,11 +3962,14 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/calc/form", wrapper.CalcForm)
 	router.POST(options.BaseURL+"/api/calc/wheels", wrapper.CalcWheels)
 	router.POST(options.BaseURL+"/api/calc/clearance", wrapper.CalcClearance)
+	router.POST(options.BaseURL+"/api/calc/base", wrapper.CalcBase)
+	router.POST(options.BaseURL+"/api/calc/joint", wrapper.CalcJoint)
 	router.POST(options.BaseURL+"/api/calc/mesh", wrapper.CalcMesh)
 	router.POST(options.BaseURL+"/api/calc/sizes", wrapper.CalcSizes)
 	router.GET(options.BaseURL+"/api/builds/:id/camouflage", wrapper.Camouflage)
 	router.GET(options.BaseURL+"/api/builds/:id/fields/:side", wrapper.Fields)
 	router.POST(options.BaseURL+"/api/builds/:id/told", wrapper.Told)
+	router.GET(options.BaseURL+"/api/builds/:id/ground", wrapper.Ground)
 	router.GET(options.BaseURL+"/api/builds/:id/survival", wrapper.Survival)
 	router.POST(options.BaseURL+"/api/builds/:id/core", wrapper.Core)
 	router.POST(options.BaseURL+"/api/builds/:id/trace", wrapper.Trace)
@@ -4620,6 +4751,45 @@ type GripsdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GripsdefaultApplicationProblemPlusJSONResponse) VisitGripsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GroundRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type GroundResponseObject interface {
+	VisitGroundResponse(w http.ResponseWriter) error
+}
+
+type Ground200JSONResponse GroundRoom
+
+func (response Ground200JSONResponse) VisitGroundResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type GrounddefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response GrounddefaultApplicationProblemPlusJSONResponse) VisitGroundResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -5474,6 +5644,45 @@ func (response CalcAmountdefaultApplicationProblemPlusJSONResponse) VisitCalcAmo
 	return err
 }
 
+type CalcBaseRequestObject struct {
+	Body *CalcBaseJSONRequestBody
+}
+
+type CalcBaseResponseObject interface {
+	VisitCalcBaseResponse(w http.ResponseWriter) error
+}
+
+type CalcBase200JSONResponse LaidBase
+
+func (response CalcBase200JSONResponse) VisitCalcBaseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcBasedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcBasedefaultApplicationProblemPlusJSONResponse) VisitCalcBaseResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type CalcClearanceRequestObject struct {
 	Body *CalcClearanceJSONRequestBody
 }
@@ -5697,6 +5906,45 @@ type CalcFormdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response CalcFormdefaultApplicationProblemPlusJSONResponse) VisitCalcFormResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcJointRequestObject struct {
+	Body *CalcJointJSONRequestBody
+}
+
+type CalcJointResponseObject interface {
+	VisitCalcJointResponse(w http.ResponseWriter) error
+}
+
+type CalcJoint200JSONResponse JointAnswer
+
+func (response CalcJoint200JSONResponse) VisitCalcJointResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type CalcJointdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response CalcJointdefaultApplicationProblemPlusJSONResponse) VisitCalcJointResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -7600,6 +7848,9 @@ type StrictServerInterface interface {
 	// (GET /api/builds/{id}/grips/{part})
 	Grips(ctx context.Context, request GripsRequestObject) (GripsResponseObject, error)
 
+	// (GET /api/builds/{id}/ground)
+	Ground(ctx context.Context, request GroundRequestObject) (GroundResponseObject, error)
+
 	// (POST /api/builds/{id}/log)
 	AppendLog(ctx context.Context, request AppendLogRequestObject) (AppendLogResponseObject, error)
 
@@ -7651,6 +7902,9 @@ type StrictServerInterface interface {
 	// (POST /api/calc/amount)
 	CalcAmount(ctx context.Context, request CalcAmountRequestObject) (CalcAmountResponseObject, error)
 
+	// (POST /api/calc/base)
+	CalcBase(ctx context.Context, request CalcBaseRequestObject) (CalcBaseResponseObject, error)
+
 	// (POST /api/calc/clearance)
 	CalcClearance(ctx context.Context, request CalcClearanceRequestObject) (CalcClearanceResponseObject, error)
 
@@ -7668,6 +7922,9 @@ type StrictServerInterface interface {
 
 	// (POST /api/calc/form)
 	CalcForm(ctx context.Context, request CalcFormRequestObject) (CalcFormResponseObject, error)
+
+	// (POST /api/calc/joint)
+	CalcJoint(ctx context.Context, request CalcJointRequestObject) (CalcJointResponseObject, error)
 
 	// (POST /api/calc/kitcheck)
 	CalcKitcheck(ctx context.Context, request CalcKitcheckRequestObject) (CalcKitcheckResponseObject, error)
@@ -8334,6 +8591,32 @@ func (sh *strictHandler) Grips(ctx *gin.Context, id Id, part string) {
 	}
 }
 
+// Ground operation middleware
+func (sh *strictHandler) Ground(ctx *gin.Context, id Id) {
+	var request GroundRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Ground(ctx, request.(GroundRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Ground")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(GroundResponseObject); ok {
+		if err := validResponse.VisitGroundResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // AppendLog operation middleware
 func (sh *strictHandler) AppendLog(ctx *gin.Context, id Id) {
 	var request AppendLogRequestObject
@@ -8931,6 +9214,48 @@ func (sh *strictHandler) CalcAmount(ctx *gin.Context) {
 	}
 }
 
+// CalcBase operation middleware
+func (sh *strictHandler) CalcBase(ctx *gin.Context) {
+	var request CalcBaseRequestObject
+
+	var body CalcBaseJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcBase(ctx, request.(CalcBaseRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcBase")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcBaseResponseObject); ok {
+		if err := validResponse.VisitCalcBaseResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // CalcClearance operation middleware
 func (sh *strictHandler) CalcClearance(ctx *gin.Context) {
 	var request CalcClearanceRequestObject
@@ -9176,6 +9501,48 @@ func (sh *strictHandler) CalcForm(ctx *gin.Context) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(CalcFormResponseObject); ok {
 		if err := validResponse.VisitCalcFormResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// CalcJoint operation middleware
+func (sh *strictHandler) CalcJoint(ctx *gin.Context) {
+	var request CalcJointRequestObject
+
+	var body CalcJointJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.CalcJoint(ctx, request.(CalcJointRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "CalcJoint")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(CalcJointResponseObject); ok {
+		if err := validResponse.VisitCalcJointResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

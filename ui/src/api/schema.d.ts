@@ -815,6 +815,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/calc/base": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcBase"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/calc/joint": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calcJoint"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/calc/mesh": {
         parameters: {
             query?: never;
@@ -896,6 +928,24 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["told"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{id}/ground": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get: operations["ground"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1529,7 +1579,7 @@ export interface components {
         };
         Edit: {
             /** @enum {string} */
-            op: "rename" | "story" | "scale" | "length" | "width" | "height" | "scheme" | "addColour" | "dropColour" | "sequence" | "pin" | "dropPin" | "moveField" | "wheels" | "link" | "ground" | "uneven" | "row" | "body" | "drag" | "addPart" | "addFitting" | "nameFace" | "shell" | "outline" | "layers" | "mend" | "priority" | "dimension" | "dropDimension" | "fit" | "cable" | "dropCable" | "photo" | "dropPhoto" | "part" | "dropPart" | "kit" | "version" | "leaflet" | "school" | "order" | "supply" | "life" | "touch" | "relief" | "small" | "dropSmall" | "usualSmall" | "propose";
+            op: "rename" | "story" | "scale" | "length" | "width" | "height" | "scheme" | "addColour" | "dropColour" | "sequence" | "pin" | "dropPin" | "moveField" | "wheels" | "link" | "ground" | "uneven" | "row" | "body" | "drag" | "addPart" | "addFitting" | "nameFace" | "shell" | "outline" | "layers" | "mend" | "priority" | "dimension" | "dropDimension" | "fit" | "cable" | "dropCable" | "photo" | "dropPhoto" | "part" | "dropPart" | "kit" | "version" | "leaflet" | "school" | "order" | "supply" | "life" | "touch" | "relief" | "small" | "dropSmall" | "usualSmall" | "base" | "propose";
             text?: string;
             kit?: components["schemas"]["Kit"];
             school?: string;
@@ -1544,6 +1594,7 @@ export interface components {
                 radiusMm: number;
             };
             small?: components["schemas"]["SmallDetail"];
+            base?: components["schemas"]["Base"];
             to?: components["schemas"]["Place"];
             /** @description What the vehicle went through, by question. */
             life?: {
@@ -1766,6 +1817,180 @@ export interface components {
                 [key: string]: string;
             };
             order?: components["schemas"]["Rework"];
+            base?: components["schemas"]["Base"];
+        };
+        /** @description What a vehicle stands on; mm on the model but for the depth that it sinks in, which is in life. */
+        Base: {
+            margin: number;
+            long?: number;
+            wide?: number;
+            turn?: number;
+            board: number;
+            depth: number;
+            sink: number;
+            screw: number;
+            screws: number;
+            figures: number;
+            strewn: components["schemas"]["Grain"][];
+            jar?: string;
+        };
+        Grain: {
+            /** @enum {string} */
+            kind: "sand" | "gravel" | "stones" | "leaves" | "grass" | "twigs";
+            mm: number;
+        };
+        LaidBase: {
+            longMm: number;
+            wideMm: number;
+            spareMm: number;
+            gear: number[][];
+            whole: number[][];
+            footMm: number;
+            beyondMm: number;
+            prints: number[][][];
+            imprintMm: number;
+            printCm2: number;
+            profile: number[][];
+            lowestMm: number;
+            highestMm: number;
+            areaCm2: number;
+            volumeMl: number;
+            mixMl: number;
+            layers: number;
+            screws: {
+                at: number[];
+                alongMm: number;
+                gapMm: number;
+                leastMm: number;
+            }[];
+            grains: string[];
+            words: string[];
+            why: components["schemas"]["Why"];
+        };
+        GroundRoom: {
+            used: boolean;
+            own: boolean;
+            wants: components["schemas"]["Base"];
+            laid: components["schemas"]["LaidBase"];
+            earth?: string;
+            hex?: string;
+            scale: number;
+            kinds: {
+                kind: string;
+                words: string;
+                mostMm: number;
+            }[];
+        };
+        /**
+         * @example {
+         *       "scale": "1:35",
+         *       "outline": "wheeled",
+         *       "width": 2400,
+         *       "body": {
+         *         "hulls": [
+         *           {
+         *             "id": "hull",
+         *             "profile": [
+         *               [
+         *                 -2500,
+         *                 600
+         *               ],
+         *               [
+         *                 2500,
+         *                 600
+         *               ],
+         *               [
+         *                 2500,
+         *                 1800
+         *               ],
+         *               [
+         *                 -2500,
+         *                 1800
+         *               ]
+         *             ],
+         *             "width": 1400,
+         *             "inSide": 0,
+         *             "inNose": 0
+         *           }
+         *         ]
+         *       },
+         *       "wheels": [
+         *         {
+         *           "kind": "tyre",
+         *           "x": 1600,
+         *           "z": 500,
+         *           "radius": 500
+         *         },
+         *         {
+         *           "kind": "tyre",
+         *           "x": -1600,
+         *           "z": 500,
+         *           "radius": 500
+         *         }
+         *       ],
+         *       "link": {
+         *         "pitch": 0,
+         *         "surface": 0,
+         *         "ground": 0,
+         *         "width": 320
+         *       },
+         *       "base": {
+         *         "margin": 25,
+         *         "board": 10,
+         *         "depth": 3,
+         *         "sink": 60,
+         *         "screw": 3,
+         *         "screws": 2,
+         *         "figures": 0,
+         *         "strewn": [
+         *           {
+         *             "kind": "gravel",
+         *             "mm": 0.8
+         *           }
+         *         ]
+         *       }
+         *     }
+         */
+        BaseQuestion: {
+            scale: string;
+            outline: components["schemas"]["Outline"];
+            width: number;
+            body: components["schemas"]["Body"];
+            wheels: components["schemas"]["Wheel"][];
+            link?: components["schemas"]["Link"];
+            ground?: components["schemas"]["Ground"];
+            mudMm?: number;
+            base?: components["schemas"]["Base"];
+        };
+        /**
+         * @example {
+         *       "material": "etched",
+         *       "to": "plastic",
+         *       "bears": true
+         *     }
+         */
+        JointQuestion: {
+            material: components["schemas"]["Material"];
+            to: components["schemas"]["Material"];
+            kind?: string;
+            /** @enum {string} */
+            joint?: "" | "glued" | "removable" | "press";
+            bears?: boolean;
+            painted?: boolean;
+        };
+        /** @enum {string} */
+        Material: "plastic" | "clear" | "soft" | "resin" | "printed" | "metal" | "etched" | "wire";
+        JointAnswer: {
+            name: string;
+            family: string;
+            clampMin: number;
+            holdMin: number;
+            curedMin: number;
+            undone: boolean;
+            first: string[];
+            note?: string;
+            words: string;
+            why: components["schemas"]["Why"];
         };
         Window: {
             day: number;
@@ -3337,6 +3562,7 @@ export interface components {
             hex?: string;
             tools: string[];
             checks: string[];
+            joints?: string[];
             /** @description Mishaps that are usual with it, of the library. */
             wrong: string[];
             /** @description It is tried on a card first. */
@@ -5474,6 +5700,56 @@ export interface operations {
             default: components["responses"]["Problem"];
         };
     };
+    calcBase: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BaseQuestion"];
+            };
+        };
+        responses: {
+            /** @description The ground that a vehicle stands on: board, imprints, profile, material, screws. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LaidBase"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    calcJoint: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JointQuestion"];
+            };
+        };
+        responses: {
+            /** @description How two faces are joined. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JointAnswer"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
     calcMesh: {
         parameters: {
             query?: never;
@@ -5597,6 +5873,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Told"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    ground: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The base that it stands on: what is wanted, and how it comes to be. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GroundRoom"];
                 };
             };
             default: components["responses"]["Problem"];

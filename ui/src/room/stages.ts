@@ -6,7 +6,7 @@ export const stages = {
   Paint: ['Scheme', 'Layers'],
   Wear: ['Layers', 'Story', 'Core sample', 'Worth', 'Steps'],
   Earth: ['Layers', 'Story', 'Core sample', 'Worth', 'Gear'],
-  Finish: ['Parts', 'Steps', 'Sheets'],
+  Finish: ['Parts', 'Steps', 'Base', 'Sheets'],
   Evenings: ['Evenings', 'What if', 'Hours', 'Schools'],
 } as const;
 
@@ -52,6 +52,7 @@ const wide: readonly Room[] = [
   'Version',
   'Parts',
   'Steps',
+  'Base',
   'Evenings',
   'What if',
   'Hours',

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
+import { BaseRoom } from '../finish/BaseRoom';
 import { BodyRoom } from '../form/BodyRoom';
 import { GearRoom } from '../form/GearRoom';
 import { SheetsRoom } from '../form/SheetsRoom';
@@ -41,7 +42,7 @@ interface TrayProps extends RoomProps {
 }
 
 /** What is shaped or fetched anew each time need not wait while one looks elsewhere. */
-const fresh: readonly Room[] = ['Core sample', 'Worth', ...stages.Form, ...stages.Build, ...stages.Evenings];
+const fresh: readonly Room[] = ['Core sample', 'Worth', 'Base', ...stages.Form, ...stages.Build, ...stages.Evenings];
 
 /** The rooms of a stage in one row, the step one stands on in one line, and a room's tool. */
 export function Tray(props: TrayProps) {
@@ -74,6 +75,7 @@ export function Tray(props: TrayProps) {
     Story: <StoryRoom {...props} />,
     'Core sample': <CoreRoom {...props} />,
     Worth: <WorthRoom {...props} />,
+    Base: <BaseRoom {...props} />,
   };
   return (
     <aside className={classes.tray} aria-label="The tray">

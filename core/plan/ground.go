@@ -1,0 +1,54 @@
+package plan
+
+import (
+	"cinderpath/core/base"
+	"cinderpath/core/document"
+	"cinderpath/core/vehicle"
+)
+
+// GroundRoom is the base of a build: what is wanted of it, and how it comes to be.
+type GroundRoom struct {
+	Used  bool        `json:"used"` // the vehicle is shown on a base
+	Own   bool        `json:"own"`  // something was said of it; else it is a usual one
+	Wants base.Base   `json:"wants"`
+	Laid  base.Laid   `json:"laid"`
+	Earth string      `json:"earth,omitempty"` // the layer that its colour is taken from
+	Hex   string      `json:"hex,omitempty"`   // of that earth
+	Kinds []GrainLine `json:"kinds"`
+	Scale float64     `json:"scale"`
+}
+
+// GrainLine is a kind of what is strewn, with the size on the model above which it is another.
+type GrainLine struct {
+	Kind  string  `json:"kind"`
+	Words string  `json:"words"`
+	Most  float64 `json:"mostMm"`
+}
+
+// Ground answers what a build's base is.
+func (d *Deriver) Ground(b document.Build, w document.Workshop) (GroundRoom, error) {
+	laid, err := d.ground(b)
+	if err != nil {
+		return GroundRoom{}, err
+	}
+	out := GroundRoom{
+		Used: b.OnBase(), Own: b.Base != nil, Wants: b.StandsOn(), Laid: laid, Kinds: []GrainLine{}, Scale: float64(b.Scale),
+	}
+	if l, ok := w.Filled(b).EarthLayer(); ok {
+		out.Earth, out.Hex = l.Name, l.Hex
+	}
+	for _, k := range base.Grains {
+		out.Kinds = append(out.Kinds, GrainLine{k.ID, k.Words, k.Most / float64(b.Scale)})
+	}
+	return out, nil
+}
+
+func (d *Deriver) ground(b document.Build) (base.Laid, error) {
+	s, err := d.surface(b)
+	if err != nil {
+		return base.Laid{}, err
+	}
+	return stage(d, "base", []any{s.key, b.Scale, b.StandsOn()}, func() (base.Laid, error) {
+		return vehicle.BaseOf(b, s.stance, s.panels)
+	})
+}
