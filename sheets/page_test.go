@@ -18,6 +18,7 @@ import (
 	"strings"
 	"testing"
 
+	"cinderpath/core/base"
 	"cinderpath/core/document"
 	"cinderpath/core/form"
 	"cinderpath/core/gear"
@@ -164,7 +165,16 @@ func TestSheetsAreTrueToSizeOnPaper(t *testing.T) {
 	b.Ground = gear.Terrain{{-2000, 0}, {-800, 120}, {600, -60}, {2500, 40}}
 	arms, err := vehicle.ArmsOf(b)
 	require.NoError(t, err)
-	for name, d := range map[string]sheets.Drawing{"jig": sheets.Jig(j), "masks": sheets.WheelMasks(masks), "arms": sheets.Arms(arms), "views": views(t)} {
+	laid, err := base.Lay(base.Usual("clay"), base.Site{
+		Scale: 35, Gear: base.Box{X0: -2100, X1: 2100, Y0: -1400, Y1: 1400},
+		Runs:   []base.Run{{Y0: 900, Y1: 1400, Line: [][2]float64{{-2000, 0}, {2000, 0}}}},
+		Ground: b.Ground, Belly: []base.Plate{{X0: -1500, X1: 1500, Z: 500}},
+	})
+	require.NoError(t, err)
+	ground := sheets.Ground(b.Name, b.Scale.String(), laid)
+	boards := 0
+	defer func() { assert.Positive(t, boards, "the board is measured on paper: %.2f mm", laid.Long) }()
+	for name, d := range map[string]sheets.Drawing{"base": ground, "jig": sheets.Jig(j), "masks": sheets.WheelMasks(masks), "arms": sheets.Arms(arms), "views": views(t)} {
 		svg(t, d)
 		for _, paper := range []sheets.Paper{sheets.A4, sheets.Letter} {
 			var out bytes.Buffer
@@ -182,6 +192,9 @@ func TestSheetsAreTrueToSizeOnPaper(t *testing.T) {
 			require.NoError(t, err)
 			assert.InDelta(t, width, points/72*25.4, 0.1)
 			for i, page := range pages {
+				if name == "base" && has(spans(page), laid.Long) {
+					boards++
+				}
 				assert.True(t, has(spans(page), sheets.Bar), "%s on %s, page %d: no bar of 50.00 ± 0.05 mm", name, paper.Name, i+1)
 			}
 			if columns*rows > 1 {

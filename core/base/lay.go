@@ -263,6 +263,21 @@ func (s Site) profile(b Base, long, low float64) [][2]float64 {
 		}
 		out = append(out, [2]float64{(x - s.middle()) / s.Scale, b.Depth + (z-low)/s.Scale})
 	}
+	return bent(out)
+}
+
+// bent leaves out of a line by rising x what lies straight between its neighbours.
+func bent(line [][2]float64) [][2]float64 {
+	out := [][2]float64{}
+	for i, p := range line {
+		if n := len(out); n > 0 && i+1 < len(line) {
+			a, c := out[n-1], line[i+1]
+			if math.Abs(a[1]+(c[1]-a[1])*(p[0]-a[0])/(c[0]-a[0])-p[1]) < 1e-6 {
+				continue
+			}
+		}
+		out = append(out, p)
+	}
 	return out
 }
 

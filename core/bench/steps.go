@@ -122,30 +122,3 @@ func (k Kind) Minutes(units float64, coats int) (minutes unit.Minutes, inputs []
 	}
 	return minutes, inputs
 }
-
-const deferTo = "Follow the product's safety sheet and your local rules."
-
-// hazards are short cautions, each ending in whose word counts.
-var hazards = map[string]string{
-	"vapour": "Vapour and fire: booth or open air, the right respirator cartridges, no flame. " + deferTo,
-	"fire":   "Fire: no flame near thinner; lay oily rags flat outdoors or keep them wet in a closed tin. " + deferTo,
-	"spray": "Spray mist: booth or open air and a mask that fits; " +
-		"let the pressure off before opening the airbrush. " + deferTo,
-	"resin":     "Uncured resin: nitrile gloves, eye protection; cure the waste before throwing it away. " + deferTo,
-	"dust":      "Dust: sand wet, a particle mask; wipe, do not blow. " + deferTo,
-	"blades":    "Blades: cut away from the hand, with a sharp blade; eye protection when nipping metal. " + deferTo,
-	"superglue": "Super glue: thin layers, air the room; never pull bonded skin apart, use warm soapy water. " + deferTo,
-	"screws":    "Tools: clamp the work, eye protection. " + deferTo,
-	"pressure":  "Pressure: let it off before opening; ear protection where the compressor is loud. " + deferTo,
-}
-
-// Cautions of a kind of step.
-func (k Kind) Cautions() []string {
-	out := []string{}
-	for _, h := range k.Hazards {
-		if words, ok := hazards[h]; ok {
-			out = append(out, words)
-		}
-	}
-	return out
-}

@@ -65,7 +65,7 @@ func TestPosesAgree(t *testing.T) {
 		},
 	)
 	require.NoError(t, k.Check())
-	hints := k.Poses()
+	hints := k.Hints()
 	require.Len(t, hints, 1)
 	assert.Equal(t, "B15", hints[0].Rule)
 	assert.Equal(t, "travel lock is up, which goes with gun in its lock; that is raised", hints[0].Reason)
@@ -73,19 +73,19 @@ func TestPosesAgree(t *testing.T) {
 	for _, m := range hints[0].Mends {
 		mended := k
 		mended.Parts = slices.Clone(k.Parts)
-		mended.Parts[slices.IndexFunc(k.Parts, func(p kit.Part) bool { return p.ID == m.Part.ID })] = m.Part
-		assert.Empty(t, mended.Poses(), m.Label)
+		mended.Parts[slices.IndexFunc(k.Parts, func(p kit.Part) bool { return p.ID == m.Part.ID })] = *m.Part
+		assert.Empty(t, mended.Hints(), m.Label)
 		require.NoError(t, mended.Check(), m.Label)
 	}
-	assert.Len(t, k.Poses(), 1, "the mends are others' copies")
+	assert.Len(t, k.Hints(), 1, "the mends are others' copies")
 
 	gone := k
 	gone.Parts = slices.Clone(k.Parts)
 	gun := slices.IndexFunc(gone.Parts, func(p kit.Part) bool { return p.ID == "gun" })
 	gone.Parts[gun].Versions = []string{"b"}
 	gone.Version = "a"
-	require.Len(t, gone.Poses(), 1)
-	assert.Contains(t, gone.Poses()[0].Reason, "gun is not on this version")
+	require.Len(t, gone.Hints(), 1)
+	assert.Contains(t, gone.Hints()[0].Reason, "gun is not on this version")
 
 	wrong := k
 	wrong.Parts = append(
@@ -207,20 +207,20 @@ func TestALooseGunDroops(t *testing.T) {
 		{ID: "lock", Name: "Travel lock", Material: kit.Plastic, Assembly: "hull", Pose: "down",
 			Agrees: []kit.Agrees{{When: "up", Part: "gun", Pose: "locked"}}},
 	}}
-	hints := k.Poses()
+	hints := k.Hints()
 	require.Len(t, hints, 1)
 	assert.Contains(t, hints[0].Reason, "droops")
 	require.NotEmpty(t, hints[0].Mends)
 	for _, m := range hints[0].Mends {
-		mended := kit.Kit{Parts: []kit.Part{m.Part, k.Parts[1]}}
-		assert.Empty(t, mended.Poses(), m.Label)
+		mended := kit.Kit{Parts: []kit.Part{*m.Part, k.Parts[1]}}
+		assert.Empty(t, mended.Hints(), m.Label)
 	}
 	// A lock that holds it settles it as well.
 	k.Parts[0].Pose, k.Parts[1].Pose = "locked", "up"
-	assert.Empty(t, k.Poses())
+	assert.Empty(t, k.Hints())
 	// One that is glued does not droop.
 	k.Parts[0].Pose, k.Parts[0].Joint, k.Parts[1].Pose = "level", kit.Glued, "down"
-	assert.Empty(t, k.Poses())
+	assert.Empty(t, k.Hints())
 }
 
 func ExampleReadLeaflet() {

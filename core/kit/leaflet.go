@@ -23,6 +23,7 @@ type Leaf struct {
 	Parts      []string `json:"parts,omitempty"` // as numbered there
 	Note       string   `json:"note,omitempty"`
 	Correction string   `json:"correction,omitempty"`
+	For        []string `json:"for,omitempty"` // ids of the parts, openings and decals that it is about
 }
 
 // columns of a leaflet's CSV: step and text are asked for.

@@ -61,6 +61,8 @@ type Ordered struct {
 	Arrived  string   `json:"arrived,omitempty"` // date
 	Checked  []string `json:"checked,omitempty"` // of Arrival
 	Fault    string   `json:"fault,omitempty"`   // what was wrong with it
+	Remedy   string   `json:"remedy,omitempty"`  // what is done about it: repair, replace or spare
+	Again    string   `json:"again,omitempty"`   // date: when the replacement is expected
 }
 
 // Arrival is what is looked at when an ordered part comes.
@@ -115,7 +117,10 @@ func (p Part) check(k Kit) error {
 		}
 	}
 	if o := p.Ordered; o != nil {
-		for _, date := range []string{o.Expected, o.Arrived} {
+		if o.Remedy != "" && !slices.Contains([]string{Mended, Replaced, Spared}, o.Remedy) {
+			return fmt.Errorf("%s came with a fault that is met by %q; use repair, replace or spare", p.Name, o.Remedy)
+		}
+		for _, date := range []string{o.Expected, o.Arrived, o.Again} {
 			if date != "" && !isDate(date) {
 				return fmt.Errorf("%s is expected on %q, which is not a date; write it like 2026-11-23", p.Name, date)
 			}

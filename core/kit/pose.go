@@ -15,31 +15,17 @@ type Agrees struct {
 	Meant bool   `json:"meant,omitempty"` // the modeller wants it all the same
 }
 
-// PoseHint tells of a pose that does not agree with another part (rule B15).
-type PoseHint struct {
-	Part   string     `json:"part"` // id of the part that asks
-	Rule   string     `json:"rule"`
-	Reason string     `json:"reason"`
-	Mends  []PoseMend `json:"mends"`
-}
-
-// PoseMend is a part as it would be with the mend.
-type PoseMend struct {
-	Label string `json:"label"`
-	Part  Part   `json:"part"`
-}
-
-// Poses looks whether the poses of the chosen version's parts agree. The kit is a checked
+// poses looks whether the poses of the chosen version's parts agree. The kit is a checked
 // one: what a part asks for is in the list.
-func (k Kit) Poses() []PoseHint {
-	out := []PoseHint{}
+func (k Kit) poses() []Hint {
+	out := []Hint{}
 	used := k.Used()
 	for _, p := range used {
 		for i, a := range p.Agrees {
 			if a.Meant || a.When != p.Pose {
 				continue
 			}
-			hint := PoseHint{Part: p.ID, Rule: "B15"}
+			hint := Hint{Part: p.ID, Rule: "B15"}
 			at := slices.IndexFunc(used, func(q Part) bool { return q.ID == a.Part })
 			switch {
 			case at < 0:
@@ -56,7 +42,7 @@ func (k Kit) Poses() []PoseHint {
 					cmp.Or(other.Pose, "not decided"),
 				)
 				other.Pose = a.Pose
-				hint.Mends = append(hint.Mends, PoseMend{fmt.Sprintf("Build %s %s", other.Name, a.Pose), other})
+				hint.Mends = append(hint.Mends, Mend{Label: fmt.Sprintf("Build %s %s", other.Name, a.Pose), Part: &other})
 			default:
 				continue
 			}
@@ -66,17 +52,17 @@ func (k Kit) Poses() []PoseHint {
 			meant.Agrees[i].Meant = true
 			hint.Mends = append(
 				hint.Mends,
-				PoseMend{"Decide the pose of " + p.Name + " later", open},
-				PoseMend{"Meant so", meant},
+				Mend{Label: "Decide the pose of " + p.Name + " later", Part: &open},
+				Mend{Label: "Meant so", Part: &meant},
 			)
 			out = append(out, hint)
 		}
 	}
-	return append(out, k.droops()...)
+	return out
 }
 
 // droops tells of guns that would hang down: loose, and in no lock.
-func (k Kit) droops() (out []PoseHint) {
+func (k Kit) droops() (out []Hint) {
 	used := k.Used()
 	for _, p := range used {
 		if p.Kind != "gun" || p.Joint != Removable || p.Pose == "" || p.Pose == "down" {
@@ -90,7 +76,7 @@ func (k Kit) droops() (out []PoseHint) {
 		if locked {
 			continue
 		}
-		hint := PoseHint{
+		hint := Hint{
 			Part: p.ID, Rule: "B15",
 			Reason: fmt.Sprintf("%s is to be %s and stays loose: it droops by its own weight", p.Name, p.Pose),
 		}
@@ -101,7 +87,7 @@ func (k Kit) droops() (out []PoseHint) {
 		} {
 			other := p
 			other.Joint, other.Pose = m.joint, m.pose
-			hint.Mends = append(hint.Mends, PoseMend{m.label, other})
+			hint.Mends = append(hint.Mends, Mend{Label: m.label, Part: &other})
 		}
 		out = append(out, hint)
 	}

@@ -27,6 +27,7 @@ type Feature struct {
 	Kind     string   `json:"kind"`
 	Assembly string   `json:"assembly"`
 	MM       float64  `json:"mm,omitempty"`     // diameter or depth on the model
+	Filled   string   `json:"filled,omitempty"` // a deep opening: in layers or over a plate
 	Inside   bool     `json:"inside,omitempty"` // easier, or only to be reached, from within
 	Versions []string `json:"versions"`         // that use it
 }
@@ -49,6 +50,8 @@ type Kit struct {
 	Parts    []Part    `json:"parts,omitempty"`
 	Decals   []Decal   `json:"decals,omitempty"`
 	Leaflet  []Leaf    `json:"leaflet,omitempty"`
+	Rulings  []Ruling  `json:"rulings,omitempty"`
+	Insides  []Inside  `json:"insides,omitempty"`
 }
 
 // carries tells whether the chosen version is among some; a kit without versions, or a
@@ -180,7 +183,7 @@ const most = 400
 
 // Check reports the first thing in a kit that cannot be.
 func (k Kit) Check() error {
-	if len(k.Parts) > most || len(k.Features) > most || len(k.Decals) > most || len(k.Leaflet) > most ||
+	if len(k.Parts) > most || len(k.Features) > most || len(k.Decals) > most || len(k.Leaflet) > most || len(k.Rulings) > most || len(k.Insides) > 24 ||
 		len(k.Versions) > 24 {
 		return fmt.Errorf("more lines than one kit has; at most %d of each kind and 24 versions", most)
 	}
@@ -221,6 +224,9 @@ func (k Kit) Check() error {
 		if !slices.Contains([]string{Hole, Opening, Mark}, f.Kind) {
 			return fmt.Errorf("%s is %q; use hole, opening or mark", f.Name, f.Kind)
 		}
+		if f.Filled != "" && f.Filled != InLayers && f.Filled != OverPlate {
+			return fmt.Errorf("%s is filled %q; use layers or plate", f.Name, f.Filled)
+		}
 		if f.MM < 0 || f.MM > 50 {
 			return fmt.Errorf("%s measures %.1f mm; give 0 to 50 mm on the model", f.Name, f.MM)
 		}
@@ -233,6 +239,19 @@ func (k Kit) Check() error {
 			return err
 		}
 		if err := known("decal", d.Name, d.Versions); err != nil {
+			return err
+		}
+	}
+	for _, r := range k.Rulings {
+		if err := once("contradiction", r.ID, r.About); err != nil {
+			return err
+		}
+		if err := r.check(); err != nil {
+			return err
+		}
+	}
+	for _, in := range k.Insides {
+		if err := in.check(); err != nil {
 			return err
 		}
 	}

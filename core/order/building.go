@@ -10,6 +10,7 @@ import (
 
 	"cinderpath/core/bench"
 	"cinderpath/core/document"
+	"cinderpath/core/gear"
 	"cinderpath/core/kit"
 	"cinderpath/core/path"
 	"cinderpath/core/rule"
@@ -44,15 +45,17 @@ func (o *orderer) building() (built []path.Arrow, received map[string]string) {
 	}
 	s.receive()
 	clean := o.add(step{kind: "clean", subject: "parts", units: 1})
+	s.told[clean] = append(s.told[clean], s.b.Kit.Loose()...)
 	s.washed = then(clean, "release agent is washed off before cement goes on")
 	s.prepare()
 	s.holes()
-	s.inside()
+	s.insides()
 	s.nut()
 	s.halves()
 	s.outside()
 	s.running()
 	s.sticks()
+	s.grips()
 	return s.built, s.received
 }
 
@@ -63,13 +66,37 @@ func (s *shop) receive() {
 			continue
 		}
 		id := s.add(step{kind: "receive", subject: p.ID, title: p.Name, units: 1})
+		s.corrected(id, p.ID)
 		if p.Ordered.Arrived == "" {
 			if day, err := time.ParseInLocation(time.DateOnly, p.Ordered.Expected, s.zone); err == nil {
 				s.task(id).NotFrom = day
 			}
 		}
-		s.received[p.ID] = id
+		s.received[p.ID] = s.faulty(p, id)
 	}
+}
+
+// faulty enters what is done about a part that came with a fault: it is repaired, another one is waited
+// for, or one of the spares takes its place.
+func (s *shop) faulty(p kit.Part, came string) string {
+	o := p.Ordered
+	if o.Fault == "" {
+		return came
+	}
+	because := then(came, p.Name+" came, but: "+o.Fault)
+	switch o.Remedy {
+	case kit.Mended:
+		return s.add(step{kind: "mendpart", subject: p.ID, title: p.Name + ": " + o.Fault, units: 1}, because)
+	case kit.Spared:
+		return s.add(step{kind: "sparepart", subject: p.ID, title: p.Name, units: 1}, because)
+	case kit.Replaced:
+		id := s.add(step{kind: "receive", subject: p.ID, n: 2, title: p.Name + ", the replacement", units: 1}, because)
+		if day, err := time.ParseInLocation(time.DateOnly, o.Again, s.zone); err == nil {
+			s.task(id).NotFrom = day
+		}
+		return id
+	}
+	return came
 }
 
 // awaited is the arrival of a part that was ordered.
@@ -122,66 +149,34 @@ func (s *shop) holes() {
 	inOrder := func(a, c [2]string) int { return strings.Compare(a[0]+a[1], c[0]+c[1]) }
 	for _, key := range slices.SortedFunc(maps.Keys(jobs), inOrder) {
 		list := jobs[key]
-		kind := map[string]string{kit.Drill: "drill", kit.Fill: "fillhole", kit.Shave: "shave"}[key[0]]
-		var names []string
-		deep, inside := 0.0, false
-		for _, j := range list {
-			names = append(names, j.Name)
-			if key[0] == kit.Fill {
-				deep = math.Max(deep, j.MM)
-			}
-			inside = inside || j.Inside
-		}
-		id := s.add(step{kind: kind, subject: key[1], title: listed(names), units: float64(len(list))}, s.washed)
-		reason := "what this version does not use is filled or shaved before paint"
-		if key[0] == kit.Drill {
-			reason = "holes of this version are drilled before paint"
-		}
-		a := stop(id, "B2", reason)
-		if layers := math.Ceil(deep / deepest); key[0] == kit.Fill {
-			a = waits(stop(id, "B2", reason), rule.NextCoat, puttyCoat*unit.Minutes(max(layers, 1)))
-			if layers > 1 {
-				a.Rule, a.Reason = "B6", fmt.Sprintf("%.1f mm deep: %.0f layers, each with its own wait", deep, layers)
-			}
-		}
+		inside := slices.ContainsFunc(list, func(j kit.Job) bool { return j.Inside })
+		a := s.worked(key[0], key[1], list)
 		s.built = append(s.built, a)
 		if inside || key[0] == kit.Drill {
 			s.within[key[1]] = append(
 				s.within[key[1]],
-				warn(id, "B2", "it is easier from within, before the "+zone.Words(key[1])+" is closed"),
+				warn(a.From, "B2", "it is easier from within, before the "+zone.Words(key[1])+" is closed"),
 			)
 		}
 	}
 }
 
-// inside enters what can only go in before the halves are joined.
-func (s *shop) inside() {
-	inner := map[string][]kit.Part{}
-	for _, p := range s.b.Kit.Used() {
-		if p.Before != "" {
-			inner[p.Before] = append(inner[p.Before], p)
-		}
+// worked enters one kind of work at the openings, holes and marks of a sub-assembly.
+func (s *shop) worked(do, part string, list []kit.Job) path.Arrow {
+	if do == kit.Fill {
+		return s.filling(part, list)
 	}
-	for _, part := range slices.Sorted(maps.Keys(inner)) {
-		var names []string
-		n := 0
-		arrows := []path.Arrow{s.washed}
-		for _, p := range inner[part] {
-			names = append(names, p.Name)
-			n += p.Number()
-			arrows = append(arrows, s.awaited(p)...)
-			arrows = append(arrows, s.ready[p.Material]...)
-		}
-		id := s.add(step{kind: "inside", subject: part, title: listed(names), units: float64(n)}, arrows...)
-		s.within[part] = append(
-			s.within[part],
-			waits(
-				stop(id, "B1", listed(names)+" can only go in before the "+zone.Words(part)+" is closed"),
-				rule.Handle,
-				cementTouch,
-			),
-		)
+	var names, ids []string
+	for _, j := range list {
+		names, ids = append(names, j.Name), append(ids, j.ID)
 	}
+	kind, reason := "shave", "what this version does not use is filled or shaved before paint"
+	if do == kit.Drill {
+		kind, reason = "drill", "holes of this version are drilled before paint"
+	}
+	id := s.add(step{kind: kind, subject: part, title: listed(names), units: float64(len(list))}, s.washed)
+	s.corrected(id, ids...)
+	return stop(id, "B2", reason)
 }
 
 // halves closes the parts of the body, fills and sands their seams.
@@ -263,6 +258,7 @@ func (s *shop) outside() {
 			id := s.add(step{kind: kind, subject: part, title: zone.Words(part), units: float64(n)}, arrows...)
 			s.task(id).Zones = []string{part}
 			s.glued(id, list, false)
+			s.corrected(id, idsOf(list)...)
 			s.why[id] = append(s.why[id], listed(names))
 			first = id
 			s.built = append(s.built, waits(stop(id, "P3", "glue must hold before anything is sprayed"), rule.Handle, longest))
@@ -296,7 +292,10 @@ func (s *shop) running() {
 			cementTouch,
 		),
 	)
-	if s.b.Outline.HasTrack() {
+	switch {
+	case s.b.Outline.HasTrack() && s.b.Link.Make == gear.Band:
+		s.bands()
+	case s.b.Outline.HasTrack():
 		links := 2 * s.l.Links
 		tracks := s.add(
 			step{kind: "assemble", subject: "tracks", title: fmt.Sprintf("the tracks, %d links a side", s.l.Links)},

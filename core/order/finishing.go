@@ -7,6 +7,7 @@ import (
 
 	"cinderpath/core/bench"
 	"cinderpath/core/document"
+	"cinderpath/core/gear"
 	"cinderpath/core/kit"
 	"cinderpath/core/path"
 	"cinderpath/core/rule"
@@ -32,6 +33,9 @@ func (o *orderer) finishing(built []path.Arrow, received map[string]string) {
 		painted = built
 	}
 	o.fitGear(painted)
+	if b.Link.Make == gear.Band && b.Outline.HasTrack() {
+		o.gluedDown()
+	}
 	if weathered != "" {
 		glued := warn(gearOn, "B13", "the running gear is glued before upper weathering, as your school has it")
 		o.task(weathered).After = append(o.task(weathered).After, waits(glued, rule.Handle, cementTouch))
@@ -173,6 +177,7 @@ func (o *orderer) fitLater(p kit.Part, a kit.Advice, received map[string]string)
 	id := o.add(step{kind: "fit", subject: p.ID, title: p.Name, units: float64(p.Number())}, after...)
 	o.task(id).Zones = []string{p.Assembly}
 	o.glued(id, []kit.Part{p}, true)
+	o.corrected(id, append([]string{p.ID}, p.Over...)...)
 	if earth != "" && o.index[earth] < len(o.tasks) {
 		o.task(earth).After = append(o.task(earth).After, warn(id, "F1", p.Name+" is forced on: its loose layers come after"))
 	}

@@ -22,6 +22,9 @@ func (s *shop) nut() {
 		return
 	}
 	hull := s.b.Body.Parts()[0]
+	if len(s.b.Body.Hulls) > 0 {
+		hull = s.b.Body.Hulls[0].ID
+	}
 	var places []string
 	for _, at := range ground.Screws {
 		places = append(places, fmt.Sprintf("%.1f mm", at.Along))

@@ -24,9 +24,6 @@ const (
 	bondTouch   = unit.Hour     // epoxy holds
 )
 
-// deepest is how deep a layer of filler may be, mm on the model (B6).
-const deepest = 1.0
-
 // Surface is what an order needs to know of the vehicle.
 type Surface struct {
 	Zones  []string
@@ -49,12 +46,14 @@ type orderer struct {
 	done    map[string]path.Done // what was begun stays in the plan, whatever one would advise now
 	zone    *time.Location
 
-	tasks  []path.Task
-	index  map[string]int
-	why    map[string][]string // by task: what its minutes follow from
-	takes  map[string][]Taking // by task: what it takes of the shelf besides its layer
-	joints map[string][]string // by task: how what it fits is joined
-	last   map[string]string   // by layer: its last task
+	tasks   []path.Task
+	index   map[string]int
+	why     map[string][]string // by task: what its minutes follow from
+	takes   map[string][]Taking // by task: what it takes of the shelf besides its layer
+	hazards map[string][]string // by task: of bench.Cautions, from its parts
+	told    map[string][]string // by task: corrections of the leaflet, contradictions settled
+	joints  map[string][]string // by task: how what it fits is joined
+	last    map[string]string   // by layer: its last task
 }
 
 // step is what a kind of step of the library is entered for.
@@ -110,10 +109,12 @@ func (o *orderer) task(id string) *path.Task { return &o.tasks[o.index[id]] }
 // Made are the tasks of a build and, by task, what its minutes follow from, what it takes of the shelf
 // besides its layer, and how what it fits is joined.
 type Made struct {
-	Tasks  []path.Task
-	Why    map[string][]string
-	Takes  map[string][]Taking
-	Joints map[string][]string
+	Tasks   []path.Task
+	Why     map[string][]string
+	Takes   map[string][]Taking
+	Joints  map[string][]string
+	Told    map[string][]string // corrections of the leaflet, contradictions settled
+	Hazards map[string][]string // of bench.Cautions, besides those of its kind and its products
 }
 
 // Generate gives the tasks of a build.
@@ -137,6 +138,8 @@ func Generate(
 		index:   map[string]int{},
 		why:     map[string][]string{},
 		takes:   map[string][]Taking{},
+		hazards: map[string][]string{},
+		told:    map[string][]string{},
 		joints:  map[string][]string{},
 		last:    map[string]string{},
 	}
@@ -144,7 +147,7 @@ func Generate(
 	o.painting(built)
 	o.finishing(built, received)
 	o.airbrushes()
-	return Made{yielding(o.tasks), o.why, o.takes, o.joints}
+	return Made{yielding(o.tasks), o.why, o.takes, o.joints, o.told, o.hazards}
 }
 
 // minutes sets the hands-on time of a step that has a count of its own.

@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"maps"
 	"slices"
+	"strings"
+	"unicode"
 
 	"cinderpath/core/bench"
 	"cinderpath/core/kit"
@@ -54,9 +56,30 @@ func (o *orderer) glued(id string, parts []kit.Part, painted bool) {
 	}
 	o.takes[id] = nil
 	o.joints[id] = o.joined(parts, painted)
+	o.dangers(id, parts, painted)
 	for _, f := range slices.Sorted(maps.Keys(count)) {
 		t := bench.Take{Family: f, Per: usual.Per}
 		o.takes[id] = append(o.takes[id], taking(t, float64(count[f]), "piece"))
+	}
+}
+
+// dangers notes what of some parts can hurt: solder, and lead that a part is said to be of.
+func (o *orderer) dangers(id string, parts []kit.Part, painted bool) {
+	note := func(h string) {
+		if !slices.Contains(o.hazards[id], h) {
+			o.hazards[id] = append(o.hazards[id], h)
+		}
+	}
+	for _, p := range parts {
+		_, to := o.b.Kit.On(p)
+		if strings.HasPrefix(kit.GlueFor(p, to, painted).Name, "solder") {
+			note("heat")
+		}
+		for word := range strings.FieldsFuncSeq(strings.ToLower(p.Name+" "+p.Note), func(r rune) bool { return !unicode.IsLetter(r) }) {
+			if word == "lead" && (kit.IsMetal(p.Material) || p.Kind == "cable") {
+				note("lead")
+			}
+		}
 	}
 }
 
@@ -82,6 +105,18 @@ func (o *orderer) joined(parts []kit.Part, painted bool) []string {
 	}
 	for i, key := range out {
 		out[i] = listed(names[key]) + key
+	}
+	return out
+}
+
+// corrected notes what is wrong in the leaflet about some things, and what was settled about them.
+func (o *orderer) corrected(id string, about ...string) {
+	o.told[id] = append(o.told[id], o.b.Kit.Corrected(about...)...)
+}
+
+func idsOf(parts []kit.Part) (out []string) {
+	for _, p := range parts {
+		out = append(out, p.ID)
 	}
 	return out
 }

@@ -23,8 +23,7 @@ type derived struct {
 	plan     Plan
 	tasks    []path.Task
 	why      map[string][]string
-	takes    map[string][]order.Taking
-	joints   map[string][]string
+	made     order.Made // what it takes, how it is joined, what is told of it
 	from     materials
 	happened map[string]path.Done
 	key      string // of all of it
@@ -143,7 +142,7 @@ func (d *Deriver) one(
 	}
 	p := shape.plan
 	p.Build, p.Name, p.Scale = b.ID, b.Name, b.Scale.String()
-	p.Sheets, p.Poses, p.Jobs = vehicle.SheetNames(b), b.Kit.Poses(), b.Kit.Jobs()
+	p.Sheets, p.Poses, p.Jobs = vehicle.SheetNames(b), b.Kit.Hints(), b.Kit.Jobs()
 	p.Conflicts, p.Timers = []string{}, []Timer{}
 	p.Argued, p.Doubts = []strata.Argued{}, append([]string{}, b.Life.Contradictions(b.Layers)...)
 	for _, l := range b.Layers {
@@ -196,7 +195,7 @@ func (d *Deriver) one(
 		}
 		p.Findings[i].Where = zone.Said(zone.Gathered(f.Zones, asked.Zones))
 	}
-	return derived{plan: p, tasks: tasks, why: why, takes: made.Takes, joints: made.Joints, from: from}, nil
+	return derived{plan: p, tasks: tasks, why: why, made: made, from: from}, nil
 }
 
 // shaped is what follows from sizes, shapes, camouflage and stack: small beside the surface

@@ -132,10 +132,7 @@ func (d *Deriver) stepped(
 	out, err := stage(d, "steps", inputs, func() (dressed, error) {
 		p := b.plan
 		p.AsOf = asOf
-		p.Steps = steps(item, w, b.tasks, schedule.Placed[p.Build], b.why, told, b.from, b.takes)
-		for i := range p.Steps {
-			p.Steps[i].Joints = b.joints[p.Steps[i].ID]
-		}
+		p.Steps = steps(item, w, b.tasks, schedule.Placed[p.Build], b.why, told, b.from, b.made)
 		settled(p.Steps, asOf)
 		p.Ends, p.Bound = schedule.Ends[p.Build], schedule.Bound[p.Build]
 		p.Conflicts = []string{}

@@ -70,14 +70,14 @@ type Plan struct {
 	Steps    []Step             `json:"steps"`
 	Pots     []PotLine          `json:"pots"` // what each layer is laid from, or could be
 
-	Advice    []kit.Advice   `json:"advice"`   // which parts stay off, and why
-	Reworked  []ReworkLine   `json:"reworked"` // changes of the modeller's own to the order
-	Poses     []kit.PoseHint `json:"poses"`    // poses that do not agree
-	Jobs      []kit.Job      `json:"jobs"`     // holes and marks of the version
-	Conflicts []string       `json:"conflicts"`
-	Timers    []Timer        `json:"timers"`
-	Ends      time.Time      `json:"ends,omitzero"`
-	Bound     time.Time      `json:"bound,omitzero"` // no plan of this build alone ends before
+	Advice    []kit.Advice `json:"advice"`   // which parts stay off, and why
+	Reworked  []ReworkLine `json:"reworked"` // changes of the modeller's own to the order
+	Poses     []kit.Hint   `json:"poses"`    // what of the kit wants a decision
+	Jobs      []kit.Job    `json:"jobs"`     // holes and marks of the version
+	Conflicts []string     `json:"conflicts"`
+	Timers    []Timer      `json:"timers"`
+	Ends      time.Time    `json:"ends,omitzero"`
+	Bound     time.Time    `json:"bound,omitzero"` // no plan of this build alone ends before
 }
 
 // Last names what is seen after the last step.

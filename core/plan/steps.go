@@ -54,6 +54,7 @@ type Step struct {
 	Sides    []form.Side  `json:"sides"` // in which they are seen best, the best first
 	Tools    []string     `json:"tools"`
 	Joints   []string     `json:"joints,omitempty"` // how what it fits is joined
+	Told     []string     `json:"told,omitempty"`   // where the leaflet is wrong, and what was settled
 	Checks   []string     `json:"checks"`           // before going on
 	Wrong    []string     `json:"wrong"`            // mishaps that are usual with it, of the library
 	Lessons  []Reminder   `json:"lessons"`
@@ -74,23 +75,25 @@ func steps(
 	why map[string][]string,
 	told []Reminder,
 	from materials,
-	takes map[string][]order.Taking,
+	made order.Made,
 ) []Step {
+	takes, besides := made.Takes, made.Hazards
 	b := item.Build
 	out := make([]Step, len(tasks))
 	done := document.Happened(item.Log)
 	for i, t := range tasks {
 		kind := bench.KindOf(t.Kind)
 		s := Step{
-			Task:     t,
-			Placed:   placed[i],
-			Needs:    []Need{},
-			Dries:    []string{},
-			Cautions: kind.Cautions(),
-			Tools:    kind.Tools,
-			Checks:   kind.Checks,
-			Wrong:    []string{},
-			Lessons:  []Reminder{},
+			Task:    t,
+			Placed:  placed[i],
+			Needs:   []Need{},
+			Dries:   []string{},
+			Tools:   kind.Tools,
+			Checks:  kind.Checks,
+			Wrong:   []string{},
+			Lessons: []Reminder{},
+			Joints:  made.Joints[t.ID],
+			Told:    made.Told[t.ID],
 			Where: zone.Said(
 				t.Zones,
 			),
@@ -117,6 +120,7 @@ func steps(
 		if s.Needs = append(s.Needs, more...); s.Amount == "" {
 			s.Amount = listed(more)
 		}
+		s.Cautions = s.cautions(b, takes[t.ID], besides[t.ID])
 		for _, m := range bench.Mishaps(t.Stage, t.Kind) {
 			if slices.Contains(kind.Wrong, m.ID) {
 				s.Wrong = append(s.Wrong, m.ID)
@@ -266,40 +270,24 @@ func describe(s *Step, b document.Build, l strata.Layer, w document.Workshop, fr
 	if s.Kind == "repair" && s.Place != path.Booth {
 		l.Applied = strata.Brushed // a spot is touched in by hand
 	}
-	for _, c := range cautions(l) {
-		if !slices.ContainsFunc(
-			s.Cautions,
-			func(x string) bool { return strings.SplitN(x, ":", 2)[0] == strings.SplitN(c, ":", 2)[0] },
-		) {
-			s.Cautions = append(s.Cautions, c)
-		}
-	}
 }
 
-const deferTo = "Follow the product's safety sheet and your local rules."
-
-// cautions are the handbook's hazards of a layer, each ending in whose word counts.
-func cautions(l strata.Layer) []string {
-	out := []string{}
-	switch brings := l.Brings(); {
-	case brings == "strong_solvent":
-		out = append(
-			out,
-			"Vapour and fire: booth or open air, a respirator with the right cartridges, gloves, no flame. "+deferTo,
-		)
-	case brings == "white_spirit":
-		out = append(
-			out,
-			"Vapour and fire: air the room, no flame; lay oily rags flat outdoors or keep them wet in a closed tin. "+deferTo,
-		)
-	case l.Applied == strata.Misted:
-		out = append(
-			out,
-			"Spray mist: booth or open air and a mask that fits; let the pressure off before opening the airbrush. "+deferTo,
-		)
+// cautions are what of a step can hurt someone, from its kind, its product and what else it takes.
+func (s *Step) cautions(b document.Build, takes []order.Taking, besides []string) []string {
+	d := bench.Danger{Kind: s.Kind, Booth: s.Place == path.Booth, Besides: besides}
+	if at := slices.IndexFunc(b.Layers, func(l strata.Layer) bool { return l.ID == s.Layer }); at >= 0 && s.Layer != "" {
+		l := b.Layers[at]
+		d.Sprays = l.Applied == strata.Misted && d.Booth
+		if brings := l.Brings(); brings != "" {
+			d.Brings = []string{brings}
+		}
+		d.Takes = append(d.Takes, l.Family)
 	}
-	if l.Family == "pigment_dry" || l.Family == "pastel" || l.Kind == strata.Mud {
-		out = append(out, "Dust: a particle mask; wipe, do not blow. "+deferTo)
+	for _, t := range takes {
+		d.Takes = append(d.Takes, t.Family)
+		if f, ok := paint.FamilyOf(t.Family); ok {
+			d.Carries = append(d.Carries, f.Brings)
+		}
 	}
-	return out
+	return bench.Cautions(d)
 }

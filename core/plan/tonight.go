@@ -27,6 +27,7 @@ type Print struct {
 
 // sheetsFor are the sheets that a kind of step needs on a part.
 var sheetsFor = map[[2]string][2]string{
+	{"board", "own"}:       {"base", "board and its drill holes, 1:1"},
 	{"fitgear", "gear"}:    {"track-jig", "track jig, 1:1"},
 	{"assemble", "tracks"}: {"track-jig", "track jig, 1:1"},
 	{"wheelmask", "tyres"}: {"wheel-masks", "wheel masks, 1:1"},

@@ -72,7 +72,7 @@ func troubled(b document.Build, asOf time.Time, err error) Plan {
 		Steps:     []Step{},
 		Advice:    []kit.Advice{},
 		Reworked:  []ReworkLine{},
-		Poses:     []kit.PoseHint{},
+		Poses:     []kit.Hint{},
 		Jobs:      []kit.Job{},
 		Conflicts: []string{},
 		Timers:    []Timer{},

@@ -50,15 +50,20 @@ func BaseOf(b document.Build, lies Stance, panels []*form.Panel) (base.Laid, err
 // siteOf is what stands on the base of a build.
 func siteOf(b document.Build, lies Stance, panels []*form.Panel) base.Site {
 	s := base.Site{Scale: float64(b.Scale), Ground: b.Ground}
-	inGear := func(name string) bool { return zone.OnGear(name) }
-	low, high, _ := form.Extent(panels, inGear)
-	s.Gear = base.Box{X0: low[0], X1: high[0], Y0: low[1], Y1: high[1]}
-	low, high, _ = form.Extent(panels, func(string) bool { return true })
+	face, width := b.Face(), b.Link.Width
+	s.Gear = base.Box{X0: math.Inf(1), X1: math.Inf(-1), Y0: -face, Y1: face}
+	reach := func(x, away float64) { s.Gear.X0, s.Gear.X1 = min(s.Gear.X0, x-away), max(s.Gear.X1, x+away) }
+	for _, w := range lies.wheels {
+		reach(w.X, w.Radius)
+	}
+	for _, p := range lies.line {
+		reach(p[0], b.Link.Ground)
+	}
+	low, high, _ := form.Extent(panels, func(string) bool { return true })
 	s.Whole = base.Box{X0: low[0], X1: high[0], Y0: low[1], Y1: high[1]}
 	s.Foot = low[2]
 	s.Centre = middle(panels)
 	s.Belly = belly(panels)
-	face, width := b.Face(), b.Link.Width
 	press := func(line [][2]float64) {
 		for _, sign := range []float64{1, -1} {
 			y0, y1 := sign*(face-width), sign*face

@@ -155,6 +155,9 @@ func SheetNames(b document.Build) []string {
 	if len(b.Ground) > 0 && slices.ContainsFunc(b.Wheels, func(w gear.Wheel) bool { return w.Arm != nil }) {
 		out = append(out, "arms")
 	}
+	if b.OnBase() {
+		out = append(out, "base")
+	}
 	return out
 }
 

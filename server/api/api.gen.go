@@ -370,7 +370,7 @@ type Axis = strata.Axis
 // Base What a vehicle stands on; mm on the model but for the depth that it sinks in, which is in life.
 type Base = base.Base
 
-// BaseQuestion Example: {"base":{"board":10,"depth":3,"figures":0,"margin":25,"screw":3,"screws":2,"sink":60,"strewn":[{"kind":"gravel","mm":0.8}]},"body":{"hulls":[{"id":"hull","inNose":0,"inSide":0,"profile":[[-2500,600],[2500,600],[2500,1800],[-2500,1800]],"width":1400}]},"link":{"ground":0,"pitch":0,"surface":0,"width":320},"outline":"wheeled","scale":"1:35","wheels":[{"kind":"tyre","radius":500,"x":1600,"z":500},{"kind":"tyre","radius":500,"x":-1600,"z":500}],"width":2400}
+// BaseQuestion defines model for BaseQuestion.
 type BaseQuestion = vehicle.BaseQuestion
 
 // Becomes defines model for Becomes.
@@ -717,7 +717,7 @@ type Jar = paint.Jar
 // JointAnswer defines model for JointAnswer.
 type JointAnswer = kit.JointAnswer
 
-// JointQuestion Example: {"bears":true,"material":"etched","to":"plastic"}
+// JointQuestion defines model for JointQuestion.
 type JointQuestion = kit.JointQuestion
 
 // Kit defines model for Kit.

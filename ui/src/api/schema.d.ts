@@ -236,7 +236,7 @@ export interface paths {
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
-                name: "views.svg" | "views.pdf" | "sizes.csv" | "track-jig.svg" | "track-jig.pdf" | "wheel-masks.svg" | "wheel-masks.pdf" | "arms.svg" | "arms.pdf" | "guide.svg" | "guide.pdf" | "masks.svg" | "masks.pdf" | "crossings.svg" | "crossings.pdf" | "masks-inverse.svg" | "masks-inverse.pdf" | "masks-cut.svg" | "body.stl" | "body.glb" | "plan.csv" | "plan.ics" | "cards.pdf" | "diary.pdf" | "trial.svg" | "trial.pdf";
+                name: "views.svg" | "views.pdf" | "sizes.csv" | "track-jig.svg" | "track-jig.pdf" | "wheel-masks.svg" | "wheel-masks.pdf" | "arms.svg" | "arms.pdf" | "guide.svg" | "guide.pdf" | "masks.svg" | "masks.pdf" | "crossings.svg" | "crossings.pdf" | "masks-inverse.svg" | "masks-inverse.pdf" | "masks-cut.svg" | "body.stl" | "body.glb" | "plan.csv" | "plan.ics" | "cards.pdf" | "diary.pdf" | "trial.svg" | "trial.pdf" | "base.svg" | "base.pdf";
             };
             cookie?: never;
         };
@@ -1881,76 +1881,6 @@ export interface components {
                 mostMm: number;
             }[];
         };
-        /**
-         * @example {
-         *       "scale": "1:35",
-         *       "outline": "wheeled",
-         *       "width": 2400,
-         *       "body": {
-         *         "hulls": [
-         *           {
-         *             "id": "hull",
-         *             "profile": [
-         *               [
-         *                 -2500,
-         *                 600
-         *               ],
-         *               [
-         *                 2500,
-         *                 600
-         *               ],
-         *               [
-         *                 2500,
-         *                 1800
-         *               ],
-         *               [
-         *                 -2500,
-         *                 1800
-         *               ]
-         *             ],
-         *             "width": 1400,
-         *             "inSide": 0,
-         *             "inNose": 0
-         *           }
-         *         ]
-         *       },
-         *       "wheels": [
-         *         {
-         *           "kind": "tyre",
-         *           "x": 1600,
-         *           "z": 500,
-         *           "radius": 500
-         *         },
-         *         {
-         *           "kind": "tyre",
-         *           "x": -1600,
-         *           "z": 500,
-         *           "radius": 500
-         *         }
-         *       ],
-         *       "link": {
-         *         "pitch": 0,
-         *         "surface": 0,
-         *         "ground": 0,
-         *         "width": 320
-         *       },
-         *       "base": {
-         *         "margin": 25,
-         *         "board": 10,
-         *         "depth": 3,
-         *         "sink": 60,
-         *         "screw": 3,
-         *         "screws": 2,
-         *         "figures": 0,
-         *         "strewn": [
-         *           {
-         *             "kind": "gravel",
-         *             "mm": 0.8
-         *           }
-         *         ]
-         *       }
-         *     }
-         */
         BaseQuestion: {
             scale: string;
             outline: components["schemas"]["Outline"];
@@ -1962,13 +1892,6 @@ export interface components {
             mudMm?: number;
             base?: components["schemas"]["Base"];
         };
-        /**
-         * @example {
-         *       "material": "etched",
-         *       "to": "plastic",
-         *       "bears": true
-         *     }
-         */
         JointQuestion: {
             material: components["schemas"]["Material"];
             to: components["schemas"]["Material"];
@@ -4811,7 +4734,7 @@ export interface operations {
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
-                name: "views.svg" | "views.pdf" | "sizes.csv" | "track-jig.svg" | "track-jig.pdf" | "wheel-masks.svg" | "wheel-masks.pdf" | "arms.svg" | "arms.pdf" | "guide.svg" | "guide.pdf" | "masks.svg" | "masks.pdf" | "crossings.svg" | "crossings.pdf" | "masks-inverse.svg" | "masks-inverse.pdf" | "masks-cut.svg" | "body.stl" | "body.glb" | "plan.csv" | "plan.ics" | "cards.pdf" | "diary.pdf" | "trial.svg" | "trial.pdf";
+                name: "views.svg" | "views.pdf" | "sizes.csv" | "track-jig.svg" | "track-jig.pdf" | "wheel-masks.svg" | "wheel-masks.pdf" | "arms.svg" | "arms.pdf" | "guide.svg" | "guide.pdf" | "masks.svg" | "masks.pdf" | "crossings.svg" | "crossings.pdf" | "masks-inverse.svg" | "masks-inverse.pdf" | "masks-cut.svg" | "body.stl" | "body.glb" | "plan.csv" | "plan.ics" | "cards.pdf" | "diary.pdf" | "trial.svg" | "trial.pdf" | "base.svg" | "base.pdf";
             };
             cookie?: never;
         };

@@ -27,7 +27,7 @@ export function FromAbove({ data, ground }: DrawingProps) {
   const at = middle(laid.whole);
   const far = Math.max(laid.longMm / 2 + laid.beyondMm, laid.longMm / 2) + 8;
   const high = laid.wideMm / 2 + 12;
-  const size = laid.longMm / 42;
+  const size = laid.longMm / 30;
   return (
     <svg
       className={classes.drawing}
@@ -91,7 +91,7 @@ export function FromTheSide({ data, ground }: DrawingProps) {
   const far = half + laid.beyondMm + 8;
   const top = -high - 3;
   const line = laid.profile.map((p) => `${x(p)},${-y(p)}`).join(' ');
-  const size = laid.longMm / 42;
+  const size = laid.longMm / 30;
   return (
     <svg
       className={classes.side}
@@ -100,7 +100,13 @@ export function FromTheSide({ data, ground }: DrawingProps) {
       aria-label={`The base from its side: the vehicle sinks in by ${laid.imprintMm.toFixed(1)} mm`}
     >
       <title>The base from its side</title>
-      {view && wants.turn === 0 && (
+      <polygon
+        className={classes.earth}
+        points={`${half},0 ${line} ${-half},0`}
+        style={ground.hex ? { fill: ground.hex } : undefined}
+      />
+      <rect className={classes.wood} x={-half} y={0} width={laid.longMm} height={wants.board} />
+      {view && (wants.turn ?? 0) === 0 && (
         <image
           href={pictureUrl(plan.build, plan.steps[plan.steps.length - 1]?.look ?? plan.bare, 'left', 4)}
           x={at.x - view.width / 2}
@@ -110,12 +116,6 @@ export function FromTheSide({ data, ground }: DrawingProps) {
           preserveAspectRatio="none"
         />
       )}
-      <polygon
-        className={classes.earth}
-        points={`${half},0 ${line.split(' ').toReversed().join(' ')} ${-half},0`}
-        style={ground.hex ? { fill: ground.hex } : undefined}
-      />
-      <rect className={classes.wood} x={-half} y={0} width={laid.longMm} height={wants.board} />
       {laid.screws.map((s) => (
         <path
           key={s.alongMm}

@@ -15,6 +15,7 @@ export function SheetsRoom({ data }: RoomProps) {
     ['guide', 'Painting guide', 'The five views once the scheme is on, with colours and recipes.'],
     ['masks', 'Masks', 'Fields of the scheme on each panel, with ticks where panels meet, and the tape plan.'],
     ['crossings', 'Crossings', 'Where freehand edges run over the edges of panels: marks to pencil on.'],
+    ['base', 'Base', 'The board with its imprints and drill holes, and a card of the ground under a track.'],
     ['arms', 'Arm template', 'Arms and wheels set for the ground they stand on.'],
   ] as const;
   return (
