@@ -51,6 +51,9 @@ func TestTheDemosShelfAndWhatItLacks(t *testing.T) {
 			}
 			at := slices.IndexFunc(items[i].Build.Layers, func(l strata.Layer) bool { return l.ID == s.Layer })
 			switch {
+			case s.Kind == "baseearth":
+				require.Equal(t, "48 ochre mud", s.Needs[0].Name, "the ground is of the vehicle's own earth")
+				mud += s.Needs[0].ML
 			case s.Kind == "mud":
 				mud += s.Needs[0].ML
 				covered := s.Needs[0].ML * 0.7 * 0.95 / (items[i].Build.Layers[at].DepthMM / 10)

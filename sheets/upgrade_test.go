@@ -68,7 +68,7 @@ func TestVersion1GivesTheSamePlan(t *testing.T) {
 		for k := range b.Scheme.Colours {
 			b.Scheme.Colours[k].Jar = ""
 		}
-		b.Supplies, b.Life = nil, nil
+		b.Supplies, b.Life, b.Base, b.Schools = nil, nil, nil, d.Items[0].Build.Schools
 		for k := range b.Kit.Parts {
 			b.Kit.Parts[k].Jar = ""
 		}
@@ -82,6 +82,8 @@ func TestVersion1GivesTheSamePlan(t *testing.T) {
 			}
 			steps[k] = []string{s.Title, string(s.Status), strconv.FormatFloat(float64(s.Minutes), 'g', -1, 64), from}
 		}
+		// Metal and resin get what grips them by now (B9).
+		steps = slices.DeleteFunc(steps, func(s []string) bool { return strings.HasPrefix(s[0], "Prime with what grips") })
 		if name == "drumble" {
 			want[name], steps = titles(want[name], "Shade before colour"), titles(steps, "")
 		}

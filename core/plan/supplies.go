@@ -15,18 +15,19 @@ import (
 
 // supplies sums what all steps take of each kind of product; details stand one by one.
 func supplies(takes map[string][]order.Taking) (out []order.Taking) {
-	sum := map[string]float64{}
+	sum := map[[2]string]float64{} // by family and jar
 	for _, id := range slices.Sorted(maps.Keys(takes)) {
 		for _, x := range takes[id] {
 			if x.Part != "" {
 				out = append(out, x)
 				continue
 			}
-			sum[x.Family] += x.ML
+			sum[[2]string{x.Family, x.Jar}] += x.ML
 		}
 	}
-	for _, f := range slices.Sorted(maps.Keys(sum)) {
-		out = append(out, order.Taking{Family: f, ML: sum[f]})
+	keys := slices.SortedFunc(maps.Keys(sum), func(a, b [2]string) int { return slices.Compare(a[:], b[:]) })
+	for _, k := range keys {
+		out = append(out, order.Taking{Family: k[0], Jar: k[1], ML: sum[k]})
 	}
 	return out
 }
@@ -54,7 +55,7 @@ func supplied(b document.Build, w document.Workshop, takes []order.Taking) (out 
 	var all []taken
 	for _, x := range takes {
 		jar := x.Jar
-		if x.Part == "" {
+		if x.Part == "" && jar == "" {
 			jar = b.Supplies[x.Family]
 		}
 		t := taken{Taking: x}

@@ -232,7 +232,7 @@ func TestABaseIsMadeInItsOrder(t *testing.T) {
 	}
 	_, by := walked(t, b)
 	for _, pair := range [][2]string{
-		{"assemble:hull:1", "nut:hull:1"}, {"base:own:1", "board:own:1"}, {"base:own:2", "base:own:1"},
+		{"assemble:lower:1", "nut:lower:1"}, {"base:own:1", "board:own:1"}, {"base:own:2", "base:own:1"},
 		{"imprint:own:1", "base:own:2"}, {"strew:own:1", "imprint:own:1"}, {"baseearth:own:1", "strew:own:1"},
 		{"edges:own:1", "baseearth:own:1"}, {"mount:own:1", "edges:own:1"}, {"mount:own:1", "fit:gear:1"},
 		{"bed:own:1", "mount:own:1"}, {"setfigures:own:1", "figures:own:1"}, {"record:build:1", "setfigures:own:1"},
@@ -246,7 +246,7 @@ func TestABaseIsMadeInItsOrder(t *testing.T) {
 	// On a shelf there is none of it.
 	b.Schools = nil
 	_, by = walked(t, b)
-	for _, id := range []string{"nut:hull:1", "board:own:1", "mount:own:1"} {
+	for _, id := range []string{"nut:lower:1", "board:own:1", "mount:own:1"} {
 		assert.NotContains(t, by, id)
 	}
 }

@@ -732,6 +732,9 @@ type KitDecal = kit.Decal
 // KitFeature defines model for KitFeature.
 type KitFeature = kit.Feature
 
+// KitInside defines model for KitInside.
+type KitInside = kit.Inside
+
 // KitJob defines model for KitJob.
 type KitJob = kit.Job
 
@@ -752,6 +755,9 @@ type KitQuestion = measure.KitQuestion
 
 // KitReport defines model for KitReport.
 type KitReport = measure.KitReport
+
+// KitRuling defines model for KitRuling.
+type KitRuling = kit.Ruling
 
 // KitSizes defines model for KitSizes.
 type KitSizes = measure.KitSizes
@@ -996,7 +1002,7 @@ type Point2 = []float32
 type Point3 = []float32
 
 // PoseHint defines model for PoseHint.
-type PoseHint = kit.PoseHint
+type PoseHint = kit.Hint
 
 // PotLine defines model for PotLine.
 type PotLine = plan.PotLine
@@ -1276,6 +1282,7 @@ type Step struct {
 	Tail      *time.Time  `json:"tail,omitempty"`
 	TimeWhy   Why         `json:"timeWhy"`
 	Title     string      `json:"title"`
+	Told      *[]string   `json:"told,omitempty"`
 	Tools     []string    `json:"tools"`
 	Until     *time.Time  `json:"until,omitempty"`
 	Waits     *[]float32  `json:"waits,omitempty"`

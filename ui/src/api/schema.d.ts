@@ -2850,6 +2850,8 @@ export interface components {
             assembly: string;
             mm?: number;
             inside?: boolean;
+            /** @enum {string} */
+            filled?: "" | "layers" | "plate";
             versions: string[] | null;
         };
         KitDecal: {
@@ -2864,6 +2866,9 @@ export interface components {
             arrived?: string;
             checked?: string[];
             fault?: string;
+            /** @enum {string} */
+            remedy?: "" | "repair" | "replace" | "spare";
+            again?: string;
         };
         KitPart: {
             id: string;
@@ -2902,8 +2907,27 @@ export interface components {
             reason: string;
             mends: {
                 label: string;
-                part: components["schemas"]["KitPart"];
+                part?: components["schemas"]["KitPart"];
+                feature?: components["schemas"]["KitFeature"];
+                inside?: components["schemas"]["KitInside"];
             }[];
+        };
+        KitInside: {
+            part: string;
+            /** @enum {string} */
+            state: "closed" | "glimpsed" | "detailed";
+            works?: ("prime" | "paint" | "details" | "chips" | "wash")[];
+        };
+        KitRuling: {
+            id: string;
+            about: string;
+            says: {
+                name: string;
+                says: string;
+            }[];
+            rules?: string;
+            because?: string;
+            for?: string[];
         };
         KitLeaf: {
             step: string;
@@ -2911,6 +2935,7 @@ export interface components {
             parts?: string[];
             note?: string;
             correction?: string;
+            for?: string[];
         };
         Kit: {
             versions?: components["schemas"]["KitVersion"][];
@@ -2920,6 +2945,8 @@ export interface components {
             parts?: components["schemas"]["KitPart"][];
             decals?: components["schemas"]["KitDecal"][];
             leaflet?: components["schemas"]["KitLeaf"][];
+            rulings?: components["schemas"]["KitRuling"][];
+            insides?: components["schemas"]["KitInside"][];
         };
         KitJob: {
             id: string;
@@ -2928,6 +2955,7 @@ export interface components {
             assembly: string;
             mm?: number;
             inside?: boolean;
+            filled?: string;
             versions: string[] | null;
             do: string;
         };
@@ -3486,6 +3514,7 @@ export interface components {
             tools: string[];
             checks: string[];
             joints?: string[];
+            told?: string[];
             /** @description Mishaps that are usual with it, of the library. */
             wrong: string[];
             /** @description It is tried on a card first. */

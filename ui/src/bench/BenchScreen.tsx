@@ -6,6 +6,7 @@ import { useEvenings } from '../api/useLibrary';
 import { clock } from '../clock';
 import { Hands } from '../form/Hands';
 import { handed, over, standing } from '../path/standing';
+import { Told } from '../room/Told';
 import classes from './BenchScreen.module.css';
 import { Gather, Jot, Trouble } from './Panels';
 import { Places } from './Places';
@@ -230,6 +231,7 @@ export function BenchScreen() {
               </p>
             )}
             {(step.status === 'waiting' || step.failed) && <p className={classes.reason}>{step.failed ?? step.why}</p>}
+            <Told step={step} />
             {step.checks.length > 0 && (
               <ul className={classes.checks} aria-label="To check before going on">
                 {step.checks.map((c, i) => (

@@ -220,6 +220,15 @@ export function PartForm({ part, kit, plan, act = 'Keep it', onTake, onDrop }: P
               value={o.fault ?? ''}
               onChange={(e) => set({ ordered: { ...o, fault: e.currentTarget.value || undefined } })}
             />
+            {o.remedy === 'replace' && (
+              <TextInput
+                label="Replacement expected on"
+                placeholder="2026-12-20"
+                w={150}
+                value={o.again ?? ''}
+                onChange={(e) => set({ ordered: { ...o, again: e.currentTarget.value || undefined } })}
+              />
+            )}
           </>
         )}
       </div>

@@ -1,10 +1,13 @@
 import { Button } from '@mantine/core';
 import { type DragEvent, useState } from 'react';
-import { type Kit, type KitPart, words } from '../api/client';
+import { type Kit, type KitPart, type Schemas, words } from '../api/client';
 import type { RoomProps } from '../room/props';
+import { Insides } from './Insides';
 import classes from './Order.module.css';
 import { PartForm } from './PartForm';
 import { Supplies } from './Supplies';
+
+type Hint = Schemas['PoseHint'];
 
 /** What stays on and what is painted apart, with the reason for each; moved by drag or keys. */
 export function PartsRoom({ tools, data }: RoomProps) {
@@ -17,9 +20,14 @@ export function PartsRoom({ tools, data }: RoomProps) {
   const set = (next: Kit) => edit.mutate([{ op: 'kit', kit: next }]);
   const change = (id: string, by: Partial<KitPart>) =>
     set({ ...kit, parts: (kit.parts ?? []).map((p) => (p.id === id ? { ...p, ...by } : p)) });
-  // The mended part is whole: what it no longer says is gone.
-  const replace = (part: KitPart) =>
-    set({ ...kit, parts: (kit.parts ?? []).map((p) => (p.id === part.id ? part : p)) });
+  // What is mended is whole: what it no longer says is gone.
+  const mend = (m: Hint['mends'][number]) =>
+    set({
+      ...kit,
+      parts: kit.parts?.map((p) => (p.id === m.part?.id ? m.part : p)),
+      features: kit.features?.map((f) => (f.id === m.feature?.id ? m.feature : f)),
+      insides: m.inside ? [...(kit.insides ?? []).filter((i) => i.part !== m.inside?.part), m.inside] : kit.insides,
+    });
   const drop = (to: 'on' | 'off') => (e: DragEvent) => {
     e.preventDefault();
     setOver(undefined);
@@ -93,7 +101,7 @@ export function PartsRoom({ tools, data }: RoomProps) {
           </p>
           <div className={classes.row}>
             {hint.mends.map((m) => (
-              <Button key={m.label} size="xs" variant="outline" onClick={() => replace(m.part)}>
+              <Button key={m.label} size="xs" variant="outline" onClick={() => mend(m)}>
                 {m.label}
               </Button>
             ))}
@@ -142,6 +150,7 @@ export function PartsRoom({ tools, data }: RoomProps) {
           ))}
         </ul>
       </div>
+      <Insides kit={kit} plan={data.plan} onTake={(insides) => set({ ...kit, insides })} />
       <Supplies tools={tools} data={data} onDetail={change} />
       <details className={classes.fold} open={began}>
         <summary>Add a part</summary>
@@ -162,8 +171,9 @@ function ordered(p: KitPart): string {
   if (!o) {
     return '';
   }
+  const met = { repair: 'it is repaired', replace: 'it is replaced', spare: 'one of the spares is taken', '': '' };
   if (o.fault) {
-    return `Arrived, but ${o.fault}`;
+    return `Arrived, but ${o.fault}${o.remedy ? `: ${met[o.remedy]}` : ''}`;
   }
   if (o.arrived) {
     return (o.checked ?? []).length >= 3 ? `Arrived ${o.arrived}, checked` : `Arrived ${o.arrived}: check it`;

@@ -1,10 +1,11 @@
-import { Button, Checkbox, NumberInput, Select, Textarea, TextInput } from '@mantine/core';
+import { Button, Checkbox, MultiSelect, NumberInput, Select, Textarea, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { type Kit, words } from '../api/client';
 import { named, partsOf, said } from '../room/places';
 import type { RoomProps } from '../room/props';
 import { TakeOut } from '../room/TakeOut';
 import classes from './Order.module.css';
+import { Rulings, subjects } from './Rulings';
 
 type Row = {
   id: string;
@@ -277,7 +278,22 @@ export function VersionRoom({ tools, data }: RoomProps) {
                 <td>
                   {l.text}
                   {l.note && <div className={classes.lead}>Note: {l.note}</div>}
-                  {l.correction && <div className={classes.lead}>Corrected: {l.correction}</div>}
+                  {l.correction && (
+                    <>
+                      <div className={classes.lead}>Corrected: {l.correction}</div>
+                      <MultiSelect
+                        size="xs"
+                        searchable
+                        aria-label={`Step ${l.step} is about`}
+                        placeholder={l.for?.length ? undefined : 'about what? it is told at its step'}
+                        data={subjects(kit)}
+                        value={l.for ?? []}
+                        onChange={(v) =>
+                          set({ ...kit, leaflet: kit.leaflet?.map((x) => (x === l ? { ...l, for: v } : x)) })
+                        }
+                      />
+                    </>
+                  )}
                 </td>
                 <td>{(l.parts ?? []).join(' ')}</td>
               </tr>
@@ -309,6 +325,7 @@ export function VersionRoom({ tools, data }: RoomProps) {
           }
         />
       </details>
+      <Rulings kit={kit} onTake={(rulings) => set({ ...kit, rulings })} />
     </section>
   );
 }

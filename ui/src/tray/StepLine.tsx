@@ -5,6 +5,7 @@ import type { BuildTools } from '../api/useBuild';
 import { Hands } from '../form/Hands';
 import { handed, standing } from '../path/standing';
 import classes from '../room/room.module.css';
+import { Told } from '../room/Told';
 import { Why } from '../why/Why';
 
 /** The step one stands on in one line: what, when, the next act. It opens to why then and what
@@ -57,6 +58,7 @@ export function StepLine({ step, data, log }: { step: Step; data: BuildState; lo
           )}
         </>
       )}
+      {open && <Told step={step} />}
       {open && step.setUp && (
         <p className={classes.mute}>
           Before it: {step.setUp.strip ? 'strip and clean' : 'flush'} the airbrush, {step.setUp.why}.
