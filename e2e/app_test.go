@@ -99,6 +99,9 @@ func demo(t testing.TB) *app {
 	return startApp(t, dataDir(t), "--database-url", storetest.Database(t))
 }
 
+// shared lets other devices on the network in.
+const shared = "shared"
+
 // startApp runs the demo on a data folder, with a database server of its own, and waits until
 // it serves.
 func startApp(t testing.TB, data string, more ...string) *app {
@@ -106,10 +109,16 @@ func startApp(t testing.TB, data string, more ...string) *app {
 	require.NoError(t, err)
 	address := l.Addr().String()
 	require.NoError(t, l.Close())
+	listen := address
+	if len(more) > 0 && more[0] == shared {
+		_, port, err := net.SplitHostPort(address)
+		require.NoError(t, err)
+		listen, more = "0.0.0.0:"+port, more[1:]
+	}
 	a := &app{
 		url:  "http://" + address,
 		data: data,
-		cmd:  exec.Command(binary, append([]string{"demo", "--data", data, "--listen", address}, more...)...),
+		cmd:  exec.Command(binary, append([]string{"demo", "--data", data, "--listen", listen}, more...)...),
 	}
 	var said strings.Builder
 	a.cmd.Stderr = &said

@@ -43,7 +43,7 @@ func recovered(ctx *gin.Context) {
 
 // guard refuses requests under a foreign name (a page elsewhere that points a name
 // of its own at this machine) and requests sent by pages of another origin.
-func guard(extra []string) gin.HandlerFunc {
+func guard(extra []string, shared *pairing) gin.HandlerFunc {
 	own := append([]string{"localhost", "127.0.0.1", "::1"}, extra...)
 	return func(ctx *gin.Context) {
 		host := ctx.Request.Host
@@ -51,7 +51,7 @@ func guard(extra []string) gin.HandlerFunc {
 			host = name
 		}
 		host = strings.TrimSuffix(strings.ToLower(strings.Trim(host, "[]")), ".")
-		if !slices.Contains(own, host) {
+		if !slices.Contains(own, host) && !shared.own(ctx.Request, host) {
 			problem(
 				ctx,
 				api.Problem{

@@ -40,10 +40,13 @@ const (
 // Config is what a server needs.
 type Config struct {
 	Store *store.Store
-	UI    fs.FS            // the built interface
-	Hosts []string         // Host names answered besides those of loopback
-	Now   func() time.Time // the clock; time.Now when nil
-	NewID func() string
+	UI    fs.FS    // the built interface
+	Hosts []string // Host names answered besides those of loopback
+	// Shared are the addresses at which other devices on the network find it; they are let in by a
+	// code. Without any it answers its own machine only.
+	Shared []string
+	Now    func() time.Time // the clock; time.Now when nil
+	NewID  func() string
 }
 
 type handlers struct {
@@ -51,6 +54,7 @@ type handlers struct {
 	deriver plan.Deriver
 	bench   workbench
 	meshes  jobs
+	pairing *pairing
 	now     func() time.Time
 	newID   func() string
 }
@@ -58,7 +62,7 @@ type handlers struct {
 // New builds the HTTP handler.
 func New(c Config) (http.Handler, error) {
 	gin.SetMode(gin.ReleaseMode)
-	h := &handlers{store: c.Store, now: c.Now, newID: c.NewID}
+	h := &handlers{store: c.Store, now: c.Now, newID: c.NewID, pairing: newPairing(c.Shared)}
 	if h.now == nil {
 		h.now = time.Now
 	}
@@ -76,7 +80,9 @@ func New(c Config) (http.Handler, error) {
 	g.ContextWithFallback = true
 	g.Use(
 		recovered,
-		guard(c.Hosts),
+		guard(c.Hosts, h.pairing),
+		h.pairing.admit,
+		whence,
 		wait,
 		gzip.Gzip(
 			gzip.BestSpeed,

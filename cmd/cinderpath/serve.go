@@ -115,7 +115,7 @@ func zone() string {
 
 type serveCmd struct {
 	where
-	Listen string `help:"Address to listen on." default:"127.0.0.1:8417"`
+	Listen string `help:"Address to listen on; 0.0.0.0:8417 lets other devices on the network in, by a code." default:"127.0.0.1:8417"`
 }
 
 func (c serveCmd) Run(ctx context.Context) error {
@@ -236,7 +236,9 @@ func (c serveCmd) run(ctx context.Context, ports int, fill func(*store.Store) er
 		return err
 	}
 	//nolint:contextcheck // each request brings its own
-	h, err := server.New(server.Config{Store: s, UI: ui.Files(), Hosts: []string{host}, NewID: newID})
+	h, err := server.New(
+		server.Config{Store: s, UI: ui.Files(), Hosts: named(host), Shared: shared(l.Addr()), NewID: newID},
+	)
 	if err != nil {
 		return err
 	}
@@ -246,7 +248,44 @@ func (c serveCmd) run(ctx context.Context, ports int, fill func(*store.Store) er
 	}
 	defer os.Remove(note)
 	fmt.Printf("Cinder Path is at http://%s (Ctrl-C stops it)\n", l.Addr())
+	for _, at := range shared(l.Addr()) {
+		fmt.Printf("Other devices find it at %s, and are let in by the code on its first page here.\n", at)
+	}
 	return server.Serve(ctx, l, h)
+}
+
+// named is the name that an address is listened to by, where it is one: not the sign for all of them.
+func named(host string) []string {
+	if ip := net.ParseIP(host); host == "" || ip != nil {
+		return nil
+	}
+	return []string{host}
+}
+
+// shared are the addresses at which other devices find the program; none where it listens to its own
+// machine only.
+func shared(at net.Addr) (out []string) {
+	tcp, ok := at.(*net.TCPAddr)
+	if !ok || tcp.IP.IsLoopback() {
+		return nil
+	}
+	port := strconv.Itoa(tcp.Port)
+	if !tcp.IP.IsUnspecified() {
+		return []string{"http://" + net.JoinHostPort(tcp.IP.String(), port)}
+	}
+	all, err := net.InterfaceAddrs()
+	if err != nil {
+		all = nil
+	}
+	for _, a := range all {
+		if n, ok := a.(*net.IPNet); ok && !n.IP.IsLoopback() && n.IP.To4() != nil {
+			out = append(out, "http://"+net.JoinHostPort(n.IP.String(), port))
+		}
+	}
+	if len(out) == 0 {
+		out = []string{"http://" + at.String()}
+	}
+	return out
 }
 
 func (c serveCmd) note(address string) (file string, err error) {

@@ -29,7 +29,15 @@ func cart(ground gear.Terrain) base.Site {
 }
 
 func TestABaseOfALevelGround(t *testing.T) {
-	b := base.Base{Margin: 25, Board: 8, Depth: 4, Sink: 35, Screw: 3, Screws: 1, Strewn: []base.Grain{{Kind: "sand", MM: 0.05}}}
+	b := base.Base{
+		Margin: 25,
+		Board:  8,
+		Depth:  4,
+		Sink:   35,
+		Screw:  3,
+		Screws: 1,
+		Strewn: []base.Grain{{Kind: "sand", MM: 0.05}},
+	}
 	l, err := base.Lay(b, cart(nil))
 	require.NoError(t, err)
 	// 3500 / 35 + 2 · 25 by 2500 / 35 + 2 · 25.
@@ -60,7 +68,16 @@ func TestABaseOfALevelGround(t *testing.T) {
 }
 
 func TestWhatDoesNotFitIsSaid(t *testing.T) {
-	b := base.Base{Board: 8, Depth: 1, Sink: 500, Screw: 3, Screws: 2, Long: 60, Wide: 60, Strewn: []base.Grain{{Kind: "sand", MM: 1}}}
+	b := base.Base{
+		Board:  8,
+		Depth:  1,
+		Sink:   500,
+		Screw:  3,
+		Screws: 2,
+		Long:   60,
+		Wide:   60,
+		Strewn: []base.Grain{{Kind: "sand", MM: 1}},
+	}
 	l, err := base.Lay(b, cart(nil))
 	require.NoError(t, err)
 	for _, part := range []string{"over the board", "lay it deeper", "sink less", "over the edge"} {

@@ -118,7 +118,10 @@ func Lay(b Base, s Site) (Laid, error) {
 		fmt.Sprintf("imprint = %g mm / %g", b.Sink, n),
 		"a fifth more is mixed (W21)",
 	)
-	out.Why = measure.Because("board = running gear, turned, + margin on each side; ground = ∫ depth dA − imprints", inputs)
+	out.Why = measure.Because(
+		"board = running gear, turned, + margin on each side; ground = ∫ depth dA − imprints",
+		inputs,
+	)
 	return out, nil
 }
 

@@ -59,7 +59,11 @@ func (p Pair) choose() Glue {
 	hard := metal || p.is(Resin, Printed)
 	switch {
 	case p.Joint == Press:
-		return Glue{Name: "press fit", Undone: true, Note: "paint makes it tight: keep the faces bare, or ream the hole (B14)"}
+		return Glue{
+			Name:   "press fit",
+			Undone: true,
+			Note:   "paint makes it tight: keep the faces bare, or ream the hole (B14)",
+		}
 	case p.Small == "stowage" || p.Small == "tool":
 		return whiteGlue
 	case p.is(Clear):
@@ -178,9 +182,17 @@ func AskJoint(q JointQuestion) (JointAnswer, error) {
 		}
 	}
 	if q.Joint != "" && !slices.Contains([]string{Glued, Removable, Press}, q.Joint) {
-		return JointAnswer{}, measure.Refuse("joint", fmt.Sprintf("%q is not known", q.Joint), "use glued, removable or press")
+		return JointAnswer{}, measure.Refuse(
+			"joint",
+			fmt.Sprintf("%q is not known", q.Joint),
+			"use glued, removable or press",
+		)
 	}
 	g := Join(Pair{q.Material, q.To, q.Joint, q.Bears, q.Painted, q.Kind})
-	return JointAnswer{g, g.Words(), measure.Because("by the table of joints: the pair of materials, painted or bare, to stay or "+
-		"to come off", []string{q.Material + " to " + q.To, "hold and cure times are its family's at 20 °C and 50 % humidity"})}, nil
+	return JointAnswer{
+		g,
+		g.Words(),
+		measure.Because("by the table of joints: the pair of materials, painted or bare, to stay or "+
+			"to come off", []string{q.Material + " to " + q.To, "hold and cure times are its family's at 20 °C and 50 % humidity"}),
+	}, nil
 }

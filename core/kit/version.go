@@ -183,7 +183,9 @@ const most = 400
 
 // Check reports the first thing in a kit that cannot be.
 func (k Kit) Check() error {
-	if len(k.Parts) > most || len(k.Features) > most || len(k.Decals) > most || len(k.Leaflet) > most || len(k.Rulings) > most || len(k.Insides) > 24 ||
+	if len(k.Parts) > most || len(k.Features) > most || len(k.Decals) > most || len(k.Leaflet) > most ||
+		len(k.Rulings) > most ||
+		len(k.Insides) > 24 ||
 		len(k.Versions) > 24 {
 		return fmt.Errorf("more lines than one kit has; at most %d of each kind and 24 versions", most)
 	}

@@ -25,6 +25,9 @@ func (s *shop) nut() {
 	if len(s.b.Body.Hulls) > 0 {
 		hull = s.b.Body.Hulls[0].ID
 	}
+	if s.closed(hull) {
+		return // too late: it is glued
+	}
 	var places []string
 	for _, at := range ground.Screws {
 		places = append(places, fmt.Sprintf("%.1f mm", at.Along))
@@ -38,6 +41,12 @@ func (s *shop) nut() {
 	)
 	s.within[hull] = append(s.within[hull], waits(
 		stop(id, "B1", "once the hull is closed no nut goes in any more"), rule.Handle, bondTouch))
+}
+
+// closed tells that a part of the body was put together already, and no nut went in before.
+func (o *orderer) closed(part string) bool {
+	d := o.done["assemble:"+part+":1"]
+	return !d.Started.IsZero() && !d.Skipped && o.done["nut:"+part+":1"].Started.IsZero()
 }
 
 // ground enters the base and the vehicle's standing on it, once it is whole; it gives what the record
@@ -66,8 +75,14 @@ func (o *orderer) ground(closed []path.Arrow) []path.Arrow {
 			painted,
 			waits(then(edges, "its edges are held while the vehicle is fixed"), rule.Handle, 720))...,
 	)
-	if len(g.Screws) == 0 {
+	switch {
+	case len(g.Screws) == 0:
 		o.why[mount] = append(o.why[mount], "glued with epoxy: no screw was asked for, or none has room")
+	case len(o.b.Body.Hulls) > 0 && o.closed(o.b.Body.Hulls[0].ID):
+		o.why[mount] = append(
+			o.why[mount],
+			"the hull is closed and no nut is in it: glued with epoxy, or the screw cuts its own thread",
+		)
 	}
 	bed := o.add(
 		step{kind: "bed", subject: "own", units: float64(max(len(g.Prints), 2))},
@@ -75,7 +90,9 @@ func (o *orderer) ground(closed []path.Arrow) []path.Arrow {
 	)
 	done := []path.Arrow{waits(then(bed, "the ground under the tracks has set"), rule.Touch, 120)}
 	if want.Figures > 0 {
-		figures := o.add(step{kind: "figures", subject: "own", title: many(want.Figures, "figure"), units: float64(want.Figures)})
+		figures := o.add(
+			step{kind: "figures", subject: "own", title: many(want.Figures, "figure"), units: float64(want.Figures)},
+		)
 		set := o.add(
 			step{kind: "setfigures", subject: "own", units: float64(want.Figures)},
 			then(bed, "the ground is finished"),
@@ -136,7 +153,13 @@ func (o *orderer) layGround(last path.Arrow) path.Arrow {
 		press("strew", listed(kinds), g.AreaCM)
 		o.why[soft] = append(o.why[soft], g.Grains...)
 	}
-	return damp(waits(then(soft, "the ground is hard through before it is painted"), rule.Cured, (f.Cured * unit.Minutes(slow)).Whole()))
+	return damp(
+		waits(
+			then(soft, "the ground is hard through before it is painted"),
+			rule.Cured,
+			(f.Cured * unit.Minutes(slow)).Whole(),
+		),
+	)
 }
 
 // groundColour enters the earth's colour, from what the vehicle's own earth is made of.

@@ -94,7 +94,10 @@ func (s *shop) detailed(in kit.Inside, last path.Arrow) path.Arrow {
 			units = 6 // seats, levers, ammunition: a starting value
 		}
 		id := s.add(step{kind: k.kind, subject: in.Part, title: in.Part, units: units}, last)
-		s.why[id] = append(s.why[id], fmt.Sprintf("inside of the %s: %.0f %% of its outside, %.0f cm²", in.Part, 100*seenInside, area))
+		s.why[id] = append(
+			s.why[id],
+			fmt.Sprintf("inside of the %s: %.0f %% of its outside, %.0f cm²", in.Part, 100*seenInside, area),
+		)
 		f, _ := paint.FamilyOf(k.family)
 		need, wait := rule.NextCoat, f.NextCoat
 		if work == in.Does()[len(in.Does())-1] {
@@ -131,7 +134,10 @@ func (s *shop) filling(part string, jobs []kit.Job) path.Arrow {
 	if len(plated) > 0 {
 		plate := s.add(step{kind: "backplate", subject: part, title: listed(plated), units: float64(len(plated))}, s.washed)
 		s.corrected(plate, ids...)
-		s.within[part] = append(s.within[part], warn(plate, "B2", "a plate goes in from within, before the "+part+" is closed"))
+		s.within[part] = append(
+			s.within[part],
+			warn(plate, "B2", "a plate goes in from within, before the "+part+" is closed"),
+		)
 		after = []path.Arrow{waits(then(plate, "the plate holds what is filled"), rule.Handle, cementTouch)}
 	}
 	var last path.Arrow
@@ -185,7 +191,14 @@ func (s *shop) grips() {
 	id := s.add(step{kind: "grip", subject: "metal", title: listed(names), units: float64(n)}, s.built...)
 	f, _ := paint.FamilyOf("primer_lacquer")
 	s.built = append(s.built, waits(
-		warn(id, "B9", "paint peels off bare metal and resin: a thin coat that grips comes first"), rule.NextCoat, f.NextCoat))
+		warn(
+			id,
+			"B9",
+			"paint peels off bare metal and resin: a thin coat that grips comes first",
+		),
+		rule.NextCoat,
+		f.NextCoat,
+	))
 }
 
 // primed tells that what comes after building was begun: nothing new is asked before it any more.

@@ -33,7 +33,10 @@ func walked(t *testing.T, b document.Build) (plan.Plan, map[string]plan.Step) {
 
 // after tells whether a step waits for another, by however many between.
 func after(by map[string]plan.Step, id, first string) bool {
-	return slices.ContainsFunc(by[id].After, func(a path.Arrow) bool { return a.From == first || after(by, a.From, first) })
+	return slices.ContainsFunc(
+		by[id].After,
+		func(a path.Arrow) bool { return a.From == first || after(by, a.From, first) },
+	)
 }
 
 func TestAnInsideIsPaintedBeforeItIsClosed(t *testing.T) {
@@ -61,7 +64,10 @@ func TestAnInsideIsPaintedBeforeItIsClosed(t *testing.T) {
 	assert.InDelta(t, 720, float64(wait.Wait), 1e-9)
 	// Open over nothing: said, and each mend settles it.
 	b.Kit.Insides = []kit.Inside{{Part: "hull", State: kit.Shut}}
-	b.Kit.Parts = append(b.Kit.Parts, kit.Part{ID: "lid", Name: "driver's hatch", Material: kit.Plastic, Assembly: "hull", Pose: "open"})
+	b.Kit.Parts = append(
+		b.Kit.Parts,
+		kit.Part{ID: "lid", Name: "driver's hatch", Material: kit.Plastic, Assembly: "hull", Pose: "open"},
+	)
 	settledByAll(t, b.Kit, "lid", "is open over an inside")
 }
 
@@ -184,10 +190,16 @@ func TestCorrectionsReachTheirStep(t *testing.T) {
 		{Step: "3", Text: "Drill", Correction: "one hole more", For: []string{"rack"}},
 		{Step: "9", Text: "Turret", Correction: "part C4 is drawn upside down"},
 	}
-	b.Kit.Rulings = []kit.Ruling{{
-		ID: "bags", About: "where the bag hangs", For: []string{"bag"}, Rules: "photograph", Because: "it is of the very vehicle",
-		Says: []kit.Source{{Name: "leaflet", Says: "left"}, {Name: "photograph", Says: "right"}},
-	}}
+	b.Kit.Rulings = []kit.Ruling{
+		{
+			ID:      "bags",
+			About:   "where the bag hangs",
+			For:     []string{"bag"},
+			Rules:   "photograph",
+			Because: "it is of the very vehicle",
+			Says:    []kit.Source{{Name: "leaflet", Says: "left"}, {Name: "photograph", Says: "right"}},
+		},
+	}
 	_, by := walked(t, b)
 	assert.Equal(t, []string{"leaflet step 7 is wrong: the hook sits 2 mm lower"}, by["fit:rope:1"].Told)
 	assert.Equal(t, []string{"leaflet step 3 is wrong: one hole more"}, by["drill:hull:1"].Told)
@@ -228,7 +240,14 @@ func TestABaseIsMadeInItsOrder(t *testing.T) {
 	b := boxed(t)
 	b.Schools = map[string]string{document.SchoolDisplay: document.OnABase}
 	b.Base = &base.Base{
-		Margin: 25, Board: 10, Depth: 3, Sink: 70, Screw: 3, Screws: 2, Figures: 2, Strewn: []base.Grain{{Kind: "gravel", MM: 0.5}},
+		Margin:  25,
+		Board:   10,
+		Depth:   3,
+		Sink:    70,
+		Screw:   3,
+		Screws:  2,
+		Figures: 2,
+		Strewn:  []base.Grain{{Kind: "gravel", MM: 0.5}},
 	}
 	_, by := walked(t, b)
 	for _, pair := range [][2]string{

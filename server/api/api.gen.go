@@ -1119,6 +1119,18 @@ type School = document.School
 // SetUp defines model for SetUp.
 type SetUp = tasks.SetUp
 
+// Sharing defines model for Sharing.
+type Sharing struct {
+	Addresses []string `json:"addresses"`
+
+	// Code Shown on the machine itself only.
+	Code    *string `json:"code,omitempty"`
+	Devices int     `json:"devices"`
+
+	// On The program listens to more than its own machine.
+	On bool `json:"on"`
+}
+
 // Shelf What a workshop changed in the table of stock, and what it owns.
 type Shelf = measure.Shelf
 
@@ -1593,6 +1605,11 @@ type CalcPlaceJSONBody struct {
 	Text string `json:"text"`
 }
 
+// PairJSONBody defines parameters for Pair.
+type PairJSONBody struct {
+	Code string `json:"code"`
+}
+
 // EditShelfJSONBody defines parameters for EditShelf.
 type EditShelfJSONBody struct {
 	Edits []ShelfEdit `json:"edits"`
@@ -1753,6 +1770,9 @@ type CalcWorthJSONRequestBody = Document
 
 // ImportBuildsJSONRequestBody defines body for ImportBuilds for application/json ContentType.
 type ImportBuildsJSONRequestBody = Document
+
+// PairJSONRequestBody defines body for Pair for application/json ContentType.
+type PairJSONRequestBody PairJSONBody
 
 // EditShelfJSONRequestBody defines body for EditShelf for application/json ContentType.
 type EditShelfJSONRequestBody EditShelfJSONBody
@@ -1991,8 +2011,17 @@ type ServerInterface interface {
 	// (GET /api/library)
 	Library(c *gin.Context)
 
+	// (POST /api/pair)
+	Pair(c *gin.Context)
+
 	// (GET /api/printers/{printer}/calibration.stl)
 	Calibration(c *gin.Context, printer string)
+
+	// (DELETE /api/sharing)
+	Unpair(c *gin.Context)
+
+	// (GET /api/sharing)
+	Sharing(c *gin.Context)
 
 	// (GET /api/shelf)
 	GetShelf(c *gin.Context)
@@ -3674,6 +3703,19 @@ func (siw *ServerInterfaceWrapper) Library(c *gin.Context) {
 	siw.Handler.Library(c)
 }
 
+// Pair operation middleware
+func (siw *ServerInterfaceWrapper) Pair(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Pair(c)
+}
+
 // Calibration operation middleware
 func (siw *ServerInterfaceWrapper) Calibration(c *gin.Context) {
 
@@ -3697,6 +3739,32 @@ func (siw *ServerInterfaceWrapper) Calibration(c *gin.Context) {
 	}
 
 	siw.Handler.Calibration(c, printer)
+}
+
+// Unpair operation middleware
+func (siw *ServerInterfaceWrapper) Unpair(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Unpair(c)
+}
+
+// Sharing operation middleware
+func (siw *ServerInterfaceWrapper) Sharing(c *gin.Context) {
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Sharing(c)
 }
 
 // GetShelf operation middleware
@@ -3922,6 +3990,9 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	}
 
 	router.GET(options.BaseURL+"/healthz", wrapper.Health)
+	router.POST(options.BaseURL+"/api/pair", wrapper.Pair)
+	router.DELETE(options.BaseURL+"/api/sharing", wrapper.Unpair)
+	router.GET(options.BaseURL+"/api/sharing", wrapper.Sharing)
 	router.GET(options.BaseURL+"/api/home", wrapper.Home)
 	router.GET(options.BaseURL+"/api/families", wrapper.Families)
 	router.GET(options.BaseURL+"/api/workshop", wrapper.GetWorkshop)
@@ -7288,6 +7359,47 @@ func (response LibrarydefaultApplicationProblemPlusJSONResponse) VisitLibraryRes
 	return err
 }
 
+type PairRequestObject struct {
+	Body *PairJSONRequestBody
+}
+
+type PairResponseObject interface {
+	VisitPairResponse(w http.ResponseWriter) error
+}
+
+type Pair204ResponseHeaders struct {
+	SetCookie *string
+}
+
+type Pair204Response struct {
+	Headers Pair204ResponseHeaders
+}
+
+func (response Pair204Response) VisitPairResponse(w http.ResponseWriter) error {
+	if response.Headers.SetCookie != nil {
+		w.Header().Set("Set-Cookie", fmt.Sprint(*response.Headers.SetCookie))
+	}
+	w.WriteHeader(204)
+	return nil
+}
+
+type PairdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response PairdefaultApplicationProblemPlusJSONResponse) VisitPairResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
 type CalibrationRequestObject struct {
 	Printer string `json:"printer"`
 }
@@ -7330,6 +7442,76 @@ type CalibrationdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response CalibrationdefaultApplicationProblemPlusJSONResponse) VisitCalibrationResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type UnpairRequestObject struct {
+}
+
+type UnpairResponseObject interface {
+	VisitUnpairResponse(w http.ResponseWriter) error
+}
+
+type Unpair204Response struct {
+}
+
+func (response Unpair204Response) VisitUnpairResponse(w http.ResponseWriter) error {
+	w.WriteHeader(204)
+	return nil
+}
+
+type UnpairdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response UnpairdefaultApplicationProblemPlusJSONResponse) VisitUnpairResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SharingRequestObject struct {
+}
+
+type SharingResponseObject interface {
+	VisitSharingResponse(w http.ResponseWriter) error
+}
+
+type Sharing200JSONResponse Sharing
+
+func (response Sharing200JSONResponse) VisitSharingResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SharingdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SharingdefaultApplicationProblemPlusJSONResponse) VisitSharingResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -8035,8 +8217,17 @@ type StrictServerInterface interface {
 	// (GET /api/library)
 	Library(ctx context.Context, request LibraryRequestObject) (LibraryResponseObject, error)
 
+	// (POST /api/pair)
+	Pair(ctx context.Context, request PairRequestObject) (PairResponseObject, error)
+
 	// (GET /api/printers/{printer}/calibration.stl)
 	Calibration(ctx context.Context, request CalibrationRequestObject) (CalibrationResponseObject, error)
+
+	// (DELETE /api/sharing)
+	Unpair(ctx context.Context, request UnpairRequestObject) (UnpairResponseObject, error)
+
+	// (GET /api/sharing)
+	Sharing(ctx context.Context, request SharingRequestObject) (SharingResponseObject, error)
 
 	// (GET /api/shelf)
 	GetShelf(ctx context.Context, request GetShelfRequestObject) (GetShelfResponseObject, error)
@@ -10895,6 +11086,48 @@ func (sh *strictHandler) Library(ctx *gin.Context) {
 	}
 }
 
+// Pair operation middleware
+func (sh *strictHandler) Pair(ctx *gin.Context) {
+	var request PairRequestObject
+
+	var body PairJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Pair(ctx, request.(PairRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Pair")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(PairResponseObject); ok {
+		if err := validResponse.VisitPairResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
 // Calibration operation middleware
 func (sh *strictHandler) Calibration(ctx *gin.Context, printer string) {
 	var request CalibrationRequestObject
@@ -10914,6 +11147,54 @@ func (sh *strictHandler) Calibration(ctx *gin.Context, printer string) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(CalibrationResponseObject); ok {
 		if err := validResponse.VisitCalibrationResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Unpair operation middleware
+func (sh *strictHandler) Unpair(ctx *gin.Context) {
+	var request UnpairRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Unpair(ctx, request.(UnpairRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Unpair")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(UnpairResponseObject); ok {
+		if err := validResponse.VisitUnpairResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Sharing operation middleware
+func (sh *strictHandler) Sharing(ctx *gin.Context) {
+	var request SharingRequestObject
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Sharing(ctx, request.(SharingRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Sharing")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SharingResponseObject); ok {
+		if err := validResponse.VisitSharingResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -9,6 +9,7 @@ import { BrowserRouter, Route, Routes } from 'react-router';
 import { BenchScreen } from './bench/BenchScreen';
 import { DiaryScreen } from './diary/DiaryScreen';
 import { HomeScreen } from './home/HomeScreen';
+import { Gate } from './home/Pairing';
 import { BuildScreen } from './screen/BuildScreen';
 import { ShelfScreen } from './shelf/ShelfScreen';
 import { theme } from './theme';
@@ -33,16 +34,18 @@ if (root) {
     >
       <QueryClientProvider client={queries}>
         <BrowserRouter>
-          <Routes>
-            <Route path="/" element={<HomeScreen />} />
-            <Route path="/builds/:id" element={<BuildScreen />} />
-            <Route path="/builds/:id/:stage/:room" element={<BuildScreen />} />
-            <Route path="/builds/:id/bench" element={<BenchScreen />} />
-            <Route path="/builds/:id/diary" element={<DiaryScreen />} />
-            <Route path="/shelf" element={<ShelfScreen />} />
-            <Route path="/shelf/:room" element={<ShelfScreen />} />
-            <Route path="*" element={<HomeScreen />} />
-          </Routes>
+          <Gate>
+            <Routes>
+              <Route path="/" element={<HomeScreen />} />
+              <Route path="/builds/:id" element={<BuildScreen />} />
+              <Route path="/builds/:id/:stage/:room" element={<BuildScreen />} />
+              <Route path="/builds/:id/bench" element={<BenchScreen />} />
+              <Route path="/builds/:id/diary" element={<DiaryScreen />} />
+              <Route path="/shelf" element={<ShelfScreen />} />
+              <Route path="/shelf/:room" element={<ShelfScreen />} />
+              <Route path="*" element={<HomeScreen />} />
+            </Routes>
+          </Gate>
         </BrowserRouter>
       </QueryClientProvider>
     </MantineProvider>,

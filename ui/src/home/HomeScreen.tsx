@@ -9,6 +9,7 @@ import { Rule } from '../rule/Rule';
 import { NextAct } from '../why/NextAct';
 import classes from './HomeScreen.module.css';
 import { NewBuild } from './NewBuild';
+import { Shared } from './Pairing';
 import { Tonight } from './Tonight';
 import { useHome } from './useHome';
 
@@ -161,6 +162,7 @@ export function HomeScreen() {
             </article>
           );
         })}
+        <Shared />
       </main>
       <Rule scale={home.data?.builds[0]?.glance.scale ?? '1:35'} />
       <NewBuild

@@ -269,7 +269,9 @@ export function VersionRoom({ tools, data }: RoomProps) {
         </div>
       </details>
       <details className={classes.fold}>
-        <summary>The leaflet, {(kit.leaflet ?? []).length} steps</summary>
+        <summary>
+          The leaflet, {(kit.leaflet ?? []).length} {kit.leaflet?.length === 1 ? 'step' : 'steps'}
+        </summary>
         <table className={classes.table} aria-label="The leaflet's steps">
           <tbody>
             {(kit.leaflet ?? []).map((l) => (

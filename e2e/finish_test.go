@@ -1,0 +1,97 @@
+package e2e
+
+import (
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+)
+
+// on is a step of the path by its name.
+func on(name string) string { return `//nav//button[contains(@aria-label, "` + name + `")]` }
+
+// A vehicle gets a base: it is drawn, its board follows from the margin, what is strewn is told at
+// its size in life, and its steps stand on the path.
+func TestABaseIsGiven(t *testing.T) {
+	a := demo(t)
+	window := browser(t)
+	do(
+		t, window,
+		chromedp.Navigate(a.url+"/builds/"+varrow+"/finish/base"),
+		see(text("span", "no base is on the path")),
+		click(text("button", "Give it a base")),
+		see(text("p", "Its steps stand on the path")),
+		see(on("Lay the ground of the base")),
+		see(on("Fix the vehicle on its base")),
+		retype(field("Margin, mm"), "50"),
+		chromedp.KeyEvent(kb.Enter),
+		see(text("dd", "50 mm round the running gear")),
+		see(`//*[name()="svg"][contains(@aria-label, "The base from above")]`),
+		click(text("button", "add")),
+		see(text("dd", "gravel of 0.9 mm is 32 mm in life")),
+		retype(field("Size of gravel, mm"), "3"),
+		chromedp.KeyEvent(kb.Enter),
+		see(text("dd", "larger than any gravel")),
+		see(on("Strew the ground: gravel")),
+		click(text("button", "Show it on a shelf instead")),
+		see(text("span", "no base is on the path")),
+		chromedp.WaitNotPresent(on("Fix the vehicle on its base"), chromedp.BySearch),
+	)
+}
+
+// An inside is asked for; its steps come before what closes it.
+func TestAnInsideIsAskedFor(t *testing.T) {
+	a := demo(t)
+	window := browser(t)
+	do(
+		t, window,
+		chromedp.Navigate(a.url+"/builds/"+drumble+"/build/parts"),
+		click(`//summary[.="Insides"]`),
+		pick("Inside of cab", "detailed"),
+		see(on("Prime the inside of the cab")),
+		see(on("Wash the inside of the cab")),
+		click(`//label[.="washed"]`),
+		chromedp.WaitNotPresent(on("Wash the inside of the cab"), chromedp.BySearch),
+		see(on("Chips in the cab")),
+	)
+}
+
+// A part comes with a fault: it is said, met, and stands on the path.
+func TestAPartComesWithAFault(t *testing.T) {
+	a := demo(t)
+	window := browser(t)
+	do(
+		t, window,
+		chromedp.Navigate(a.url+"/builds/"+drumble+"/build/parts"),
+		click(`//div[@role="button"][starts-with(@aria-label, "jib head:")]`),
+		chromedp.SendKeys(field("What is wrong with it"), "a bubble", chromedp.BySearch),
+		click(text("button", "Keep it")),
+		see(text("p", "jib head came, but: a bubble")),
+		click(text("button", "Repair it")),
+		see(on("Repair what came: jib head: a bubble")),
+		see(text("small", "Arrived, but a bubble: it is repaired")),
+	)
+}
+
+// The leaflet is corrected: what is wrong is told at the step that it is about.
+func TestACorrectionReachesItsStep(t *testing.T) {
+	a := demo(t)
+	window := browser(t)
+	do(
+		t, window,
+		chromedp.Navigate(a.url+"/builds/"+drumble+"/build/version"),
+		click(`//summary[starts-with(., "The leaflet")]`),
+		chromedp.SendKeys(
+			`//textarea[@id=//label[starts-with(., "Type or paste steps")]/@for]`,
+			"step;text;correction\n12;Fit the winch;the drum sits 1 mm lower",
+			chromedp.BySearch,
+		),
+		click(text("button", "Take these steps")),
+		see(text("div", "Corrected: the drum sits 1 mm lower")),
+		pickIn(cell("Step 12 is about"), "winch"),
+		click(on("Fit parts to the winch")),
+		click(`//section[@aria-label="The step you stand on"]//button[@aria-expanded="false"]`),
+		see(text("p[@role='note']", "leaflet step 12 is wrong: the drum sits 1 mm lower")),
+		see(text("li", "winch on the winch: super glue")),
+	)
+}
