@@ -332,6 +332,9 @@ func (h *handlers) AppendLog(ctx context.Context, r api.AppendLogRequestObject) 
 			return nil, err
 		}
 	}
+	if err := before.Plan.LeftAlone(before.Build, e); err != nil {
+		return nil, err
+	}
 	// What the step is about is the plan's to say: the entry keeps it when the plan changes.
 	if i := slices.IndexFunc(before.Plan.Steps, func(s plan.Step) bool { return s.ID == e.Task }); i >= 0 {
 		e.Subject, e.StepKind = before.Plan.Steps[i].Subject, before.Plan.Steps[i].Kind

@@ -43,7 +43,7 @@ func Cautions(d Danger) []string {
 	known := lays && len(d.Brings) > 0
 	found := map[string]bool{}
 	for _, h := range k.Hazards {
-		if !(known && slices.Contains(fromProduct, h)) {
+		if !known || !slices.Contains(fromProduct, h) {
 			found[h] = true
 		}
 	}

@@ -28,6 +28,7 @@ const (
 	Beneath Lying = "beneath"
 	Primer  Lying = "prime"
 	Sealing Lying = "clear"
+	Washed  Lying = "wash" // the topmost wash
 )
 
 // Mishap is something that goes wrong at the bench, with its repair.

@@ -41,6 +41,7 @@ type Part struct {
 	Guards   string   `json:"guards,omitempty"`
 	Forced   bool     `json:"forced,omitempty"` // it must be pushed on: loose layers would not survive
 	Versions []string `json:"versions"`         // that carry it; null for all
+	Late     string   `json:"late,omitempty"`   // the layer after which it goes on, where it is painted apart before that
 	Stay     string   `json:"stay,omitempty"`   // on or off: the modeller's word
 	Ordered  *Ordered `json:"ordered,omitempty"`
 	Note     string   `json:"note,omitempty"`
@@ -92,6 +93,8 @@ func (p Part) check(k Kit) error {
 		return fmt.Errorf("%s belongs to no sub-assembly; name one, such as hull", p.Name)
 	case p.Count < 0 || p.Count > 2000:
 		return fmt.Errorf("%s is there %d times; give 1 to 2000", p.Name, p.Count)
+	case len(p.Late) > 64:
+		return fmt.Errorf("%s goes on after a layer of more than 64 characters; choose one of the stack", p.Name)
 	case len(p.Jar) > 64:
 		return fmt.Errorf("%s names a jar by more than 64 characters; choose one of the shelf", p.Name)
 	case p.Joint != "" && p.Joint != Glued && p.Joint != Removable && p.Joint != Press:

@@ -55,6 +55,7 @@ func (o *orderer) building() (built []path.Arrow, received map[string]string) {
 	s.outside()
 	s.running()
 	s.sticks()
+	s.covers()
 	s.grips()
 	return s.built, s.received
 }
@@ -266,8 +267,50 @@ func (s *shop) outside() {
 	}
 }
 
+// arms enters the suspension arms, each looked at against the drawing as it is glued (B8).
+func (s *shop) arms() (after []path.Arrow) {
+	n := 0
+	for _, w := range s.b.Wheels {
+		if w.Arm != nil {
+			n += 2
+		}
+	}
+	if n == 0 || s.under("assemble:wheels:1") && !s.under("arms:gear:1", "handed:arms:1") {
+		return nil
+	}
+	check := s.add(step{kind: "handed", subject: "arms", title: "Check the arms against the drawing", units: float64(n)})
+	glue := s.add(
+		step{kind: "arms", subject: "gear", title: fmt.Sprintf("%d arms", n), units: float64(n)},
+		s.washed,
+		atOnce(stop(check, "B8", "left and right arms are looked at as they are glued, not after")),
+	)
+	for _, id := range []string{check, glue} {
+		s.task(id).Stage, s.task(id).Zones = bench.Build, []string{"gear"}
+	}
+	if len(s.b.Ground) > 0 {
+		s.why[glue] = append(s.why[glue], "along the arm template: the ground under the track is uneven")
+	}
+	held := waits(then(glue, "arms hold before wheels go on them"), rule.Handle, cementTouch)
+	s.built = append(s.built, held)
+	return []path.Arrow{held}
+}
+
+// covers enters the masking of faces that are pressed together later: paint would make them tight (B14).
+func (s *shop) covers() {
+	for _, p := range s.b.Kit.Used() {
+		if p.Joint != kit.Press || !s.off[p.ID] || s.primed() && !s.under("cover:"+p.ID+":1") {
+			continue
+		}
+		id := s.add(
+			step{kind: "cover", subject: p.ID, title: p.Name, units: float64(p.Number())},
+			append(s.awaited(p), s.washed)...)
+		s.built = append(s.built, warn(id, "B14", p.Name+" is pressed on later: paint on its faces makes it tight"))
+	}
+}
+
 // running enters wheels and tracks.
 func (s *shop) running() {
+	after := append(s.arms(), s.washed)
 	s.wheels = s.add(
 		step{
 			kind:    "assemble",
@@ -275,7 +318,7 @@ func (s *shop) running() {
 			title:   fmt.Sprintf("%d wheels", 2*len(s.b.Wheels)),
 			units:   float64(2 * len(s.b.Wheels)),
 		},
-		s.washed,
+		after...,
 	)
 	s.minutes(
 		s.wheels,

@@ -179,9 +179,17 @@ func (o *orderer) fitLater(p kit.Part, a kit.Advice, received map[string]string)
 	o.glued(id, []kit.Part{p}, true)
 	o.corrected(id, append([]string{p.ID}, p.Over...)...)
 	if earth != "" && o.index[earth] < len(o.tasks) {
-		o.task(earth).After = append(o.task(earth).After, warn(id, "F1", p.Name+" is forced on: its loose layers come after"))
+		o.task(earth).After = append(o.task(earth).After, o.onFirst(id, p))
 	}
 	return id
+}
+
+// onFirst is why a layer waits for a part to be on.
+func (o *orderer) onFirst(id string, p kit.Part) path.Arrow {
+	if p.Late != "" {
+		return waits(then(id, p.Name+" goes on before this and gets it with the rest"), rule.Handle, cementTouch)
+	}
+	return warn(id, "F1", p.Name+" is forced on: its loose layers come after")
 }
 
 // waitsFor gives the layers that a part which stayed off waits for, and the first task
@@ -193,8 +201,15 @@ func (o *orderer) waitsFor(p kit.Part, a kit.Advice) (after []path.Arrow, above 
 		}
 		return zone.Among(name, p.Shadows)
 	}
-	for _, l := range o.b.Layers {
+	staged := slices.IndexFunc(o.b.Layers, func(l strata.Layer) bool { return l.ID == p.Late })
+	for i, l := range o.b.Layers {
 		last, ok := o.last[l.ID]
+		if staged >= 0 && i > staged {
+			if first := o.firstOf(l.ID); ok && first != "" {
+				return after, first // it stands among its neighbours from here on
+			}
+			continue
+		}
 		if !ok || !slices.ContainsFunc(o.l.Zones, func(z string) bool { return on(z) && l.Covers(z) }) {
 			continue
 		}

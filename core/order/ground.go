@@ -45,8 +45,7 @@ func (s *shop) nut() {
 
 // closed tells that a part of the body was put together already, and no nut went in before.
 func (o *orderer) closed(part string) bool {
-	d := o.done["assemble:"+part+":1"]
-	return !d.Started.IsZero() && !d.Skipped && o.done["nut:"+part+":1"].Started.IsZero()
+	return o.under("assemble:"+part+":1") && !o.under("nut:"+part+":1")
 }
 
 // ground enters the base and the vehicle's standing on it, once it is whole; it gives what the record

@@ -185,7 +185,7 @@ func (s *shop) grips() {
 			return // that grips by itself
 		}
 	}
-	if n == 0 || len(s.b.Layers) == 0 || s.primed() {
+	if n == 0 || len(s.b.Layers) == 0 || s.primed() && !s.under("grip:metal:1") {
 		return
 	}
 	id := s.add(step{kind: "grip", subject: "metal", title: listed(names), units: float64(n)}, s.built...)
@@ -199,6 +199,11 @@ func (s *shop) grips() {
 		rule.NextCoat,
 		f.NextCoat,
 	))
+}
+
+// under tells whether one of some steps was begun: what was begun stays in the plan.
+func (o *orderer) under(ids ...string) bool {
+	return slices.ContainsFunc(ids, func(id string) bool { d := o.done[id]; return !d.Started.IsZero() && !d.Skipped })
 }
 
 // primed tells that what comes after building was begun: nothing new is asked before it any more.

@@ -60,7 +60,11 @@ func Mended(
 					After:   []path.Arrow{prev},
 					From:    []string{e.Task},
 				}
-				if lies, ok := lying(b, l, tasks, at, move.Paints, e.Zones, done); ok {
+				lies, ok := lying(b, l, tasks, at, move.Paints, e.Zones, done)
+				if move.Paints == bench.Washed && !ok {
+					continue // nothing was washed there
+				}
+				if ok {
 					t.Layer, t.Colour, t.Again = lies.Layer, lies.Colour, true
 				}
 				why[t.ID] = []string{fmt.Sprintf("%.0f min, a starting value of the table of mishaps", move.Minutes)}
@@ -99,7 +103,7 @@ func lying(
 	if i := slices.IndexFunc(b.Layers, func(x strata.Layer) bool { return x.ID == seen.Layer }); i >= 0 {
 		top = i + 1
 	}
-	kind := map[bench.Lying]strata.Kind{bench.Primer: strata.Prime, bench.Sealing: strata.Clear}[what]
+	kind := map[bench.Lying]strata.Kind{bench.Primer: strata.Prime, bench.Sealing: strata.Clear, bench.Washed: strata.Wash}[what]
 	if kind == "" {
 		kind = strata.Colour
 	}

@@ -269,3 +269,97 @@ func TestABaseIsMadeInItsOrder(t *testing.T) {
 		assert.NotContains(t, by, id)
 	}
 }
+
+func TestAFlawIsLeftOnlyWhereSomethingCoversIt(t *testing.T) {
+	b := boxed(t)
+	p, by := walked(t, b)
+	mud := b.Layers[slices.IndexFunc(b.Layers, func(l strata.Layer) bool { return l.Kind == strata.Mud })]
+	covered, bare := "", ""
+	for _, z := range p.Zones {
+		earthy := slices.ContainsFunc(b.Layers, func(l strata.Layer) bool {
+			return slices.Contains([]strata.Kind{strata.Mud, strata.Dust, strata.Pigment, strata.Splash}, l.Kind) &&
+				l.Covers(z.Zone)
+		})
+		if mud.Covers(z.Zone) {
+			covered = z.Zone
+		}
+		if !earthy {
+			bare = z.Zone
+		}
+	}
+	require.NotEmpty(t, covered)
+	e := document.Entry{
+		Kind: document.Mishap, Choice: document.Leave, Mishap: "flaw", Task: idOf(t, tasksOf(p), "Primer"), Title: "x",
+		Zones: []string{covered},
+	}
+	require.NotEmpty(t, by[e.Task].Title)
+	assert.NoError(t, p.LeftAlone(b, e))
+	if bare != "" {
+		e.Zones = []string{bare}
+		assert.ErrorContains(t, p.LeftAlone(b, e), "nothing that is still to come covers it")
+	}
+	without := b
+	without.Layers = slices.DeleteFunc(slices.Clone(b.Layers), func(l strata.Layer) bool {
+		return l.Kind == strata.Mud || l.Kind == strata.Dust || l.Kind == strata.Pigment || l.Kind == strata.Splash
+	})
+	p, _ = walked(t, without)
+	e.Zones = []string{covered}
+	assert.ErrorContains(t, p.LeftAlone(without, e), "repair it")
+	e.Choice = document.Repair
+	assert.NoError(t, p.LeftAlone(without, e))
+}
+
+func TestPartsGoOnBetweenLayers(t *testing.T) {
+	b := boxed(t)
+	colour := b.Layers[slices.IndexFunc(b.Layers, func(l strata.Layer) bool { return l.Kind == strata.Colour })]
+	b.Kit.Parts = append(b.Kit.Parts, kit.Part{
+		ID:       "basket",
+		Name:     "stowage basket",
+		Material: kit.Plastic,
+		Assembly: "hull",
+		Kind:     "aerial",
+		Stay:     "off",
+		Late:     colour.ID,
+	})
+	p, by := walked(t, b)
+	require.Contains(t, by, "fit:basket:1")
+	last := ""
+	for _, s := range p.Steps {
+		if s.Layer == colour.ID {
+			last = s.ID
+		}
+	}
+	assert.True(t, after(by, "fit:basket:1", last), "painted apart first")
+	var washes []string
+	for _, s := range p.Steps {
+		if s.Kind == "wash" {
+			washes = append(washes, s.ID)
+		}
+	}
+	require.NotEmpty(t, washes)
+	for _, w := range washes {
+		assert.True(t, after(by, w, "fit:basket:1"), "and washed with the rest: %s", w)
+	}
+}
+
+func TestArmsAreLookedAtAsTheyAreGlued(t *testing.T) {
+	b := boxed(t)
+	_, by := walked(t, b)
+	require.Contains(t, by, "arms:gear:1")
+	at := slices.IndexFunc(by["arms:gear:1"].After, func(a path.Arrow) bool { return a.From == "handed:arms:1" })
+	require.GreaterOrEqual(t, at, 0)
+	assert.True(t, by["arms:gear:1"].After[at].Same, "in one session")
+	assert.Equal(t, "B8", by["arms:gear:1"].After[at].Rule)
+	assert.True(t, after(by, "assemble:wheels:1", "arms:gear:1"))
+}
+
+func TestPressFitsAreMasked(t *testing.T) {
+	b := boxed(t)
+	b.Kit.Parts = append(b.Kit.Parts, kit.Part{
+		ID: "hub", Name: "hub caps", Count: 4, Material: kit.Plastic, Assembly: "hull", Joint: kit.Press, Stay: "off",
+	})
+	p, by := walked(t, b)
+	require.Contains(t, by, "cover:hub:1")
+	assert.True(t, after(by, idOf(t, tasksOf(p), "Primer"), "cover:hub:1"))
+	assert.Contains(t, strings.Join(by["fit:hub:1"].Joints, " "), "mask both faces before paint")
+}

@@ -2932,6 +2932,8 @@ export interface components {
             forced?: boolean;
             versions?: string[] | null;
             stay?: string;
+            /** @description The layer after which it goes on. */
+            late?: string;
             ordered?: components["schemas"]["KitOrdered"];
             note?: string;
         };

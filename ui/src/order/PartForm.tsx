@@ -1,6 +1,6 @@
 import { Button, Checkbox, MultiSelect, NumberInput, Select, TextInput } from '@mantine/core';
 import { useState } from 'react';
-import type { Kit, KitPart, Plan } from '../api/client';
+import type { Kit, KitPart, Layer, Plan } from '../api/client';
 import { useLibrary } from '../api/useLibrary';
 import { named, partsOf } from '../room/places';
 import classes from './Order.module.css';
@@ -25,13 +25,14 @@ interface PartFormProps {
   part: KitPart;
   kit: Kit;
   plan: Plan;
+  layers?: Layer[];
   act?: string;
   onTake: (part: Partial<KitPart>) => void;
   onDrop?: () => void;
 }
 
 /** All that is known of a part, to be changed. */
-export function PartForm({ part, kit, plan, act = 'Keep it', onTake, onDrop }: PartFormProps) {
+export function PartForm({ part, kit, plan, layers = [], act = 'Keep it', onTake, onDrop }: PartFormProps) {
   const library = useLibrary();
   const [p, setP] = useState(part);
   const set = (by: Partial<KitPart>) => setP({ ...p, ...by });
@@ -173,6 +174,15 @@ export function PartForm({ part, kit, plan, act = 'Keep it', onTake, onDrop }: P
             )}
           </>
         )}
+        <Select
+          label="Goes on after"
+          w={170}
+          clearable
+          placeholder="as suggested"
+          data={layers.map((l) => ({ value: l.id, label: l.name }))}
+          value={p.late ?? null}
+          onChange={(v) => set({ late: v ?? undefined, stay: v ? 'off' : p.stay })}
+        />
         <Checkbox
           label="is forced on"
           checked={p.forced ?? false}

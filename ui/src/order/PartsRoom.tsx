@@ -132,6 +132,7 @@ export function PartsRoom({ tools, data }: RoomProps) {
           part={part}
           kit={kit}
           plan={data.plan}
+          layers={data.build.layers}
           onTake={(p) => change(part.id, p)}
           onDrop={() => set({ ...kit, parts: (kit.parts ?? []).filter((p) => p.id !== part.id) })}
         />
