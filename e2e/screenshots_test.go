@@ -50,7 +50,6 @@ func TestScreenshots(t *testing.T) {
 	do(t, window, tab("Stock"), click(text("button", "Look it up")), see(text("td", "2 strands of 0.40 mm brass wire")))
 	do(t, window, tab("Cables"), see(text("p", "4.7 mm too long")))
 	do(t, window, tab("Photos"), see(text("span", "6400 ± ")), chromedp.Focus(`[data-point="c1"]`, chromedp.ByQuery))
-	shot("photo-rule")
 	do(t, window, tab("Body"), click(room("Body")+`//button[.="upper hull"]`), see(`//*[@data-handle]`))
 	shot("body")
 	do(t, window, tab("Gear"), see(room("Running gear")+`//*[@data-links]`))
@@ -128,6 +127,14 @@ func TestScreenshots(t *testing.T) {
 	shot("shopping")
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow+"/diary"), see(text("h2", "Learned")))
 	shot("diary")
+	do(
+		t,
+		window,
+		chromedp.Navigate(a.url+"/builds/"+drumble+"/finish/base"),
+		see(text("dd", "round the running gear")),
+		chromedp.Poll(`[...document.querySelectorAll('section[aria-label="Base"] image')].length === 2`, nil),
+	)
+	shot("base")
 	do(
 		t,
 		window,
