@@ -15,18 +15,19 @@ var files embed.FS
 
 // Base is what is wanted of the ground a vehicle stands on. On the model in mm but for Sink.
 type Base struct {
-	Margin  float64 `json:"margin"`         // round the running gear
-	Long    float64 `json:"long,omitempty"` // a board of one's own; what the gear and the margin ask when nought
-	Wide    float64 `json:"wide,omitempty"`
-	Turn    float64 `json:"turn,omitempty"` // of the vehicle on the board, degrees, its front to the left
-	Board   float64 `json:"board"`          // how thick it is
-	Depth   float64 `json:"depth"`          // of the ground at its shallowest
-	Sink    float64 `json:"sink"`           // of track and wheels into the ground, real mm
-	Screw   float64 `json:"screw"`          // its diameter; nought where the vehicle is glued
-	Screws  int     `json:"screws"`
-	Figures int     `json:"figures"`
-	Strewn  []Grain `json:"strewn"`
-	Jar     string  `json:"jar,omitempty"` // the jar or the mix that its earth is painted from
+	Margin  float64  `json:"margin"`         // round the running gear
+	Long    float64  `json:"long,omitempty"` // a board of one's own; what the gear and the margin ask when nought
+	Wide    float64  `json:"wide,omitempty"`
+	Turn    float64  `json:"turn,omitempty"` // of the vehicle on the board, degrees, its front to the left
+	Board   float64  `json:"board"`          // how thick it is
+	Depth   float64  `json:"depth"`          // of the ground at its shallowest
+	Sink    float64  `json:"sink"`           // of track and wheels into the ground, real mm
+	Screw   float64  `json:"screw"`          // its diameter; nought where the vehicle is glued
+	Screws  int      `json:"screws"`
+	Figures int      `json:"figures"`
+	Strewn  []Grain  `json:"strewn"`
+	Meant   []string `json:"meant,omitempty"` // rules that the modeller overrules
+	Jar     string   `json:"jar,omitempty"`   // the jar or the mix that its earth is painted from
 }
 
 // Grain is something that is strewn.
@@ -122,11 +123,19 @@ func (b Base) Check() error {
 			return measure.Refuse(at+".mm", fmt.Sprintf("%g mm on the model", g.MM), "give 0.01 to 50 mm")
 		}
 	}
+	for _, m := range b.Meant {
+		if m != "F3" {
+			return measure.Refuse("meant", fmt.Sprintf("%q is no rule of a base", m), "use F3")
+		}
+	}
 	if len(b.Jar) > 64 {
 		return measure.Refuse("jar", "more than 64 characters", "choose one of the shelf")
 	}
 	return nil
 }
+
+// Stones are the kinds of grit by their size.
+var Stones = []string{"sand", "gravel", "stones"}
 
 // KindOf finds what is strewn by its name.
 func KindOf(id string) *Kind {

@@ -24,6 +24,9 @@ func mend(b *Build, e Edit, m means) error {
 	for _, mend := range findings[at].Mends {
 		if mend.ID == e.Mend {
 			mendScheme(&b.Scheme, mend)
+			if mend.Base != nil {
+				b.Base = mend.Base
+			}
 			if mend.Trial != nil {
 				return tried(b, *mend.Trial, m)
 			}

@@ -10,6 +10,7 @@ import (
 
 	"cinderpath/core/bench"
 	"cinderpath/core/document"
+	"cinderpath/core/form"
 	"cinderpath/core/gear"
 	"cinderpath/core/kit"
 	"cinderpath/core/path"
@@ -53,6 +54,7 @@ func (o *orderer) building() (built []path.Arrow, received map[string]string) {
 	s.nut()
 	s.halves()
 	s.outside()
+	s.damage()
 	s.running()
 	s.sticks()
 	s.covers()
@@ -265,6 +267,33 @@ func (s *shop) outside() {
 			s.built = append(s.built, waits(stop(id, "P3", "glue must hold before anything is sprayed"), rule.Handle, longest))
 		}
 	}
+}
+
+// damage enters what was planned to be missing or bent: made in plastic before primer, so that what it
+// bares gets paint and dirt with the rest.
+func (s *shop) damage() {
+	list := s.b.Body.Damage
+	if len(list) == 0 || s.primed() && !s.under("damage:body:1") {
+		return
+	}
+	var words []string
+	bent := false
+	for _, d := range list {
+		words = append(words, fmt.Sprintf("%s %s, section %d %s", d.Side, zone.Words(d.Part), d.Section, d.Kind))
+		bent = bent || d.Kind == form.Bent
+	}
+	after := []path.Arrow{s.washed}
+	for _, part := range s.b.Body.Parts() {
+		if _, ok := s.index["sand:"+part+":1"]; ok {
+			after = append(after, then("sand:"+part+":1", "it is cut and bent once nothing is sanded beside it any more"))
+		}
+	}
+	id := s.add(step{kind: "damage", subject: "body", title: listed(words), units: float64(len(list))}, after...)
+	s.why[id] = append(s.why[id], words...)
+	if bent {
+		s.hazards[id] = append(s.hazards[id], "heat")
+	}
+	s.built = append(s.built, then(id, "damage is made before paint: what it bares is painted and worn with the rest"))
 }
 
 // arms enters the suspension arms, each looked at against the drawing as it is glued (B8).

@@ -169,6 +169,7 @@ func (d *Deriver) one(
 			return derived{}, err
 		}
 		asked.Ground = &laid
+		p.Findings = append(p.Findings, groundFindings(b, laid)...)
 	}
 	made := order.Generate(b, asked, waits, w, own, document.Happened(item.Log), asOf.Location())
 	tasks, why := made.Tasks, made.Why

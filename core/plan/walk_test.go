@@ -1,12 +1,14 @@
 package plan_test
 
 import (
+	"math"
 	"slices"
 	"strings"
 	"testing"
 
 	"cinderpath/core/base"
 	"cinderpath/core/document"
+	"cinderpath/core/form"
 	"cinderpath/core/gear"
 	"cinderpath/core/kit"
 	"cinderpath/core/path"
@@ -362,4 +364,76 @@ func TestPressFitsAreMasked(t *testing.T) {
 	require.Contains(t, by, "cover:hub:1")
 	assert.True(t, after(by, idOf(t, tasksOf(p), "Primer"), "cover:hub:1"))
 	assert.Contains(t, strings.Join(by["fit:hub:1"].Joints, " "), "mask both faces before paint")
+}
+
+// What stands against a base is found, and each mend settles it without new damage.
+func TestRulesOfABaseAreFoundAndMended(t *testing.T) {
+	b := boxed(t)
+	b.Schools = map[string]string{document.SchoolDisplay: document.OnABase}
+	usual := base.Base{Margin: 25, Board: 10, Depth: 3, Sink: 70, Screw: 3, Screws: 2, Strewn: []base.Grain{}}
+	find := func(b document.Build, id string) (strata.Finding, int) {
+		p, _ := walked(t, b)
+		of := 0
+		at := -1
+		for i, f := range p.Findings {
+			if strings.Contains(f.ID, ":base") {
+				of++
+			}
+			if f.ID == id {
+				at = i
+			}
+		}
+		if at < 0 {
+			return strata.Finding{}, of
+		}
+		return p.Findings[at], of
+	}
+	for id, change := range map[string]func(*base.Base){
+		"W19:base:0": func(x *base.Base) { x.Strewn = []base.Grain{{Kind: "sand", MM: 1}} },
+		"F3:base":    func(x *base.Base) { x.Jar = "another" },
+		"W12:base":   func(x *base.Base) { x.Sink, x.Depth = 900, 60 },
+		"B6:base":    func(x *base.Base) { x.Depth = 0.5 },
+	} {
+		x := usual
+		change(&x)
+		b.Base = &x
+		f, all := find(b, id)
+		require.Equal(t, id, f.ID)
+		require.NotEmpty(t, f.Mends, id)
+		for _, m := range f.Mends {
+			next, err := applied(b, []document.Edit{{Op: document.ApplyMend, Finding: id, Mend: m.ID}}, func() string { return "x" })
+			require.NoError(t, err, "%s, %s", id, m.Label)
+			still, left := find(next, id)
+			assert.Empty(t, still.ID, "%s: %s", id, m.Label)
+			assert.Less(t, left, all, "%s: %s brings nothing new", id, m.Label)
+		}
+	}
+	b.Base = &usual
+	_, none := find(b, "")
+	assert.Zero(t, none)
+}
+
+func TestPlannedDamageIsMadeBeforePaint(t *testing.T) {
+	b := boxed(t)
+	if len(b.Body.Fenders) == 0 {
+		t.Fatal("the tank has no fenders")
+	}
+	b.Body.Damage = []form.Damage{
+		{Part: b.Body.Fenders[0].ID, Side: "right", Section: 1, Kind: form.Missing},
+		{Part: b.Body.Fenders[0].ID, Side: "left", Section: 1, Kind: form.Bent, By: 60},
+	}
+	whole, _ := walked(t, boxed(t))
+	p, by := walked(t, b)
+	require.Contains(t, by, "damage:body:1")
+	assert.Contains(t, by["damage:body:1"].Title, "right fender, section 1 missing")
+	assert.Contains(t, strings.Join(by["damage:body:1"].Cautions, " "), "Heat")
+	assert.True(t, after(by, idOf(t, tasksOf(p), "Primer"), "damage:body:1"))
+	// What is missing is not painted, what it bares is.
+	area := func(p plan.Plan) (sum float64) {
+		for _, z := range p.Zones {
+			sum += z.AreaCM
+		}
+		return sum
+	}
+	assert.Greater(t, math.Abs(area(whole)-area(p)), 0.1)
 }

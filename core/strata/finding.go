@@ -1,6 +1,7 @@
 package strata
 
 import (
+	"cinderpath/core/base"
 	"cinderpath/core/rule"
 	"cinderpath/core/unit"
 )
@@ -33,6 +34,8 @@ type Mend struct {
 	// Order is that in which the colours of the scheme are sprayed, each by its place now.
 	Order []int `json:"order,omitempty"`
 	Mist  bool  `json:"mist,omitempty"` // a mist of its first colour closes the scheme
+	// What it stands on becomes Base.
+	Base *base.Base `json:"base,omitempty"`
 	// Trial is put in before a step.
 	Trial *Trial `json:"trial,omitempty"`
 }

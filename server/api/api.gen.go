@@ -609,6 +609,9 @@ type Finding struct {
 	Id    string  `json:"id"`
 	Layer string  `json:"layer"`
 	Mends []struct {
+		// Base What a vehicle stands on; mm on the model but for the depth that it sinks in, which is in life.
+		Base *Base `json:"base,omitempty"`
+
 		// Colour Of the scheme, from 1: its jar becomes the one named.
 		Colour *int `json:"colour,omitempty"`
 

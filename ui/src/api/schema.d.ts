@@ -1864,6 +1864,7 @@ export interface components {
             screws: number;
             figures: number;
             strewn: components["schemas"]["Grain"][];
+            meant?: string[];
             jar?: string;
         };
         Grain: {
@@ -3497,6 +3498,7 @@ export interface components {
                 /** @description In which the colours are sprayed, each by its place now. */
                 order?: number[];
                 mist?: boolean;
+                base?: components["schemas"]["Base"];
                 trial?: {
                     title: string;
                     before: string;
