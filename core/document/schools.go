@@ -32,11 +32,14 @@ const (
 	SchoolBright    = "bright"
 	SchoolDisplay   = "display"
 	SchoolWholeKit  = "whole-kit"
+	SchoolWood      = "wood"
+	SchoolTools     = "tools"
 )
 
 // Answers that the order asks for.
 const (
 	BuildThenPaint = "build, then paint"
+	HandlesOnly    = "handles and bare chips only"
 	onTheModel     = "on the model, all together"
 	NoUndertone    = "none"
 	GluedEarly     = "glued before upper weathering"

@@ -58,6 +58,7 @@ func (o *orderer) building() (built []path.Arrow, received map[string]string) {
 	s.running()
 	s.sticks()
 	s.covers()
+	s.dryFitted()
 	s.grips()
 	return s.built, s.received
 }

@@ -9,6 +9,7 @@ import (
 	"cinderpath/core/document"
 	"cinderpath/core/gear"
 	"cinderpath/core/kit"
+	"cinderpath/core/paint"
 	"cinderpath/core/path"
 	"cinderpath/core/rule"
 	"cinderpath/core/strata"
@@ -31,6 +32,10 @@ func (o *orderer) finishing(built []path.Arrow, received map[string]string) {
 	}
 	if len(painted) == 0 {
 		painted = built
+	}
+	if o.tyres != "" {
+		f, _ := paint.FamilyOf("waterborne_acrylic")
+		painted = append(painted, waits(stop(o.tyres, "F2", "wheels are held by their tyres"), rule.Handle, f.Handle))
 	}
 	o.fitGear(painted)
 	if b.Link.Make == gear.Band && b.Outline.HasTrack() {

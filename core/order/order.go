@@ -45,6 +45,7 @@ type orderer struct {
 	learned map[string]bench.Learned
 	done    map[string]path.Done // what was begun stays in the plan, whatever one would advise now
 	zone    *time.Location
+	tyres   string // the step that paints them
 
 	tasks   []path.Task
 	index   map[string]int

@@ -8,6 +8,7 @@ import (
 	"cinderpath/core/bench"
 	"cinderpath/core/document"
 	"cinderpath/core/kit"
+	"cinderpath/core/paint"
 	"cinderpath/core/path"
 	"cinderpath/core/rule"
 	"cinderpath/core/strata"
@@ -26,7 +27,8 @@ func (o *orderer) painting(built []path.Arrow) {
 		then(degrease, "grease from fingers is cleaned off before anything is sprayed"),
 	}
 	stage := bench.Paint
-	primed, coloured, marked := "", "", ""
+	primed, coloured := "", ""
+	var marked []string
 	stages, wet := map[string]string{}, map[string][]string{}
 	for i, layer := range b.Layers {
 		// A clear coat belongs to what it seals: the stage of the layer before it.
@@ -40,10 +42,14 @@ func (o *orderer) painting(built []path.Arrow) {
 		if layer.Kind == strata.Colour && coloured == "" {
 			extra = o.beforeColour(primed, layer)
 		}
-		if layer.Kind.About().Wears && marked == "" {
+		if layer.Kind.About().Wears && marked == nil {
 			marked = o.details(coloured)
-			if marked != "" {
-				extra = append(extra, waits(then(marked, "details are aged with the rest"), rule.NextCoat, 40))
+			if o.tyres != "" {
+				f, _ := paint.FamilyOf("waterborne_acrylic")
+				extra = append(extra, waits(then(o.tyres, "tyres are painted before they are worn"), rule.NextCoat, f.NextCoat))
+			}
+			for _, id := range marked {
+				extra = append(extra, waits(then(id, "details are aged with the rest"), rule.NextCoat, 40))
 			}
 		}
 		stages[layer.ID] = stage
@@ -153,32 +159,12 @@ func (o *orderer) afterColour(layer strata.Layer) string {
 		}
 	}
 	if rubber > 0 && layer.Covers(zone.Gear(zone.Left, "road")) {
-		o.add(
+		o.tyres = o.add(
 			step{kind: "wheelmask", subject: "tyres", title: fmt.Sprintf("%d wheels", rubber), units: float64(rubber)},
 			dries(stop(from, "P3", "tape goes only on a coat that can be handled"), rule.Handle, layer),
 		)
 	}
 	return from
-}
-
-// details enters the painting of tools, stowage, lamps and crew, if there are any.
-func (o *orderer) details(coloured string) string {
-	var names []string
-	n := 0
-	details := o.b.Kit.Details()
-	for _, p := range details {
-		names = append(names, p.Name)
-		n += p.Number()
-	}
-	if n == 0 || coloured == "" {
-		return ""
-	}
-	id := o.add(
-		step{kind: "details", subject: "all", title: listed(names), units: float64(n)},
-		dries(warn(coloured, "", "details are painted over the dry colour"), rule.NextCoat, o.layer(coloured)),
-	)
-	o.painted(id, details)
-	return id
 }
 
 // addLayer adds the tasks of a layer: one; one for each colour of the scheme; for

@@ -7,6 +7,7 @@ import (
 	"testing"
 
 	"cinderpath/core/base"
+	"cinderpath/core/bench"
 	"cinderpath/core/document"
 	"cinderpath/core/form"
 	"cinderpath/core/gear"
@@ -436,4 +437,31 @@ func TestPlannedDamageIsMadeBeforePaint(t *testing.T) {
 		return sum
 	}
 	assert.Greater(t, math.Abs(area(whole)-area(p)), 0.1)
+}
+
+func TestDetailsArePaintedInGroups(t *testing.T) {
+	b := boxed(t)
+	for _, d := range [][2]string{{"axe", "tool"}, {"spade", "tool"}, {"lantern", "lamp"}, {"driver", "crew"}, {"roll", "stowage"}} {
+		b.Kit.Parts = append(b.Kit.Parts, kit.Part{ID: d[0], Name: d[0], Material: kit.Plastic, Assembly: "hull", Kind: d[1]})
+	}
+	p, by := walked(t, b)
+	wear := ""
+	for _, s := range p.Steps {
+		if s.Stage == bench.Wear && s.Layer != "" && wear == "" {
+			wear = s.ID
+		}
+	}
+	for _, id := range []string{"details:cable:1", "details:tool:1", "details:stowage:1", "details:lamp:1", "details:crew:1"} {
+		require.Contains(t, by, id)
+		assert.True(t, after(by, wear, id), "aged with the rest")
+	}
+	assert.NotContains(t, by, "details:all:1")
+	assert.Contains(t, by["details:tool:1"].Title, "tools: axe, spade")
+	assert.Contains(t, strings.Join(by["details:tool:1"].TimeWhy.Inputs, " "), "slip of paper")
+	full := by["details:tool:1"].Minutes
+	b.Schools = map[string]string{document.SchoolTools: document.HandlesOnly}
+	_, by = walked(t, b)
+	assert.Less(t, by["details:tool:1"].Minutes, full, "handles only: less to paint")
+	// Two pieces of stowage are tried in their place first.
+	assert.True(t, after(by, "degrease:all:1", "drystow:stowage:1"))
 }

@@ -1,0 +1,93 @@
+package order
+
+import (
+	"slices"
+
+	"cinderpath/core/document"
+	"cinderpath/core/kit"
+	"cinderpath/core/rule"
+)
+
+// detailGroups are the kinds of details that are painted in one go each, in their order: what lies
+// deepest first, what is touched most last.
+var detailGroups = []struct{ kind, name string }{
+	{"cable", "cables"},
+	{"tool", "tools"},
+	{"stowage", "stowage"},
+	{"lamp", "lights"},
+	{"crew", "crew"},
+}
+
+// details enters the painting of details over the colour: in groups of one kind, where there is more than
+// one kind. What was begun as one step stays one.
+func (o *orderer) details(coloured string) []string {
+	all := o.b.Kit.Details()
+	if len(all) == 0 || coloured == "" {
+		return []string{}
+	}
+	groups := map[string][]kit.Part{}
+	for _, p := range all {
+		groups[p.Kind] = append(groups[p.Kind], p)
+	}
+	if len(groups) == 1 || o.under("details:all:1") {
+		return []string{o.detail("all", "", all, coloured)}
+	}
+	var out []string
+	for _, g := range detailGroups {
+		if list := groups[g.kind]; len(list) > 0 {
+			out = append(out, o.detail(g.kind, g.name+": ", list, coloured))
+		}
+	}
+	return out
+}
+
+// detail enters the painting of some details.
+func (o *orderer) detail(subject, group string, list []kit.Part, coloured string) string {
+	var names []string
+	n := 0
+	for _, p := range list {
+		names = append(names, p.Name)
+		n += p.Number()
+	}
+	id := o.add(
+		step{kind: "details", subject: subject, title: group + listed(names), units: float64(n)},
+		dries(warn(coloured, "", "details are painted over the dry colour"), rule.NextCoat, o.layer(coloured)),
+	)
+	o.painted(id, list)
+	if slices.ContainsFunc(list, func(p kit.Part) bool { return p.Kind == "tool" }) {
+		o.tools(id, subject, n)
+	}
+	return id
+}
+
+// tools says how one's schools have tools and their wood.
+func (o *orderer) tools(id, subject string, n int) {
+	o.why[id] = append(o.why[id], "wood "+o.b.School(document.SchoolWood)+", the grain last",
+		"a slip of paper under each that stays on keeps paint off the hull")
+	if o.b.School(document.SchoolTools) == document.HandlesOnly && subject == "tool" {
+		m, inputs := o.paced(step{kind: "details", units: float64(n)})
+		o.minutes(id, (m / 2).Whole(), append(inputs, "handles and bare chips only: half of it")...)
+		o.why[id] = append(o.why[id], "the rest is the vehicle's own colour")
+	}
+}
+
+// dryFitted enters the trying of stowage in its place, lifted out again in groups that are painted apart.
+func (s *shop) dryFitted() {
+	var list []kit.Part
+	for _, p := range s.b.Kit.Used() {
+		if p.Kind == "stowage" && s.off[p.ID] {
+			list = append(list, p)
+		}
+	}
+	if len(list) < 2 || s.primed() && !s.under("drystow:stowage:1") {
+		return
+	}
+	var names []string
+	n := 0
+	for _, p := range list {
+		names = append(names, p.Name)
+		n += p.Number()
+	}
+	id := s.add(step{kind: "drystow", subject: "stowage", title: listed(names), units: float64(n)}, s.washed)
+	s.built = append(s.built, then(id, "what was draped in its place is lifted out before primer"))
+}
