@@ -46,7 +46,8 @@ func TestAnInsideIsAskedFor(t *testing.T) {
 	do(
 		t, window,
 		chromedp.Navigate(a.url+"/builds/"+drumble+"/build/parts"),
-		click(`//summary[.="Insides"]`),
+		see(`//summary[.="Insides"]`),
+		see(on("Darken the inside of the cab")),
 		pick("Inside of cab", "detailed"),
 		see(on("Prime the inside of the cab")),
 		see(on("Wash the inside of the cab")),

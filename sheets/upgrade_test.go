@@ -69,6 +69,7 @@ func TestVersion1GivesTheSamePlan(t *testing.T) {
 			b.Scheme.Colours[k].Jar = ""
 		}
 		b.Supplies, b.Life, b.Base, b.Schools = nil, nil, nil, d.Items[0].Build.Schools
+		b.Kit.Insides, b.Kit.Leaflet, b.Kit.Rulings = nil, d.Items[0].Build.Kit.Leaflet, nil
 		for k := range b.Kit.Parts {
 			b.Kit.Parts[k].Jar = ""
 		}

@@ -247,7 +247,7 @@ func (c serveCmd) run(ctx context.Context, ports int, fill func(*store.Store) er
 		return err
 	}
 	defer os.Remove(note)
-	fmt.Printf("Cinder Path is at http://%s (Ctrl-C stops it)\n", l.Addr())
+	fmt.Printf("Cinder Path is at http://%s (Ctrl-C stops it)\n", local(l.Addr()))
 	for _, at := range shared(l.Addr()) {
 		fmt.Printf("Other devices find it at %s, and are let in by the code on its first page here.\n", at)
 	}
@@ -260,6 +260,14 @@ func named(host string) []string {
 		return nil
 	}
 	return []string{host}
+}
+
+// local is where the machine itself finds the program.
+func local(at net.Addr) string {
+	if tcp, ok := at.(*net.TCPAddr); ok && tcp.IP.IsUnspecified() {
+		return net.JoinHostPort("127.0.0.1", strconv.Itoa(tcp.Port))
+	}
+	return at.String()
 }
 
 // shared are the addresses at which other devices find the program; none where it listens to its own

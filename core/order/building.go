@@ -309,9 +309,13 @@ func (s *shop) arms() (after []path.Arrow) {
 		return nil
 	}
 	check := s.add(step{kind: "handed", subject: "arms", title: "Check the arms against the drawing", units: float64(n)})
+	on := s.washed
+	if len(s.b.Body.Hulls) > 0 {
+		on = waits(then("assemble:"+s.b.Body.Hulls[0].ID+":1", "arms go on a hull that is square"), rule.Handle, cementTouch)
+	}
 	glue := s.add(
 		step{kind: "arms", subject: "gear", title: fmt.Sprintf("%d arms", n), units: float64(n)},
-		s.washed,
+		on,
 		atOnce(stop(check, "B8", "left and right arms are looked at as they are glued, not after")),
 	)
 	for _, id := range []string{check, glue} {
