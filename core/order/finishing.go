@@ -111,8 +111,26 @@ func (o *orderer) seal(touch string) []path.Arrow {
 			waits(then(touch, "the sheen is decided last, over what was touched up"), rule.Touch, 60),
 		)
 		closed = []path.Arrow{waits(then(sheen, "the last clear coat is dry"), rule.Touch, 60)}
+		if spots := o.shining(); len(spots) > 0 {
+			id := o.add(step{kind: "sheenspots", subject: "all", title: strings.Join(spots, ", "), units: float64(len(spots))}, closed...)
+			closed = []path.Arrow{waits(then(id, "what shines is dry"), rule.Touch, 60)}
+		}
 	}
 	return o.ground(closed)
+}
+
+// shining lists what gets another sheen than the rest, by brush over the last coat.
+func (o *orderer) shining() (out []string) {
+	if slices.ContainsFunc(o.b.Wheels, gear.Wheel.Rubber) {
+		out = append(out, "satin on worn rubber")
+	}
+	if slices.ContainsFunc(o.b.Kit.Used(), func(p kit.Part) bool { return p.Material == kit.Clear }) {
+		out = append(out, "gloss on glass")
+	}
+	if slices.ContainsFunc(o.b.Layers, func(l strata.Layer) bool { return l.Kind == strata.Grease || l.Kind == strata.Wet }) {
+		out = append(out, "gloss on oil and wet spots")
+	}
+	return out
 }
 
 // polish enters the bright metal of the tracks, where the school wants it and no layer
@@ -166,7 +184,10 @@ func (o *orderer) fitLater(p kit.Part, a kit.Advice, received map[string]string)
 	if r, ok := received[p.ID]; ok {
 		after = append(after, then(r, p.Name+" has to come first"))
 	}
-	layers, earth := o.waitsFor(p, a)
+	layers, earth := o.guardFirst(p)
+	if layers == nil {
+		layers, earth = o.waitsFor(p, a)
+	}
 	after = append(after, layers...)
 	if len(after) == 0 {
 		for _, id := range o.last {
@@ -181,6 +202,9 @@ func (o *orderer) fitLater(p kit.Part, a kit.Advice, received map[string]string)
 	}
 	id := o.add(step{kind: "fit", subject: p.ID, title: p.Name, units: float64(p.Number())}, after...)
 	o.task(id).Zones = []string{p.Assembly}
+	if p.Guards != "" && earth != "" {
+		o.task(id).Stage = bench.Paint
+	}
 	o.glued(id, []kit.Part{p}, true)
 	o.corrected(id, append([]string{p.ID}, p.Over...)...)
 	if earth != "" && o.index[earth] < len(o.tasks) {
@@ -189,8 +213,41 @@ func (o *orderer) fitLater(p kit.Part, a kit.Advice, received map[string]string)
 	return id
 }
 
+// guardFirst enters the painting and rusting of what a guard hides, where a scheme crosses the guard and
+// is still to come (B5): pipe, guard, scheme. It gives what the guard waits for and the first task that
+// waits for it.
+func (o *orderer) guardFirst(p kit.Part) (after []path.Arrow, above string) {
+	at := slices.IndexFunc(o.b.Kit.Parts, func(q kit.Part) bool { return q.ID == p.Guards })
+	crosses := slices.IndexFunc(o.b.Layers, func(l strata.Layer) bool {
+		return l.IsScheme() && slices.ContainsFunc(o.l.Zones, func(z string) bool { return zone.Part(z) == p.Assembly && l.Covers(z) })
+	})
+	if p.Guards == "" || at < 0 || crosses < 0 {
+		return nil, ""
+	}
+	scheme := o.b.Layers[crosses]
+	first := o.firstOf(scheme.ID)
+	fit := "fit:" + p.ID + ":1"
+	if o.under(first) && !o.under(fit, "pipe:"+p.Guards+":1") {
+		return nil, "" // the scheme is on already
+	}
+	pipe := o.b.Kit.Parts[at]
+	var primed []path.Arrow
+	for _, l := range o.b.Layers[:crosses] {
+		if last, ok := o.last[l.ID]; ok && l.Kind == strata.Prime {
+			primed = append(primed, dries(stop(last, "B5", pipe.Name+" is painted over its primer"), rule.NextCoat, l))
+		}
+	}
+	id := o.add(step{kind: "pipe", subject: pipe.ID, title: pipe.Name, units: float64(pipe.Number())}, primed...)
+	o.task(id).Zones = []string{pipe.Assembly}
+	f, _ := paint.FamilyOf("enamel_effect")
+	return []path.Arrow{waits(stop(id, "B5", "behind "+p.Name+" nothing can be painted any more"), rule.Handle, f.Handle)}, first
+}
+
 // onFirst is why a layer waits for a part to be on.
 func (o *orderer) onFirst(id string, p kit.Part) path.Arrow {
+	if p.Guards != "" {
+		return waits(stop(id, "B5", "the scheme crosses "+p.Name+": it is on before"), rule.Handle, cementTouch)
+	}
 	if p.Late != "" {
 		return waits(then(id, p.Name+" goes on before this and gets it with the rest"), rule.Handle, cementTouch)
 	}

@@ -116,7 +116,7 @@ func TestWrongOrdersAreRefusedWithTheirRule(t *testing.T) {
 		"B1":  {"inside:turret:1", "assemble:turret:1"},
 		"B2":  {"shave:turret:1", "Primer"},
 		"B4":  {idOf(t, tasks, "Decals"), "fit:rope:1"},
-		"B5":  {colour, "fit:guard:1"},
+		"B5":  {"pipe:pipe:1", "fit:guard:1"},
 		"B8":  {"handed:gear:1", "fit:gear:1"},
 		"B12": {"free:resin:1", "Primer"},
 		"P1":  {"Primer", colour},

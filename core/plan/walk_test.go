@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 	"testing"
+	"time"
 
 	"cinderpath/core/base"
 	"cinderpath/core/bench"
@@ -437,6 +438,38 @@ func TestPlannedDamageIsMadeBeforePaint(t *testing.T) {
 		return sum
 	}
 	assert.Greater(t, math.Abs(area(whole)-area(p)), 0.1)
+}
+
+// Pipe, guard, then the scheme that crosses it (B5); on a model that is painted already, as it was.
+func TestAGuardGoesOnBetweenItsPipeAndTheScheme(t *testing.T) {
+	b := boxed(t)
+	p, by := walked(t, b)
+	scheme := ""
+	for _, s := range p.Steps {
+		if s.Kind == "colour" && scheme == "" {
+			scheme = s.ID
+		}
+	}
+	require.Contains(t, by, "pipe:pipe:1")
+	assert.True(t, after(by, "pipe:pipe:1", idOf(t, tasksOf(p), "Primer")))
+	assert.True(t, after(by, "fit:guard:1", "pipe:pipe:1"))
+	assert.True(t, after(by, scheme, "fit:guard:1"))
+	painted := document.Entry{
+		Key: "01997a00-0000-7000-8000-0000000000aa", Kind: document.Started, Task: scheme, Title: "Camouflage", At: monday.Add(-time.Hour),
+	}
+	plans, err := made.Plans(workshop(), []document.Item{{Build: b, Log: []document.Entry{painted}}}, monday)
+	require.NoError(t, err)
+	assert.False(t, slices.ContainsFunc(plans[0].Steps, func(s plan.Step) bool { return s.Kind == "pipe" }), "too late")
+}
+
+func TestWhatShinesIsTouchedLast(t *testing.T) {
+	b := boxed(t)
+	_, by := walked(t, b)
+	require.Contains(t, by, "sheenspots:all:1")
+	assert.Contains(t, by["sheenspots:all:1"].Title, "satin on worn rubber")
+	assert.Contains(t, by["sheenspots:all:1"].Title, "gloss on glass")
+	assert.True(t, after(by, "sheenspots:all:1", "sheen:all:1"))
+	assert.True(t, after(by, "record:build:1", "sheenspots:all:1"))
 }
 
 func TestDetailsArePaintedInGroups(t *testing.T) {
