@@ -64,7 +64,17 @@ func (k Kit) carries(versions []string) bool {
 func (k Kit) Used() []Part {
 	var out []Part
 	for _, p := range k.Parts {
-		if k.carries(p.Versions) {
+		if k.carries(p.Versions) && !p.Struck {
+			out = append(out, p)
+		}
+	}
+	return out
+}
+
+// Struck lists the parts of the chosen version that are left off on this build.
+func (k Kit) Struck() (out []Part) {
+	for _, p := range k.Parts {
+		if k.carries(p.Versions) && p.Struck {
 			out = append(out, p)
 		}
 	}

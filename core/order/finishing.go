@@ -78,7 +78,10 @@ func (o *orderer) finishing(built []path.Arrow, received map[string]string) {
 			}
 		}
 	}
-	o.add(step{kind: "record", subject: "build"}, o.seal(touch)...)
+	record := o.add(step{kind: "record", subject: "build"}, o.seal(touch)...)
+	for _, p := range b.Kit.Struck() {
+		o.told[record] = append(o.told[record], p.Name+" was struck off (F4)")
+	}
 }
 
 // gearOn is the step that puts the running gear on, by the name that it has in records

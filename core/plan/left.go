@@ -20,6 +20,7 @@ var hiding = []struct {
 	{"texture", []strata.Kind{strata.Mud, strata.Pigment, strata.Dust, strata.Splash}},
 	{"dust", []strata.Kind{strata.Dust, strata.Mud, strata.Pigment}},
 	{"mud", []strata.Kind{strata.Mud}},
+	{"next colour", []strata.Kind{strata.Colour}},
 	{"earth", []strata.Kind{strata.Dust, strata.Mud, strata.Pigment}},
 	{"heavy wear", []strata.Kind{strata.Chips, strata.ChippingWork, strata.Rust}},
 }
@@ -62,6 +63,9 @@ func (p Plan) LeftAlone(b document.Build, e document.Entry) error {
 // covers tells whether a step that is still to come lays one of some kinds on a zone.
 func covers(b document.Build, s Step, kinds []strata.Kind, on string) bool {
 	at := slices.IndexFunc(b.Layers, func(l strata.Layer) bool { return l.ID == s.Layer })
-	return at >= 0 && s.Layer != "" && !s.Status.Over() && slices.Contains(kinds, b.Layers[at].Kind) &&
-		(on == "" || b.Layers[at].Covers(on))
+	if at < 0 || s.Layer == "" || s.Status.Over() || !slices.Contains(kinds, b.Layers[at].Kind) {
+		return false
+	}
+	zones := b.Layers[at].Zones
+	return on == "" || len(zones) == 0 || slices.ContainsFunc(zones, func(z string) bool { return zone.Meet(z, on) })
 }

@@ -472,6 +472,15 @@ func TestWhatShinesIsTouchedLast(t *testing.T) {
 	assert.True(t, after(by, "record:build:1", "sheenspots:all:1"))
 }
 
+func TestWhatIsStruckOffIsWrittenDown(t *testing.T) {
+	b := boxed(t)
+	at := slices.IndexFunc(b.Kit.Parts, func(p kit.Part) bool { return p.ID == "bag" })
+	b.Kit.Parts[at].Struck = true
+	_, by := walked(t, b)
+	assert.NotContains(t, by, "fit:bag:1")
+	assert.Equal(t, []string{"bag was struck off (F4)"}, by["record:build:1"].Told)
+}
+
 func TestDetailsArePaintedInGroups(t *testing.T) {
 	b := boxed(t)
 	for _, d := range [][2]string{{"axe", "tool"}, {"spade", "tool"}, {"lantern", "lamp"}, {"driver", "crew"}, {"roll", "stowage"}} {

@@ -2933,6 +2933,7 @@ export interface components {
             forced?: boolean;
             versions?: string[] | null;
             stay?: string;
+            struck?: boolean;
             /** @description The layer after which it goes on. */
             late?: string;
             ordered?: components["schemas"]["KitOrdered"];

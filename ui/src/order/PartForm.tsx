@@ -251,6 +251,16 @@ export function PartForm({ part, kit, plan, layers = [], act = 'Keep it', onTake
             take it out
           </button>
         )}
+        {onDrop && (
+          <button
+            type="button"
+            className="word"
+            title="The version carries it, this model does not"
+            onClick={() => onTake({ struck: true })}
+          >
+            strike it off
+          </button>
+        )}
         {p.stay && (
           <button type="button" className="word" onClick={() => onTake({ stay: undefined })}>
             as suggested

@@ -151,6 +151,26 @@ export function PartsRoom({ tools, data }: RoomProps) {
           ))}
         </ul>
       </div>
+      {(kit.parts ?? []).some((p) => p.struck) && (
+        <p>
+          <strong>Struck off:</strong>{' '}
+          {(kit.parts ?? [])
+            .filter((p) => p.struck)
+            .map((p) => (
+              <span key={p.id}>
+                {p.name}{' '}
+                <button
+                  type="button"
+                  className="word"
+                  aria-label={`Put ${p.name} back on the list`}
+                  onClick={() => change(p.id, { struck: undefined })}
+                >
+                  put it back
+                </button>{' '}
+              </span>
+            ))}
+        </p>
+      )}
       <Insides kit={kit} plan={data.plan} onTake={(insides) => set({ ...kit, insides })} />
       <Supplies tools={tools} data={data} onDetail={change} />
       <details className={classes.fold} open={began}>
