@@ -86,7 +86,10 @@ func TestVersion1GivesTheSamePlan(t *testing.T) {
 		// Metal and resin get what grips them by now (B9), arms are glued on by themselves (B8).
 		steps = slices.DeleteFunc(steps, func(s []string) bool {
 			return strings.HasPrefix(s[0], "Prime with what grips") || strings.HasSuffix(s[0], " arms on") ||
-				strings.HasPrefix(s[0], "Check the arms") || strings.HasPrefix(s[0], "Make the damage") || strings.HasPrefix(s[0], "By brush:")
+				strings.HasPrefix(
+					s[0],
+					"Check the arms",
+				) || strings.HasPrefix(s[0], "Make the damage") || strings.HasPrefix(s[0], "By brush:")
 		})
 		// What shines is touched by brush after the last coat: the record is closed later by that.
 		last := func(list [][]string) []string {

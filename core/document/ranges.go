@@ -112,6 +112,8 @@ func ranges() map[string]unit.Range {
 		"base.Base.figures": {Least: 0, Most: base.MostFigure},
 		"base.Grain.mm":     {Least: 0.01, Most: base.MostGrain, Unit: "mm on the model"},
 
+		"kit.Decal.sizeMm": {Least: 0, Most: 10_000, Unit: "real mm"},
+
 		"relief.Detail.at":      place,
 		"relief.Detail.to":      place,
 		"relief.Detail.pitchMm": {Least: 0, Most: relief.MostPitch, Unit: "real mm"},

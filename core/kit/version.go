@@ -37,6 +37,9 @@ type Decal struct {
 	ID       string   `json:"id"`
 	Name     string   `json:"name"`
 	Zone     string   `json:"zone"`
+	Painted  bool     `json:"painted,omitempty"` // by hand, through a stencil, in place of a decal
+	SizeMM   float64  `json:"sizeMm,omitempty"`  // how wide it is in life
+	Jar      string   `json:"jar,omitempty"`     // that it is painted from
 	Thick    bool     `json:"thick,omitempty"`
 	Versions []string `json:"versions"`
 }
@@ -249,6 +252,9 @@ func (k Kit) Check() error {
 	for _, d := range k.Decals {
 		if err := once("decal", d.ID, d.Name); err != nil {
 			return err
+		}
+		if !(d.SizeMM >= 0 && d.SizeMM <= 10_000) || len(d.Jar) > 64 {
+			return fmt.Errorf("decal %s is %.0f mm wide in life; give 0 to 10 000", d.Name, d.SizeMM)
 		}
 		if err := known("decal", d.Name, d.Versions); err != nil {
 			return err

@@ -6,11 +6,9 @@ import (
 	"math"
 	"slices"
 	"strings"
-	"time"
 
 	"cinderpath/core/bench"
 	"cinderpath/core/document"
-	"cinderpath/core/form"
 	"cinderpath/core/gear"
 	"cinderpath/core/kit"
 	"cinderpath/core/path"
@@ -61,54 +59,6 @@ func (o *orderer) building() (built []path.Arrow, received map[string]string) {
 	s.dryFitted()
 	s.grips()
 	return s.built, s.received
-}
-
-// receive enters the arrival of what was ordered.
-func (s *shop) receive() {
-	for _, p := range s.b.Kit.Used() {
-		if p.Ordered == nil || p.Ordered.Passed() {
-			continue
-		}
-		id := s.add(step{kind: "receive", subject: p.ID, title: p.Name, units: 1})
-		s.corrected(id, p.ID)
-		if p.Ordered.Arrived == "" {
-			if day, err := time.ParseInLocation(time.DateOnly, p.Ordered.Expected, s.zone); err == nil {
-				s.task(id).NotFrom = day
-			}
-		}
-		s.received[p.ID] = s.faulty(p, id)
-	}
-}
-
-// faulty enters what is done about a part that came with a fault: it is repaired, another one is waited
-// for, or one of the spares takes its place.
-func (s *shop) faulty(p kit.Part, came string) string {
-	o := p.Ordered
-	if o.Fault == "" {
-		return came
-	}
-	because := then(came, p.Name+" came, but: "+o.Fault)
-	switch o.Remedy {
-	case kit.Mended:
-		return s.add(step{kind: "mendpart", subject: p.ID, title: p.Name + ": " + o.Fault, units: 1}, because)
-	case kit.Spared:
-		return s.add(step{kind: "sparepart", subject: p.ID, title: p.Name, units: 1}, because)
-	case kit.Replaced:
-		id := s.add(step{kind: "receive", subject: p.ID, n: 2, title: p.Name + ", the replacement", units: 1}, because)
-		if day, err := time.ParseInLocation(time.DateOnly, o.Again, s.zone); err == nil {
-			s.task(id).NotFrom = day
-		}
-		return id
-	}
-	return came
-}
-
-// awaited is the arrival of a part that was ordered.
-func (s *shop) awaited(p kit.Part) []path.Arrow {
-	if r, ok := s.received[p.ID]; ok {
-		return []path.Arrow{then(r, p.Name+" has to come first")}
-	}
-	return nil
 }
 
 // prepared is what a material needs before it is built in.
@@ -267,78 +217,6 @@ func (s *shop) outside() {
 			first = id
 			s.built = append(s.built, waits(stop(id, "P3", "glue must hold before anything is sprayed"), rule.Handle, longest))
 		}
-	}
-}
-
-// damage enters what was planned to be missing or bent: made in plastic before primer, so that what it
-// bares gets paint and dirt with the rest.
-func (s *shop) damage() {
-	list := s.b.Body.Damage
-	if len(list) == 0 || s.primed() && !s.under("damage:body:1") {
-		return
-	}
-	var words []string
-	bent := false
-	for _, d := range list {
-		words = append(words, fmt.Sprintf("%s %s, section %d %s", d.Side, zone.Words(d.Part), d.Section, d.Kind))
-		bent = bent || d.Kind == form.Bent
-	}
-	after := []path.Arrow{s.washed}
-	for _, part := range s.b.Body.Parts() {
-		if _, ok := s.index["sand:"+part+":1"]; ok {
-			after = append(after, then("sand:"+part+":1", "it is cut and bent once nothing is sanded beside it any more"))
-		}
-	}
-	id := s.add(step{kind: "damage", subject: "body", title: listed(words), units: float64(len(list))}, after...)
-	s.why[id] = append(s.why[id], words...)
-	if bent {
-		s.hazards[id] = append(s.hazards[id], "heat")
-	}
-	s.built = append(s.built, then(id, "damage is made before paint: what it bares is painted and worn with the rest"))
-}
-
-// arms enters the suspension arms, each looked at against the drawing as it is glued (B8).
-func (s *shop) arms() (after []path.Arrow) {
-	n := 0
-	for _, w := range s.b.Wheels {
-		if w.Arm != nil {
-			n += 2
-		}
-	}
-	if n == 0 || s.under("assemble:wheels:1") && !s.under("arms:gear:1", "handed:arms:1") {
-		return nil
-	}
-	check := s.add(step{kind: "handed", subject: "arms", title: "Check the arms against the drawing", units: float64(n)})
-	on := s.washed
-	if len(s.b.Body.Hulls) > 0 {
-		on = waits(then("assemble:"+s.b.Body.Hulls[0].ID+":1", "arms go on a hull that is square"), rule.Handle, cementTouch)
-	}
-	glue := s.add(
-		step{kind: "arms", subject: "gear", title: fmt.Sprintf("%d arms", n), units: float64(n)},
-		on,
-		atOnce(stop(check, "B8", "left and right arms are looked at as they are glued, not after")),
-	)
-	for _, id := range []string{check, glue} {
-		s.task(id).Stage, s.task(id).Zones = bench.Build, []string{"gear"}
-	}
-	if len(s.b.Ground) > 0 {
-		s.why[glue] = append(s.why[glue], "along the arm template: the ground under the track is uneven")
-	}
-	held := waits(then(glue, "arms hold before wheels go on them"), rule.Handle, cementTouch)
-	s.built = append(s.built, held)
-	return []path.Arrow{held}
-}
-
-// covers enters the masking of faces that are pressed together later: paint would make them tight (B14).
-func (s *shop) covers() {
-	for _, p := range s.b.Kit.Used() {
-		if p.Joint != kit.Press || !s.off[p.ID] || s.primed() && !s.under("cover:"+p.ID+":1") {
-			continue
-		}
-		id := s.add(
-			step{kind: "cover", subject: p.ID, title: p.Name, units: float64(p.Number())},
-			append(s.awaited(p), s.washed)...)
-		s.built = append(s.built, warn(id, "B14", p.Name+" is pressed on later: paint on its faces makes it tight"))
 	}
 }
 

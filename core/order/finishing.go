@@ -115,7 +115,9 @@ func (o *orderer) seal(touch string) []path.Arrow {
 		)
 		closed = []path.Arrow{waits(then(sheen, "the last clear coat is dry"), rule.Touch, 60)}
 		if spots := o.shining(); len(spots) > 0 {
-			id := o.add(step{kind: "sheenspots", subject: "all", title: strings.Join(spots, ", "), units: float64(len(spots))}, closed...)
+			id := o.add(
+				step{kind: "sheenspots", subject: "all", title: strings.Join(spots, ", "), units: float64(len(spots))},
+				closed...)
 			closed = []path.Arrow{waits(then(id, "what shines is dry"), rule.Touch, 60)}
 		}
 	}
@@ -130,7 +132,10 @@ func (o *orderer) shining() (out []string) {
 	if slices.ContainsFunc(o.b.Kit.Used(), func(p kit.Part) bool { return p.Material == kit.Clear }) {
 		out = append(out, "gloss on glass")
 	}
-	if slices.ContainsFunc(o.b.Layers, func(l strata.Layer) bool { return l.Kind == strata.Grease || l.Kind == strata.Wet }) {
+	if slices.ContainsFunc(
+		o.b.Layers,
+		func(l strata.Layer) bool { return l.Kind == strata.Grease || l.Kind == strata.Wet },
+	) {
 		out = append(out, "gloss on oil and wet spots")
 	}
 	return out
@@ -222,7 +227,8 @@ func (o *orderer) fitLater(p kit.Part, a kit.Advice, received map[string]string)
 func (o *orderer) guardFirst(p kit.Part) (after []path.Arrow, above string) {
 	at := slices.IndexFunc(o.b.Kit.Parts, func(q kit.Part) bool { return q.ID == p.Guards })
 	crosses := slices.IndexFunc(o.b.Layers, func(l strata.Layer) bool {
-		return l.IsScheme() && slices.ContainsFunc(o.l.Zones, func(z string) bool { return zone.Part(z) == p.Assembly && l.Covers(z) })
+		return l.IsScheme() &&
+			slices.ContainsFunc(o.l.Zones, func(z string) bool { return zone.Part(z) == p.Assembly && l.Covers(z) })
 	})
 	if p.Guards == "" || at < 0 || crosses < 0 {
 		return nil, ""
@@ -243,7 +249,9 @@ func (o *orderer) guardFirst(p kit.Part) (after []path.Arrow, above string) {
 	id := o.add(step{kind: "pipe", subject: pipe.ID, title: pipe.Name, units: float64(pipe.Number())}, primed...)
 	o.task(id).Zones = []string{pipe.Assembly}
 	f, _ := paint.FamilyOf("enamel_effect")
-	return []path.Arrow{waits(stop(id, "B5", "behind "+p.Name+" nothing can be painted any more"), rule.Handle, f.Handle)}, first
+	return []path.Arrow{
+		waits(stop(id, "B5", "behind "+p.Name+" nothing can be painted any more"), rule.Handle, f.Handle),
+	}, first
 }
 
 // onFirst is why a layer waits for a part to be on.

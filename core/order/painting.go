@@ -293,6 +293,11 @@ func (e entry) brushed(s step, area float64, after ...path.Arrow) (ids []string)
 // decals enters them, and the softener that draws them down.
 func (e entry) decals() []string {
 	worn := e.b.Kit.Worn()
+	stencilled := e.stencils(worn)
+	worn = slices.DeleteFunc(worn, func(d kit.Decal) bool { return d.Painted })
+	if len(worn) == 0 && len(stencilled) > 0 {
+		return stencilled
+	}
 	n := float64(len(worn))
 	id := e.enter(step{kind: string(e.layer.Kind), title: e.layer.Name, units: n}, e.area)
 	if n == 0 {
@@ -304,6 +309,9 @@ func (e entry) decals() []string {
 		)
 	}
 	ids := []string{id}
+	for _, s := range stencilled {
+		e.task(id).After = append(e.task(id).After, then(s, "markings are painted before decals go on beside them"))
+	}
 	rounds := 0
 	if e.layer.Softener && n > 0 {
 		rounds = 1
@@ -317,6 +325,38 @@ func (e entry) decals() []string {
 		title := fmt.Sprintf("Softener on the decals, round %d of %d", r, rounds)
 		id := e.enter(step{kind: "softener", n: r, title: title, units: n}, e.area, damp(dry))
 		e.task(id).Round = r
+		ids = append(ids, id)
+	}
+	return ids
+}
+
+// stencils enters the markings that are painted by hand: each cut at the model's size, painted and
+// worn as the paint around it (M4).
+func (e entry) stencils(worn []kit.Decal) (ids []string) {
+	for _, d := range worn {
+		if !d.Painted {
+			continue
+		}
+		id := e.enter(step{kind: "stencil", n: len(ids) + 1, title: "Paint through a stencil: " + d.Name, units: 1}, 0)
+		e.task(id).Zones = []string{d.Zone}
+		if d.SizeMM > 0 {
+			e.why[id] = append(
+				e.why[id],
+				fmt.Sprintf("%.0f mm in life, %.1f mm on the model", d.SizeMM, d.SizeMM/float64(e.b.Scale)),
+			)
+		}
+		e.told[id] = append(
+			e.told[id],
+			"it is worn as the paint around it (M4): where that is to be lifted, the chipping coat lies beneath both",
+		)
+		e.takes[id] = []Taking{{
+			Family: "waterborne_acrylic", Part: d.ID, Name: d.Name, Jar: d.Jar, ML: 0.05,
+			From: []string{"one marking, 0.05 ml, a starting value"},
+		}}
+		e.corrected(id, d.ID)
+		if len(ids) > 0 {
+			e.task(id).After = append(e.task(id).After, then(ids[len(ids)-1], "one after the other"))
+		}
 		ids = append(ids, id)
 	}
 	return ids

@@ -35,7 +35,10 @@ func groundFindings(b document.Build, laid base.Laid) (out []strata.Finding) {
 		fits := math.Floor(kind.Most/float64(b.Scale)*100) / 100
 		var mends []strata.Mend
 		if fits >= 0.01 {
-			mends = append(mends, mend("sift", fmt.Sprintf("Sift it to %.2f mm", fits), func(x *base.Base) { x.Strewn[i].MM = fits }))
+			mends = append(
+				mends,
+				mend("sift", fmt.Sprintf("Sift it to %.2f mm", fits), func(x *base.Base) { x.Strewn[i].MM = fits }),
+			)
 		}
 		if at := slices.IndexFunc(base.Stones, func(s string) bool { return s == g.Kind }); at >= 0 {
 			for _, s := range base.Stones[at+1:] {
@@ -45,17 +48,28 @@ func groundFindings(b document.Build, laid base.Laid) (out []strata.Finding) {
 				}
 			}
 		}
-		mends = append(mends, mend("leaveout", "Leave it out", func(x *base.Base) { x.Strewn = slices.Delete(x.Strewn, i, i+1) }))
+		mends = append(
+			mends,
+			mend("leaveout", "Leave it out", func(x *base.Base) { x.Strewn = slices.Delete(x.Strewn, i, i+1) }),
+		)
 		found(
 			fmt.Sprintf("W19:base:%d", i), "W19", rule.Warn, g.Words(float64(b.Scale)),
 			"What is strewn has a size in life as well: grit that is too coarse makes the vehicle a toy.", mends...)
 	}
 	if l, ok := b.EarthLayer(); ok && want.Jar != "" && want.Jar != l.Jar && !slices.Contains(want.Meant, "F3") {
 		found(
-			"F3:base", "F3", rule.Hint, "The ground is painted from another mix than "+l.Name,
+			"F3:base",
+			"F3",
+			rule.Hint,
+			"The ground is painted from another mix than "+l.Name,
 			"The earth on the vehicle came from the ground it stands on: one mix ties both together.",
 			mend("same", "Take the same mix", func(x *base.Base) { x.Jar = "" }),
-			mend("meant", "It came from elsewhere; mark as meant", func(x *base.Base) { x.Meant = append(slices.Clone(x.Meant), "F3") }))
+			mend(
+				"meant",
+				"It came from elsewhere; mark as meant",
+				func(x *base.Base) { x.Meant = append(slices.Clone(x.Meant), "F3") },
+			),
+		)
 	}
 	room := math.Inf(1)
 	for _, s := range laid.Screws {

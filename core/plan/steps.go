@@ -106,7 +106,11 @@ func steps(
 		if s.Spans == nil {
 			s.Spans = []path.Span{}
 		}
-		if at := slices.IndexFunc(b.Layers, func(l strata.Layer) bool { return l.ID == t.Layer }); at >= 0 && t.Layer != "" {
+		if at := slices.IndexFunc(
+			b.Layers,
+			func(l strata.Layer) bool { return l.ID == t.Layer },
+		); at >= 0 && t.Layer != "" &&
+			t.Kind != "stencil" {
 			describe(&s, b, b.Layers[at], w, from)
 		}
 		if at := slices.IndexFunc(

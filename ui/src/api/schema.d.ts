@@ -2900,6 +2900,9 @@ export interface components {
             name: string;
             zone: string;
             thick?: boolean;
+            painted?: boolean;
+            sizeMm?: number;
+            jar?: string;
             versions: string[] | null;
         };
         KitOrdered: {

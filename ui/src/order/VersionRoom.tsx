@@ -13,6 +13,7 @@ type Row = {
   versions?: string[] | null;
   what: string;
   put: (kit: Kit, versions: string[]) => Kit;
+  decal?: NonNullable<Kit['decals']>[number];
   drop?: (kit: Kit) => Kit; // parts are taken out where the parts are
 };
 
@@ -61,6 +62,7 @@ export function VersionRoom({ tools, data }: RoomProps) {
         what: said(data.plan, d.zone),
         put: (k, v) => ({ ...k, decals: swap(k.decals, d.id, v) }),
         drop: (k) => ({ ...k, decals: k.decals?.filter((x) => x.id !== d.id) }),
+        decal: d,
       })),
     ],
   ];
@@ -131,6 +133,21 @@ export function VersionRoom({ tools, data }: RoomProps) {
                     <tr key={r.id}>
                       <td>
                         {r.name} <span className={classes.lead}>{r.what}</span>{' '}
+                        {r.decal && (
+                          <button
+                            type="button"
+                            className="word"
+                            aria-label={`${r.name}: ${r.decal.painted ? 'a decal after all' : 'paint it through a stencil'}`}
+                            onClick={() =>
+                              set({
+                                ...kit,
+                                decals: kit.decals?.map((d) => (d === r.decal ? { ...d, painted: !d.painted } : d)),
+                              })
+                            }
+                          >
+                            {r.decal.painted ? 'stencilled' : 'a decal'}
+                          </button>
+                        )}{' '}
                         {r.drop && <TakeOut what={r.name} inRow onTake={() => r.drop && set(r.drop(kit))} />}
                       </td>
                       {versions.map((v) => {
