@@ -56,7 +56,7 @@ packages:
 # how a busy machine copes.
 test: packages ui
 	go test -timeout 25m $$(go list ./... | grep -v /e2e$$)
-	go test -timeout 25m ./e2e
+	go test -timeout 40m ./e2e
 
 # The long statistical proofs: the same tests over many more cases.
 proof: packages ui

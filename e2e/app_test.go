@@ -96,7 +96,25 @@ func demo(t testing.TB) *app {
 	if t, ok := t.(*testing.T); ok {
 		t.Parallel()
 	}
-	return startApp(t, dataDir(t), "--database-url", storetest.Database(t))
+	return startApp(t, dataDir(t), "--database-url", samplesIn(t))
+}
+
+var (
+	loading sync.Mutex
+	loaded  string
+)
+
+// samplesIn is a database of its own that holds the samples: they are loaded once and copied, since
+// each is planned before it is stored.
+func samplesIn(t testing.TB) string {
+	loading.Lock()
+	defer loading.Unlock()
+	if loaded == "" {
+		address := storetest.Database(t)
+		startApp(t, dataDir(t), "--database-url", address).stop(t)
+		loaded = address
+	}
+	return storetest.Like(t, loaded)
 }
 
 // shared lets other devices on the network in.

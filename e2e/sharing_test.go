@@ -5,8 +5,6 @@ import (
 	"strings"
 	"testing"
 
-	"cinderpath/store/storetest"
-
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/require"
 )
@@ -25,7 +23,7 @@ func TestAnotherDeviceIsLetIn(t *testing.T) {
 	if elsewhere == "" {
 		t.Skip("this machine is on no network")
 	}
-	a := startApp(t, dataDir(t), shared, "--database-url", storetest.Database(t))
+	a := startApp(t, dataDir(t), shared, "--database-url", samplesIn(t))
 	desk := browser(t)
 	code := ""
 	do(

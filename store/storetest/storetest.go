@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"net/url"
 	"os"
+	"strings"
 	"sync/atomic"
 	"testing"
 	"time"
@@ -56,13 +57,22 @@ func Run(m *testing.M) (code int) {
 }
 
 // Database makes an empty database and gives its address.
-func Database(t testing.TB) string {
+func Database(t testing.TB) string { return create(t, "") }
+
+// Like makes a database with all that is in another one of these, to which nobody is connected.
+func Like(t testing.TB, address string) string {
+	u, err := url.Parse(address)
+	require.NoError(t, err)
+	return create(t, " TEMPLATE "+strings.TrimPrefix(u.Path, "/"))
+}
+
+func create(t testing.TB, like string) string {
 	ctx := t.Context()
 	conn, err := pgx.Connect(ctx, shared.URL)
 	require.NoError(t, err)
 	defer conn.Close(ctx)
 	name := fmt.Sprintf("test%d", made.Add(1))
-	_, err = conn.Exec(ctx, "CREATE DATABASE "+name)
+	_, err = conn.Exec(ctx, "CREATE DATABASE "+name+like)
 	require.NoError(t, err)
 	u, err := url.Parse(shared.URL)
 	require.NoError(t, err)
