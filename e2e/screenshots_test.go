@@ -132,7 +132,10 @@ func TestScreenshots(t *testing.T) {
 		window,
 		chromedp.Navigate(a.url+"/builds/"+drumble+"/finish/base"),
 		see(text("dd", "round the running gear")),
-		chromedp.Poll(`[...document.querySelectorAll('section[aria-label="Base"] image')].length === 2`, nil),
+		chromedp.Poll(
+			`document.querySelectorAll('main image, section image').length >= 7 && document.querySelector('header').textContent.includes('Tonight')`,
+			nil,
+		),
 	)
 	shot("base")
 	do(
