@@ -116,14 +116,14 @@ func (s *seeker) level(k int) error {
 	for i := range order {
 		order[i] = i
 	}
-	slices.SortStableFunc(order, func(a, b int) int {
+	slices.SortFunc(order, func(a, b int) int {
 		switch {
 		case near[a] < near[b]:
 			return -1
 		case near[a] > near[b]:
 			return 1
 		}
-		return 0
+		return a - b
 	})
 	round := firstRound
 	for from := 0; from < len(order); {
