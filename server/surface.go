@@ -11,15 +11,11 @@ import (
 // Survival answers what of each layer of a build will be seen at the end.
 // Ground answers what a build's base is.
 func (h *handlers) Ground(ctx context.Context, r api.GroundRequestObject) (api.GroundResponseObject, error) {
-	k, err := h.store.Build(ctx, r.Id)
+	b, w, err := h.placed(ctx, r.Id)
 	if err != nil {
 		return nil, err
 	}
-	w, _, _, err := h.store.Workshop(ctx)
-	if err != nil {
-		return nil, err
-	}
-	a, err := h.deriver.Ground(k.Build, w)
+	a, err := h.deriver.Ground(b, w)
 	return api.Ground200JSONResponse(a), err
 }
 

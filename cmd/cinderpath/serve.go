@@ -115,7 +115,7 @@ func zone() string {
 
 type serveCmd struct {
 	where
-	Listen string `help:"Address to listen on; 0.0.0.0:8417 lets other devices on the network in, by a code." default:"127.0.0.1:8417"`
+	Listen string `help:"Address to listen on; 0.0.0.0:8417 lets others in, by a code." default:"127.0.0.1:8417"`
 }
 
 func (c serveCmd) Run(ctx context.Context) error {

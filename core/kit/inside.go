@@ -47,12 +47,12 @@ func (i Inside) check() error {
 	return nil
 }
 
-// InsideOf is what is said of the inside of a part of the body; ok is false where nothing is.
-func (k Kit) InsideOf(part string) (Inside, bool) {
+// InsideOf is what is said of the inside of a part of the body; closed where nothing is.
+func (k Kit) InsideOf(part string) Inside {
 	if at := slices.IndexFunc(k.Insides, func(i Inside) bool { return i.Part == part }); at >= 0 {
-		return k.Insides[at], true
+		return k.Insides[at]
 	}
-	return Inside{Part: part, State: Shut}, false
+	return Inside{Part: part, State: Shut}
 }
 
 // gaping tells of hatches that stand open over an inside that is not built.
@@ -61,8 +61,7 @@ func (k Kit) gaping() (out []Hint) {
 		if p.Pose != "open" {
 			continue
 		}
-		in, said := k.InsideOf(p.Assembly)
-		if in.State != Shut || !said {
+		if k.InsideOf(p.Assembly).State != Shut {
 			continue
 		}
 		closed := p

@@ -192,7 +192,9 @@ func AskJoint(q JointQuestion) (JointAnswer, error) {
 	return JointAnswer{
 		g,
 		g.Words(),
-		measure.Because("by the table of joints: the pair of materials, painted or bare, to stay or "+
-			"to come off", []string{q.Material + " to " + q.To, "hold and cure times are its family's at 20 °C and 50 % humidity"}),
+		measure.Because(
+			"by the table of joints: the pair of materials, painted or bare, to stay or to come off",
+			[]string{q.Material + " to " + q.To, "hold and cure times are its family's at 20 °C and 50 % humidity"},
+		),
 	}, nil
 }

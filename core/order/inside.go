@@ -44,7 +44,7 @@ func (s *shop) insides() {
 	}
 	for _, part := range parts {
 		last := s.builtIn(part, inner[part])
-		in, _ := s.b.Kit.InsideOf(part)
+		in := s.b.Kit.InsideOf(part)
 		switch in.State {
 		case kit.Detailed:
 			last = s.detailed(in, last)
