@@ -103,7 +103,9 @@ func lying(
 	if i := slices.IndexFunc(b.Layers, func(x strata.Layer) bool { return x.ID == seen.Layer }); i >= 0 {
 		top = i + 1
 	}
-	kind := map[bench.Lying]strata.Kind{bench.Primer: strata.Prime, bench.Sealing: strata.Clear, bench.Washed: strata.Wash}[what]
+	kind := map[bench.Lying]strata.Kind{
+		bench.Primer: strata.Prime, bench.Sealing: strata.Clear, bench.Washed: strata.Wash,
+	}[what]
 	if kind == "" {
 		kind = strata.Colour
 	}

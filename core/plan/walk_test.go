@@ -68,6 +68,8 @@ func TestAnInsideIsPaintedBeforeItIsClosed(t *testing.T) {
 		kit.Part{ID: "lid", Name: "driver's hatch", Material: kit.Plastic, Assembly: "hull", Pose: "open"},
 	)
 	settledByAll(t, b.Kit, "lid", "is open over an inside")
+	b.Kit.Insides = nil // nothing was said of it: nothing is there
+	settledByAll(t, b.Kit, "lid", "is open over an inside")
 }
 
 // settledByAll finds a hint of a kit and tries each of its mends.
