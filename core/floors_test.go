@@ -21,7 +21,7 @@ var floors = [][]string{
 	{"core/colour"},
 	{"core/measure", "core/gear"},
 	{"core/form", "core/paint"}, // stands on gear, whose wheels and track are part of the body
-	{"core/relief", "core/base"},
+	{"core/relief", "core/base", "core/marking"},
 	{"core/landing"},
 	{"core/scheme", "core/strata"},
 	{"core/look"},

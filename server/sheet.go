@@ -70,6 +70,9 @@ func (h *handlers) drawing(ctx context.Context, r api.SheetRequestObject) (sheet
 	case "masks", "masks-inverse", "masks-cut":
 		m, err := h.deriver.MasksOf(w, b)
 		return sheets.Masks(m, sheets.MaskStyle{Inverse: name == "masks-inverse", CutOnly: name == "masks-cut"}), err
+	case "markings":
+		all, err := h.deriver.Markings(b, w)
+		return sheets.Markings(b.Name, b.Scale.String(), all), err
 	case "base":
 		laid, err := h.deriver.Ground(b, w)
 		return sheets.Ground(b.Name, b.Scale.String(), laid.Laid), err

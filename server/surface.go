@@ -8,7 +8,16 @@ import (
 	"cinderpath/store"
 )
 
-// Survival answers what of each layer of a build will be seen at the end.
+// Markings answers what a build's markings come to.
+func (h *handlers) Markings(ctx context.Context, r api.MarkingsRequestObject) (api.MarkingsResponseObject, error) {
+	b, w, err := h.placed(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	a, err := h.deriver.Markings(b, w)
+	return api.Markings200JSONResponse(a), err
+}
+
 // Ground answers what a build's base is.
 func (h *handlers) Ground(ctx context.Context, r api.GroundRequestObject) (api.GroundResponseObject, error) {
 	b, w, err := h.placed(ctx, r.Id)
@@ -19,6 +28,7 @@ func (h *handlers) Ground(ctx context.Context, r api.GroundRequestObject) (api.G
 	return api.Ground200JSONResponse(a), err
 }
 
+// Survival answers what of each layer of a build will be seen at the end.
 func (h *handlers) Survival(ctx context.Context, r api.SurvivalRequestObject) (api.SurvivalResponseObject, error) {
 	all, err := h.bench.look(ctx)
 	if err != nil {

@@ -109,10 +109,11 @@ const (
 	ReadLeaflet = "leaflet" // CSV in Text
 	SetSchool   = "school"
 	SetOrder    = "order"
-	Propose     = "propose" // the layers that follow from its life
-	SetRelief   = "relief"  // of the surface of Zone: Text
-	SetTouch    = "touch"   // where a layer lands, at Place; Text names the layer
-	SetSmall    = "small"   // bolts, welds and joints: a new one, or the one of that id
+	Propose     = "propose"    // the layers that follow from its life
+	SetRelief   = "relief"     // of the surface of Zone: Text
+	SetTouch    = "touch"      // where a layer lands, at Place; Text names the layer
+	PutMarking  = "putMarking" // that Text names, at Place
+	SetSmall    = "small"      // bolts, welds and joints: a new one, or the one of that id
 	DropSmall   = "dropSmall"
 	UsualSmall  = "usualSmall"
 	SetBase     = "base"   // what it stands on; nothing for what is usual
@@ -195,10 +196,11 @@ var ops = map[string]op{
 		b.Supplies = saidOf(b.Supplies, e.Text, e.Jar)
 		return nil
 	},
-	SetBase:   func(b *Build, e Edit, _ means) error { b.Base = e.Base; return nil },
-	SetTouch:  setTouch,
-	SetRelief: setRelief,
-	SetSmall:  setSmall, DropSmall: dropSmall, UsualSmall: usualSmall,
+	SetBase:    func(b *Build, e Edit, _ means) error { b.Base = e.Base; return nil },
+	SetTouch:   setTouch,
+	PutMarking: putMarking,
+	SetRelief:  setRelief,
+	SetSmall:   setSmall, DropSmall: dropSmall, UsualSmall: usualSmall,
 	Propose:   propose,
 	DropPin:   dropPin,
 	MoveField: moveField,

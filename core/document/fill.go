@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"cinderpath/core/colour"
+	"cinderpath/core/marking"
 	"cinderpath/core/strata"
 )
 
@@ -15,6 +16,9 @@ func (w Workshop) Filled(b Build) Build {
 		l := &b.Layers[i]
 		l.Lived = strata.Lived{Life: b.Life, Scale: float64(b.Scale)}
 		byHand(l, b.School(SchoolWholeKit))
+		if l.Kind == strata.Decals {
+			l.Drawn = w.markings(b)
+		}
 		p, ok := w.Paint.Pot(l.Jar)
 		if !ok {
 			continue
@@ -35,6 +39,19 @@ func (w Workshop) Filled(b Build) Build {
 		}
 	}
 	return b
+}
+
+// markings are those that the chosen version wears and that were drawn and placed: what is painted
+// has the colour of its jar.
+func (w Workshop) markings(b Build) []marking.Drawn {
+	all := b.Kit.Markings()
+	for i := range all {
+		d := &all[i]
+		if p, ok := w.Paint.Pot(d.Jar); ok && p.Seen && d.Painted {
+			d.Drawing.Hex = p.Paint.Swatch.Hex()
+		}
+	}
+	return all
 }
 
 // fewestByBrush is how many coats a brush takes at least until a colour is even.

@@ -8,6 +8,7 @@ import (
 	"cinderpath/core/base"
 	"cinderpath/core/gear"
 	"cinderpath/core/length"
+	"cinderpath/core/marking"
 	"cinderpath/core/measure"
 	"cinderpath/core/paint"
 	"cinderpath/core/relief"
@@ -112,7 +113,10 @@ func ranges() map[string]unit.Range {
 		"base.Base.figures": {Least: 0, Most: base.MostFigure},
 		"base.Grain.mm":     {Least: 0.01, Most: base.MostGrain, Unit: "mm on the model"},
 
-		"kit.Decal.sizeMm": {Least: 0, Most: 10_000, Unit: "real mm"},
+		"kit.Decal.sizeMm":       {Least: 0, Most: 10_000, Unit: "real mm"},
+		"marking.Drawing.edgeMm": {Least: 0, Most: marking.MostEdge, Unit: "real mm"},
+		"marking.Place.at":       place,
+		"marking.Place.turnDeg":  angle,
 
 		"relief.Detail.at":      place,
 		"relief.Detail.to":      place,

@@ -76,14 +76,15 @@ func Pick(side Side, panels []*Panel, scale length.Scale, at [2]float64) (point 
 		// Along the line of sight to the panel's plane.
 		t := p.Origin.Sub(on).Dot(p.Normal) / facing
 		q := on.Plus(f.toward.Times(t))
-		if t > nearest && p.holds(p.Flat(q)) {
+		if t > nearest && p.Holds(p.Flat(q)) {
 			nearest, point, zone, ok = t, q, p.Zone, true
 		}
 	}
 	return point, zone, ok
 }
 
-func (p *Panel) holds(q [2]float64) bool {
+// Holds tells whether a place of its flat frame lies on the panel.
+func (p *Panel) Holds(q [2]float64) bool {
 	return slices.ContainsFunc(p.FlatPieces(), func(piece [][2]float64) bool { return within(piece, q) })
 }
 

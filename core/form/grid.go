@@ -28,6 +28,21 @@ func (t *Texels) Point(k int) Vec {
 	return t.Space(t.X0+(float64(k%t.NX)+0.5)*t.Step, t.Y0+(float64(k/t.NX)+0.5)*t.Step)
 }
 
+// Near are the texels about a point in space, as far as a reach: columns i0 to i1 and rows j0 to j1, the
+// last of each left out; none where the panel lies beyond it.
+func (t *Texels) Near(at Vec, reach float64) (i0, i1, j0, j1 int) {
+	if math.Abs(t.Normal.Dot(at.Sub(t.Origin))) > reach {
+		return 0, 0, 0, 0
+	}
+	q := t.Flat(at)
+	span := func(middle, from float64, n int) (int, int) {
+		return max(int((middle-reach-from)/t.Step), 0), min(int((middle+reach-from)/t.Step)+1, n)
+	}
+	i0, i1 = span(q[0], t.X0, t.NX)
+	j0, j1 = span(q[1], t.Y0, t.NY)
+	return i0, i1, j0, j1
+}
+
 // At is the texel at a place of the panel's flat frame; ok is false beside them.
 func (t *Texels) At(x, y float64) (k int, ok bool) {
 	i, j := int(math.Floor((x-t.X0)/t.Step)), int(math.Floor((y-t.Y0)/t.Step))

@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+
+	"cinderpath/core/marking"
 )
 
 // Version is one of those that the kit makes.
@@ -42,6 +44,9 @@ type Decal struct {
 	Jar      string   `json:"jar,omitempty"`     // that it is painted from
 	Thick    bool     `json:"thick,omitempty"`
 	Versions []string `json:"versions"`
+
+	Drawn  *marking.Drawing `json:"drawn,omitempty"` // what it looks like
+	Places []marking.Place  `json:"places,omitempty"`
 }
 
 // Kit is what comes in the box, and what was added to it.
@@ -257,6 +262,9 @@ func (k Kit) Check() error {
 			return fmt.Errorf("decal %s is %.0f mm wide in life; give 0 to 10 000", d.Name, d.SizeMM)
 		}
 		if err := known("decal", d.Name, d.Versions); err != nil {
+			return err
+		}
+		if err := d.check(); err != nil {
 			return err
 		}
 	}

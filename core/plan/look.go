@@ -9,6 +9,7 @@ import (
 	"cinderpath/core/document"
 	"cinderpath/core/form"
 	"cinderpath/core/look"
+	"cinderpath/core/marking"
 	"cinderpath/core/measure"
 	"cinderpath/core/scheme"
 	"cinderpath/core/strata"
@@ -31,7 +32,7 @@ func wears(b document.Build, steps []Step) (coats []coated, after []int) {
 	for i, s := range steps {
 		at := slices.IndexFunc(b.Layers, func(l strata.Layer) bool { return l.ID == s.Layer })
 		id := [2]string{s.Layer, fmt.Sprint(s.Colour)}
-		if s.Kind == "mist" {
+		if s.Kind == "mist" || s.Kind == stencil {
 			id[1] = s.Kind
 		}
 		if at >= 0 && s.Layer != "" && bench.KindOf(s.Kind).Lays && !s.Again && !known[id] {
@@ -44,11 +45,31 @@ func wears(b document.Build, steps []Step) (coats []coated, after []int) {
 					c.strong = scheme.Mist
 				}
 			}
-			coats = append(coats, c)
+			coats = append(coats, c.apart(s.Kind)...)
 		}
 		after[i] = len(coats)
 	}
 	return coats, after
+}
+
+// stencil is the step that paints a marking by hand.
+const stencil = "stencil"
+
+// apart are the coats that a step lays: of markings, those that are painted or those that are not, each
+// colour by itself.
+func (c coated) apart(kind string) (out []coated) {
+	if len(c.layer.Drawn) == 0 {
+		return []coated{c}
+	}
+	all := slices.DeleteFunc(slices.Clone(c.layer.Drawn), func(d marking.Drawn) bool {
+		return d.Painted != (kind == stencil)
+	})
+	for _, hex := range marking.Colours(all) {
+		one := c
+		one.layer.Drawn, one.hex = marking.InColour(all, hex), hex
+		out = append(out, one)
+	}
+	return out
 }
 
 // visible names what of a layer the eye could see: what else changes does not paint anew.
@@ -70,6 +91,7 @@ func visible(l strata.Layer) []any {
 		l.Touches,
 		l.Lived,
 		l.Under,
+		l.Drawn,
 	}
 }
 
@@ -210,6 +232,7 @@ func (d *Deriver) lay(
 ) error {
 	var deposit strata.Deposit
 	var err error
+	bares := c.barest()
 	if c.layer.IsScheme() {
 		at := min(max(c.colour-1, 0), len(laid.Cover)-1)
 		strength := c.strong
@@ -235,13 +258,16 @@ func (d *Deriver) lay(
 	}
 	material, ok := c.layer.Material()
 	state.Lay(look.Coat{Deposit: deposit, Effect: c.effect(), Paint: material, Clear: !ok})
-	if c.hex != "" && c.colour <= 1 && c.strong != scheme.Mist {
+	if bares {
 		for _, u := range strata.Undressed(g) {
 			state.Lay(look.Coat{Deposit: u.Deposit, Effect: strata.Effect{Sheen: u.Paint.Sheen}, Paint: u.Paint})
 		}
 	}
 	return nil
 }
+
+// barest tells of a scheme's first colour: track and rubber are left as they are.
+func (c coated) barest() bool { return c.layer.IsScheme() && c.colour <= 1 && c.strong != scheme.Mist }
 
 // below are the layers of a build under one by which it lands, the lowest first.
 func below(b document.Build, l strata.Layer) (out []strata.Layer) {

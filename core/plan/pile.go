@@ -54,6 +54,7 @@ func (h heap) pile() (p *look.Pile, coats []int, err error) {
 		if h.most > 0 {
 			deposit = look.Picked(deposit, places)
 		}
+		bares := c.barest()
 		if c.hex != "" {
 			c.layer.Hex = c.hex
 		}
@@ -63,7 +64,7 @@ func (h heap) pile() (p *look.Pile, coats []int, err error) {
 			Meant: c.layer.Shows(),
 		})
 		coats = append(coats, i)
-		if c.hex != "" && c.colour <= 1 && c.strong != scheme.Mist {
+		if bares {
 			for _, u := range strata.UndressedOn(h.zones(thin)) {
 				plies = append(
 					plies,

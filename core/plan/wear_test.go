@@ -89,6 +89,10 @@ func TestRulesOfWearAreFoundAndMended(t *testing.T) {
 			b.Relief = map[string]string{"hull.left": document.Ribbed}
 			return b
 		}, []string{"softener"}},
+		{"chips below decals", "M4", rule.Warn, func() document.Build {
+			return worn(t, strata.Layer{Kind: strata.Chips, Zones: []string{"hull"}},
+				strata.Layer{Kind: strata.Decals, Zones: []string{"hull"}})
+		}, []string{"wear", "over"}},
 		{"polish on rubber", "W17", rule.Warn, func() document.Build {
 			return worn(t, strata.Layer{Kind: strata.Metal, Zones: []string{"gear.left.road", zone.Rubber(zone.Left)}})
 		}, []string{"leave", "contact"}},

@@ -26,7 +26,7 @@ type wearRuling struct {
 	open    func(strata.Layer) bool // it is still to be laid
 }
 
-// wearFindings holds a build to W4, W6, W7, W10, W11, W13, W14, W17, W20 and M2.
+// wearFindings holds a build to W4, W6, W7, W10, W11, W13, W14, W17, W20, M2 and M4.
 func (d *Deriver) wearFindings(
 	b document.Build,
 	w document.Workshop,
@@ -107,7 +107,7 @@ func (r wearRuling) findings() []strata.Finding {
 			continue
 		}
 		for _, holds := range []func(strata.Layer) (strata.Finding, bool){
-			r.wasted, r.large, r.fine, r.nowhere, r.bright, r.upward, r.unseen, r.thin, r.hollow,
+			r.wasted, r.large, r.fine, r.nowhere, r.bright, r.upward, r.unseen, r.thin, r.hollow, r.fresh,
 		} {
 			if f, found := holds(l); found && !l.MeansRule(f.Rule) {
 				out = append(out, r.told(l, f))

@@ -9,6 +9,7 @@ import (
 	"cinderpath/core/colour"
 	"cinderpath/core/form"
 	"cinderpath/core/landing"
+	"cinderpath/core/marking"
 	"cinderpath/core/paint"
 	"cinderpath/core/unit"
 	"cinderpath/core/zone"
@@ -33,6 +34,9 @@ const opaque paint.Film = 40
 // Deposit lays a layer on a surface; nothing where nothing of it is seen.
 func (l Layer) Deposit(s *landing.Site) Deposit {
 	about := l.Kind.About()
+	if l.Kind == Decals {
+		return marked(l.Drawn, s.Grid)
+	}
 	if about.unseen {
 		return Deposit{}
 	}
@@ -76,6 +80,15 @@ func (l Layer) Deposit(s *landing.Site) Deposit {
 
 // takes tells whether the layer reaches a zone: a scheme leaves out track and rubber.
 func (l Layer) takes(name string) bool { return l.Covers(name) && (!l.IsScheme() || !zone.Bare(name)) }
+
+// marked is what of some markings lies on a surface.
+func marked(all []marking.Drawn, g *form.Grid) Deposit {
+	cover, panels := marking.Cover(all, g)
+	if cover == nil {
+		return Deposit{}
+	}
+	return covered(g, panels, cover, opaque, nil)
+}
 
 // EvenOn is what a layer that goes all over its zones leaves on places of these zones.
 func (l Layer) EvenOn(zones []string) Deposit {

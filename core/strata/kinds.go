@@ -98,7 +98,7 @@ var abouts = []About{
 		family: "chipping_coat",
 		bares:  bareCoat,
 	},
-	{ID: Decals, unseen: true, Name: "Decals", family: "decal"},
+	{ID: Decals, unseen: true, Name: "Decals", family: "decal", hiding: paint.Full},
 	{
 		ID:      Clear,
 		Name:    "Clear coat",

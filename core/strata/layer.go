@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"cinderpath/core/colour"
+	"cinderpath/core/marking"
 	"cinderpath/core/paint"
 	"cinderpath/core/rule"
 	"cinderpath/core/unit"
@@ -82,6 +83,8 @@ type Layer struct {
 	Pot   paint.Pot `json:"-"` // what is known of the jar that it names
 	Lived Lived     `json:"-"` // what its vehicle's life does to it
 	Under Under     `json:"-"` // what of the stack matters to it
+
+	Drawn []marking.Drawn `json:"-"` // decals: the markings of the version that is built
 }
 
 // Covers tells whether the layer lies on a zone.

@@ -18,6 +18,7 @@ import (
 	"cinderpath/core/form"
 	"cinderpath/core/gear"
 	"cinderpath/core/kit"
+	"cinderpath/core/marking"
 	"cinderpath/core/measure"
 	"cinderpath/core/paint"
 	tasks "cinderpath/core/path"
@@ -829,6 +830,21 @@ type LookAnswer = plan.LookAnswer
 
 // Made defines model for Made.
 type Made = measure.Made
+
+// MarkingDrawing defines model for MarkingDrawing.
+type MarkingDrawing = marking.Drawing
+
+// MarkingFigure defines model for MarkingFigure.
+type MarkingFigure = marking.Figure
+
+// MarkingPlace defines model for MarkingPlace.
+type MarkingPlace = marking.Place
+
+// MarkingShape defines model for MarkingShape.
+type MarkingShape = marking.Shape
+
+// MarkingsRoom defines model for MarkingsRoom.
+type MarkingsRoom = plan.MarkingsRoom
 
 // MaskAnswer defines model for MaskAnswer.
 type MaskAnswer = plan.MaskAnswer
@@ -1840,6 +1856,9 @@ type ServerInterface interface {
 	// (POST /api/builds/{id}/log)
 	AppendLog(c *gin.Context, id Id)
 
+	// (GET /api/builds/{id}/markings)
+	Markings(c *gin.Context, id Id)
+
 	// (POST /api/builds/{id}/meshes)
 	UploadMesh(c *gin.Context, id Id)
 
@@ -2571,6 +2590,31 @@ func (siw *ServerInterfaceWrapper) AppendLog(c *gin.Context) {
 	}
 
 	siw.Handler.AppendLog(c, id)
+}
+
+// Markings operation middleware
+func (siw *ServerInterfaceWrapper) Markings(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Markings(c, id)
 }
 
 // UploadMesh operation middleware
@@ -4050,6 +4094,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/builds/:id/camouflage", wrapper.Camouflage)
 	router.GET(options.BaseURL+"/api/builds/:id/fields/:side", wrapper.Fields)
 	router.POST(options.BaseURL+"/api/builds/:id/told", wrapper.Told)
+	router.GET(options.BaseURL+"/api/builds/:id/markings", wrapper.Markings)
 	router.GET(options.BaseURL+"/api/builds/:id/ground", wrapper.Ground)
 	router.GET(options.BaseURL+"/api/builds/:id/survival", wrapper.Survival)
 	router.POST(options.BaseURL+"/api/builds/:id/core", wrapper.Core)
@@ -4911,6 +4956,45 @@ type AppendLogdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response AppendLogdefaultApplicationProblemPlusJSONResponse) VisitAppendLogResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MarkingsRequestObject struct {
+	Id Id `json:"id"`
+}
+
+type MarkingsResponseObject interface {
+	VisitMarkingsResponse(w http.ResponseWriter) error
+}
+
+type Markings200JSONResponse MarkingsRoom
+
+func (response Markings200JSONResponse) VisitMarkingsResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type MarkingsdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response MarkingsdefaultApplicationProblemPlusJSONResponse) VisitMarkingsResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -8046,6 +8130,9 @@ type StrictServerInterface interface {
 	// (POST /api/builds/{id}/log)
 	AppendLog(ctx context.Context, request AppendLogRequestObject) (AppendLogResponseObject, error)
 
+	// (GET /api/builds/{id}/markings)
+	Markings(ctx context.Context, request MarkingsRequestObject) (MarkingsResponseObject, error)
+
 	// (POST /api/builds/{id}/meshes)
 	UploadMesh(ctx context.Context, request UploadMeshRequestObject) (UploadMeshResponseObject, error)
 
@@ -8855,6 +8942,32 @@ func (sh *strictHandler) AppendLog(ctx *gin.Context, id Id) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(AppendLogResponseObject); ok {
 		if err := validResponse.VisitAppendLogResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Markings operation middleware
+func (sh *strictHandler) Markings(ctx *gin.Context, id Id) {
+	var request MarkingsRequestObject
+
+	request.Id = id
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Markings(ctx, request.(MarkingsRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Markings")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(MarkingsResponseObject); ok {
+		if err := validResponse.VisitMarkingsResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

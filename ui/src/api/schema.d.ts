@@ -268,7 +268,7 @@ export interface paths {
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
-                name: "views.svg" | "views.pdf" | "sizes.csv" | "track-jig.svg" | "track-jig.pdf" | "wheel-masks.svg" | "wheel-masks.pdf" | "arms.svg" | "arms.pdf" | "guide.svg" | "guide.pdf" | "masks.svg" | "masks.pdf" | "crossings.svg" | "crossings.pdf" | "masks-inverse.svg" | "masks-inverse.pdf" | "masks-cut.svg" | "body.stl" | "body.glb" | "plan.csv" | "plan.ics" | "cards.pdf" | "diary.pdf" | "trial.svg" | "trial.pdf" | "base.svg" | "base.pdf";
+                name: "views.svg" | "views.pdf" | "sizes.csv" | "track-jig.svg" | "track-jig.pdf" | "wheel-masks.svg" | "wheel-masks.pdf" | "arms.svg" | "arms.pdf" | "guide.svg" | "guide.pdf" | "masks.svg" | "masks.pdf" | "crossings.svg" | "crossings.pdf" | "masks-inverse.svg" | "masks-inverse.pdf" | "masks-cut.svg" | "body.stl" | "body.glb" | "plan.csv" | "plan.ics" | "cards.pdf" | "diary.pdf" | "trial.svg" | "trial.pdf" | "base.svg" | "base.pdf" | "markings.svg" | "markings.pdf";
             };
             cookie?: never;
         };
@@ -966,6 +966,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{id}/markings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get: operations["markings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{id}/ground": {
         parameters: {
             query?: never;
@@ -1611,7 +1629,7 @@ export interface components {
         };
         Edit: {
             /** @enum {string} */
-            op: "rename" | "story" | "scale" | "length" | "width" | "height" | "scheme" | "addColour" | "dropColour" | "sequence" | "pin" | "dropPin" | "moveField" | "wheels" | "link" | "ground" | "uneven" | "row" | "body" | "drag" | "addPart" | "addFitting" | "nameFace" | "shell" | "outline" | "layers" | "mend" | "priority" | "dimension" | "dropDimension" | "fit" | "cable" | "dropCable" | "photo" | "dropPhoto" | "part" | "dropPart" | "kit" | "version" | "leaflet" | "school" | "order" | "supply" | "life" | "touch" | "relief" | "small" | "dropSmall" | "usualSmall" | "base" | "propose";
+            op: "rename" | "story" | "scale" | "length" | "width" | "height" | "scheme" | "addColour" | "dropColour" | "sequence" | "pin" | "dropPin" | "moveField" | "wheels" | "link" | "ground" | "uneven" | "row" | "body" | "drag" | "addPart" | "addFitting" | "nameFace" | "shell" | "outline" | "layers" | "mend" | "priority" | "dimension" | "dropDimension" | "fit" | "cable" | "dropCable" | "photo" | "dropPhoto" | "part" | "dropPart" | "kit" | "version" | "leaflet" | "school" | "order" | "supply" | "life" | "touch" | "relief" | "small" | "dropSmall" | "usualSmall" | "base" | "propose" | "putMarking";
             text?: string;
             kit?: components["schemas"]["Kit"];
             school?: string;
@@ -2904,6 +2922,52 @@ export interface components {
             sizeMm?: number;
             jar?: string;
             versions: string[] | null;
+            drawn?: components["schemas"]["MarkingDrawing"];
+            places?: components["schemas"]["MarkingPlace"][];
+        };
+        /** @enum {string} */
+        MarkingShape: "text" | "disc" | "ring" | "square" | "triangle" | "diamond" | "bar" | "chevron" | "anchor" | "pennant";
+        MarkingDrawing: {
+            shape: components["schemas"]["MarkingShape"];
+            text?: string;
+            hex: string;
+            /** @description Colour of a line about it; empty for none. */
+            edge?: string;
+            edgeMm?: number;
+        };
+        MarkingPlace: {
+            zone: string;
+            at: components["schemas"]["Point3"];
+            turnDeg?: number;
+        };
+        MarkingsRoom: {
+            fresh: components["schemas"]["MarkingDrawing"];
+            shapes: components["schemas"]["MarkingShape"][];
+            layer?: string;
+            sealed?: string;
+            lines: {
+                id: string;
+                name: string;
+                places: number;
+                realMm: number;
+                modelMm: number;
+                highMm: number;
+                lineMm: number;
+                figure: components["schemas"]["MarkingFigure"];
+                under: {
+                    words: string;
+                    share?: number;
+                }[];
+                lost: number;
+                worn: string[];
+            }[];
+        };
+        MarkingFigure: {
+            wideMm: number;
+            highMm: number;
+            strokeMm: number;
+            rings: components["schemas"]["Point2"][][];
+            strokes: components["schemas"]["Point2"][][];
         };
         KitOrdered: {
             expected: string;
@@ -4877,7 +4941,7 @@ export interface operations {
             header?: never;
             path: {
                 id: components["parameters"]["Id"];
-                name: "views.svg" | "views.pdf" | "sizes.csv" | "track-jig.svg" | "track-jig.pdf" | "wheel-masks.svg" | "wheel-masks.pdf" | "arms.svg" | "arms.pdf" | "guide.svg" | "guide.pdf" | "masks.svg" | "masks.pdf" | "crossings.svg" | "crossings.pdf" | "masks-inverse.svg" | "masks-inverse.pdf" | "masks-cut.svg" | "body.stl" | "body.glb" | "plan.csv" | "plan.ics" | "cards.pdf" | "diary.pdf" | "trial.svg" | "trial.pdf" | "base.svg" | "base.pdf";
+                name: "views.svg" | "views.pdf" | "sizes.csv" | "track-jig.svg" | "track-jig.pdf" | "wheel-masks.svg" | "wheel-masks.pdf" | "arms.svg" | "arms.pdf" | "guide.svg" | "guide.pdf" | "masks.svg" | "masks.pdf" | "crossings.svg" | "crossings.pdf" | "masks-inverse.svg" | "masks-inverse.pdf" | "masks-cut.svg" | "body.stl" | "body.glb" | "plan.csv" | "plan.ics" | "cards.pdf" | "diary.pdf" | "trial.svg" | "trial.pdf" | "base.svg" | "base.pdf" | "markings.svg" | "markings.pdf";
             };
             cookie?: never;
         };
@@ -5939,6 +6003,29 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Told"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    markings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description What the markings come to: size on the model, outline, what lies over them, what wears them. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarkingsRoom"];
                 };
             };
             default: components["responses"]["Problem"];

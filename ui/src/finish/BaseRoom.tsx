@@ -1,7 +1,8 @@
-import { Button, NumberInput, Select } from '@mantine/core';
+import { Button, Select } from '@mantine/core';
 import { useState } from 'react';
 import { words } from '../api/client';
 import { PotSelect } from '../paint/PotSelect';
+import { Measure } from '../room/Measure';
 import type { RoomProps } from '../room/props';
 import roomly from '../room/room.module.css';
 import { Why } from '../why/Why';
@@ -112,39 +113,6 @@ function Screw({ n, all, screw }: { n: number; all: number; screw: GroundRoom['l
         gear, at least {Math.ceil(screw.leastMm)} mm long
       </dd>
     </>
-  );
-}
-
-/** A number that is taken when it is left, or on Enter. */
-function Measure(props: {
-  label: string;
-  value: number;
-  min: number;
-  max: number;
-  step?: number;
-  empty?: string;
-  onTake: (v: number) => void;
-}) {
-  const [typed, setTyped] = useState<number | string>();
-  const take = () => {
-    if (typed !== undefined && Number(typed) !== props.value) {
-      props.onTake(Number(typed) || 0);
-    }
-    setTyped(undefined);
-  };
-  return (
-    <NumberInput
-      size="xs"
-      label={props.label}
-      min={props.min}
-      max={props.max}
-      step={props.step}
-      placeholder={props.empty}
-      value={typed ?? (props.empty && props.value === 0 ? '' : props.value)}
-      onChange={setTyped}
-      onBlur={take}
-      onKeyDown={(e) => e.key === 'Enter' && take()}
-    />
   );
 }
 

@@ -13,6 +13,7 @@ export function SheetsRoom({ data }: RoomProps) {
     ['track-jig', 'Track jig', 'A card with the curve of the upper run, and a straight gauge.'],
     ['wheel-masks', 'Wheel masks', 'Discs and rings packed on the tapes you own, with compass settings.'],
     ['guide', 'Painting guide', 'The five views once the scheme is on, with colours and recipes.'],
+    ['markings', 'Markings', 'Numbers and signs at the model’s size, to hold against it or to cut stencils from.'],
     ['masks', 'Masks', 'Fields of the scheme on each panel, with ticks where panels meet, and the tape plan.'],
     ['crossings', 'Crossings', 'Where freehand edges run over the edges of panels: marks to pencil on.'],
     ['base', 'Base', 'The board with its imprints and drill holes, and a card of the ground under a track.'],

@@ -3,7 +3,7 @@ export const stages = {
   Measure: ['Sizes', 'Kit check', 'Stock', 'Cables', 'Photos', 'Own parts'],
   Form: ['Body', 'Gear', 'Sheets'],
   Build: ['Version', 'Parts', 'Steps'],
-  Paint: ['Scheme', 'Layers'],
+  Paint: ['Scheme', 'Layers', 'Markings'],
   Wear: ['Layers', 'Story', 'Core sample', 'Worth', 'Steps'],
   Earth: ['Layers', 'Story', 'Core sample', 'Worth', 'Gear'],
   Finish: ['Parts', 'Steps', 'Base', 'Sheets'],

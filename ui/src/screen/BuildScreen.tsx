@@ -14,6 +14,7 @@ import { PinHandles } from '../paint/Pins';
 import { TouchMarks } from '../paint/Touches';
 import type { Spot } from '../paint/useFate';
 import { useMarking } from '../paint/useMarking';
+import { usePutting } from '../paint/useMarkings';
 import { usePins } from '../paint/useScheme';
 import { PathLine } from '../path/PathLine';
 import { Frame, usePlateBox } from '../plate/Frame';
@@ -54,6 +55,7 @@ export function BuildScreen() {
   const [stood, setStood] = useState<string>();
   const pins = usePins(tools);
   const marks = useMarking(tools);
+  const puts = usePutting(tools);
   const { setShows } = pins;
   const [zone, setZone] = useState<string>();
   const [marked, setMarked] = useState<string[]>([]);
@@ -98,6 +100,7 @@ export function BuildScreen() {
     Worth: layer ?? (way && !stood ? ('end' as const) : undefined),
     'Core sample': way && !stood ? ('end' as const) : undefined,
     Story: way && !stood ? ('end' as const) : undefined,
+    Markings: stood ? undefined : state.data?.build.layers.find((l) => l.kind === 'decals')?.id,
   }[inRoom as string];
   const look = lookOf(state.data, at, asked);
   const near = [plan?.steps[at + 1]?.look, plan?.steps[at - 1]?.look].filter((l): l is string => !!l && l !== look);
@@ -126,6 +129,7 @@ export function BuildScreen() {
     inRoom === 'Scheme' ? pins : undefined,
     inRoom === 'Core sample' ? setSpot : undefined,
     inRoom === 'Layers' ? marks : undefined,
+    inRoom === 'Markings' ? puts : undefined,
   );
   const standAt = useCallback((i: number) => standOn(plan?.steps[i]), [plan, standOn]);
   const film = usePlaying(plan, at, standAt);
@@ -325,6 +329,7 @@ export function BuildScreen() {
           onMark={setMarked}
           onLayer={setLayer}
           marks={marks}
+          puts={puts}
           stage={inStage}
           room={inRoom}
           sizing={sizing}
@@ -375,4 +380,5 @@ const keeps: readonly string[] = [
   'Story',
   'Core sample',
   'Worth',
+  'Markings',
 ];

@@ -5,6 +5,7 @@ import type { FormWork, Placing } from '../form/useFormWork';
 import { edited } from '../measure/Cables';
 import type { Spot } from '../paint/useFate';
 import type { Marking, MarkWork } from '../paint/useMarking';
+import type { PutWork } from '../paint/useMarkings';
 import type { Pinning, PinWork } from '../paint/useScheme';
 
 type Side = View['side'];
@@ -25,6 +26,7 @@ export function usePicking(
   pins: PinWork | undefined,
   coring: ((spot: Spot) => void) | undefined,
   marks: MarkWork | undefined,
+  puts: PutWork | undefined,
 ) {
   const [placed, setPlaced] = useState<Placed>();
   const [cabling, setCabling] = useState<string>();
@@ -71,6 +73,9 @@ export function usePicking(
       if (marks?.marking) {
         const { point, zone } = await on(side, x, y);
         await marks.take({ on: zone, at: point as [number, number, number] });
+      } else if (puts?.putting) {
+        const { point, zone } = await on(side, x, y);
+        await puts.take(zone, point as [number, number, number]);
       } else if (pins?.pinning) {
         const { point, zone } = await on(side, x, y);
         await pins.take({ what: 'pin', on: zone, at: point });
@@ -87,20 +92,27 @@ export function usePicking(
   };
 
   const active =
-    placed !== undefined || cabling !== undefined || placing !== undefined || !!pins?.pinning || !!marks?.marking;
+    placed !== undefined ||
+    cabling !== undefined ||
+    placing !== undefined ||
+    !!pins?.pinning ||
+    !!marks?.marking ||
+    !!puts?.putting;
+  const putting = puts?.putting && `Click where the middle of ${puts.putting.name} shall be`;
   return {
     cabling,
     setCabling,
     from: placed?.from,
     place: (line: { key: string; name: string }) => setPlaced({ key: line.key, name: line.name }),
     pick: active ? pick : coring ? (side: Side, x: number, y: number) => coring({ side, at: [x, y] }) : undefined,
-    said: hint ?? (active ? asks(placed, placing, pins?.pinning, marks?.marking) : undefined),
+    said: hint ?? putting ?? (active ? asks(placed, placing, pins?.pinning, marks?.marking) : undefined),
     stop: () => {
       setPlaced(undefined);
       setCabling(undefined);
       form.setPlacing(undefined);
       pins?.setPinning(undefined);
       marks?.setMarking(undefined);
+      puts?.setPutting(undefined);
       setHint(undefined);
     },
   };

@@ -20,9 +20,11 @@ import { VersionRoom } from '../order/VersionRoom';
 import { CoreRoom } from '../paint/CoreRoom';
 import { Findings } from '../paint/Findings';
 import { LayersTray } from '../paint/LayersTray';
+import { MarkingsRoom } from '../paint/MarkingsRoom';
 import { SchemeTray } from '../paint/SchemeTray';
 import { StoryRoom } from '../paint/StoryRoom';
 import type { Spot } from '../paint/useFate';
+import type { PutWork } from '../paint/useMarkings';
 import type { PinWork } from '../paint/useScheme';
 import { WorthRoom } from '../paint/WorthRoom';
 import type { RoomProps } from '../room/props';
@@ -36,6 +38,7 @@ interface TrayProps extends RoomProps {
   work: PhotoWork;
   form: FormWork;
   pins: PinWork;
+  puts: PutWork;
   /** What the plate shows, and where on it a core is taken. */
   look: string;
   spot?: Spot;
@@ -76,6 +79,7 @@ export function Tray(props: TrayProps) {
     'Core sample': <CoreRoom {...props} />,
     Worth: <WorthRoom {...props} />,
     Base: <BaseRoom {...props} />,
+    Markings: <MarkingsRoom {...props} puts={props.puts} />,
   };
   return (
     <aside className={classes.tray} aria-label="The tray">

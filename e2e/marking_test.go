@@ -1,0 +1,59 @@
+package e2e
+
+import (
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"cinderpath/core/document"
+)
+
+// A marking is added, drawn, placed by a click on both sides, and is seen on the vehicle; it is painted
+// through a stencil after that, which is a step of its own.
+func TestAMarkingIsDrawnAndPlaced(t *testing.T) {
+	a := demo(t)
+	window := browser(t)
+	do(
+		t, window,
+		chromedp.Navigate(a.url+"/builds/"+varrow+"/paint/markings"),
+		see(text("small", "12.0 × 7.7 mm on the model, in 2 places")),
+		click(`//button[@aria-expanded="false"][.//strong[.="hull number 37"]]`),
+		see(text("p", "tow rope goes on over it")),
+		retype(field("Wide, mm real"), "350"),
+		chromedp.KeyEvent(kb.Enter),
+		see(text("small", "10.0 × 6.4 mm on the model")),
+		chromedp.SendKeys(cell("Name of a new marking"), "column sign", chromedp.BySearch),
+		click(text("button", "Add a marking")),
+		see(text("small", "11.4 × 16.0 mm on the model, not placed yet")),
+	)
+	var before string
+	do(
+		t, window,
+		pick("It shows", "diamond"),
+		see(text("small", "11.4 × 11.4 mm on the model, not placed yet")),
+		chromedp.AttributeValue(`[data-look]`, "data-look", &before, nil, chromedp.ByQuery),
+		click(`//label[.="on both sides"]`),
+		click(text("button", "Place it on the vehicle")),
+		see(text("p", "Click where the middle of column sign shall be")),
+		onView("left", 115, 31),
+		see(text("small", "in 2 places")),
+		see(`//ul[@aria-label="Where column sign stands"]/li[2]`),
+	)
+	until(t, window, `document.querySelector('[data-look]').dataset.look !== '`+before+`' ? 'new' : 'old'`, "new")
+	var stored document.Build
+	var state struct{ Build *document.Build }
+	state.Build = &stored
+	a.get(t, "/api/builds/"+varrow, &state)
+	last := stored.Kit.Decals[len(stored.Kit.Decals)-1]
+	require.Len(t, last.Places, 2)
+	assert.Equal(t, "turret.left", last.Places[0].Zone)
+	assert.Equal(t, "turret.right", last.Places[1].Zone)
+	do(
+		t, window,
+		click(`(//button[starts-with(@aria-label, "Take out column sign, ")])[2]`),
+		see(text("small", "in 1 place")),
+	)
+}
