@@ -5,7 +5,10 @@ import (
 	"math"
 	"testing"
 
+	"cinderpath/core/document"
 	"cinderpath/core/form"
+	"cinderpath/core/kit"
+	"cinderpath/core/marking"
 	"cinderpath/core/plan"
 	"cinderpath/core/vehicle"
 	"cinderpath/samples"
@@ -72,4 +75,27 @@ func TestMasksAreTrueToSizeOnPaper(t *testing.T) {
 func sizeOf(p *form.Panel, scale float64) (wide, high float64) {
 	x0, y0, x1, y1 := p.FlatBox()
 	return (x1 - x0) / scale, (y1 - y0) / scale
+}
+
+// A sign on the sheet of markings has the size that it has on the model, in print too.
+func TestMarkingsArePrintedAtTheirSize(t *testing.T) {
+	b := varrow(t)
+	b.Kit.Decals = []kit.Decal{{
+		ID: "d", Name: "column sign", Zone: "hull.left", SizeMM: 420,
+		Drawn:  &marking.Drawing{Shape: marking.Square, Hex: "#ffffff"},
+		Places: []marking.Place{{Zone: "hull.left", At: form.Vec{0, 1300, 1300}}},
+	}}
+	all, err := new(plan.Deriver).Markings(b, document.Workshop{})
+	require.NoError(t, err)
+	var pdf bytes.Buffer
+	require.NoError(t, sheets.Markings(b.Name, b.Scale.String(), all).WritePDF(&pdf, sheets.A4))
+	found := false
+	for _, page := range strokes(t, pdf.Bytes()) {
+		for _, s := range page {
+			wide, high := box(s)
+			found = found || math.Abs(wide-12) < 0.02 && math.Abs(high-12) < 0.02
+		}
+	}
+	assert.True(t, found, "no square of 420 mm at 1:35, 12.00 mm")
+	assert.Contains(t, svg(t, sheets.Markings(b.Name, "1:35", all)), "column sign, 12.0 mm")
 }
