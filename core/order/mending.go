@@ -41,6 +41,9 @@ func Mended(
 		case e.Kind == document.Mishap && e.Choice == document.Repair:
 			m, _ := bench.MishapOf(e.Mishap)
 			var list []path.Task
+			var renewed []string // layers that the repair itself lays again
+			sprayed := ""
+			spot := spot{b, l, tasks, at, e.Zones, done, m.Above}
 			prev := nextCoat(b, tasks[at], "it is mended once it has dried: "+m.Name)
 			switch e.Mishap {
 			case "cement", "slip":
@@ -60,9 +63,21 @@ func Mended(
 					After:   []path.Arrow{prev},
 					From:    []string{e.Task},
 				}
-				lies, ok := lying(b, l, tasks, at, move.Paints, e.Zones, done)
+				lies, ok := spot.lying(move.Paints)
+				if move.Paints == bench.Sealing && m.Above {
+					lies, ok = spot.firstClear(sprayed)
+					if !ok {
+						continue // nothing was glossed there yet
+					}
+				}
 				if move.Paints == bench.Washed && !ok {
 					continue // nothing was washed there
+				}
+				if move.Paints == bench.Colour {
+					sprayed = lies.Layer
+				}
+				if ok {
+					renewed = append(renewed, lies.Layer)
 				}
 				if ok {
 					t.Layer, t.Colour, t.Again = lies.Layer, lies.Colour, true
@@ -73,140 +88,12 @@ func Mended(
 				prev.Water = move.Water
 			}
 			if m.Above {
-				list = append(list, above(b, tasks, at, e, prev, done, why)...)
+				list = append(list, spot.above(e, sprayed, renewed, prev, why)...)
 			}
 			tasks = inserted(tasks, at, list, done)
 		}
 	}
 	return tasks
-}
-
-// lying finds what is painted anew at a spot: not what was being laid when it was seen, but what
-// lies there.
-func lying(
-	b document.Build,
-	l Surface,
-	tasks []path.Task,
-	at int,
-	what bench.Lying,
-	zones []string,
-	done map[string]path.Done,
-) (path.Subject, bool) {
-	seen := tasks[at].Subject
-	if what == "" {
-		return path.Subject{}, false
-	}
-	if what == bench.Same && seen.Layer != "" {
-		return path.Subject{Layer: seen.Layer, Colour: seen.Colour}, true
-	}
-	top := len(b.Layers)
-	if i := slices.IndexFunc(b.Layers, func(x strata.Layer) bool { return x.ID == seen.Layer }); i >= 0 {
-		top = i + 1
-	}
-	kind := map[bench.Lying]strata.Kind{
-		bench.Primer: strata.Prime, bench.Sealing: strata.Clear, bench.Washed: strata.Wash,
-	}[what]
-	if kind == "" {
-		kind = strata.Colour
-	}
-	laid := func(id string, colour int) bool {
-		return slices.ContainsFunc(tasks, func(t path.Task) bool {
-			return t.Layer == id && (colour == 0 || t.Colour == colour) && bench.KindOf(t.Kind).Lays &&
-				(t.ID == tasks[at].ID || !done[t.ID].Ended.IsZero())
-		})
-	}
-	below := what == bench.Beneath
-	for i := top - 1; i >= 0; i-- {
-		x := b.Layers[i]
-		if x.Kind != kind || !meets(x, zones) || !laid(x.ID, 0) {
-			continue
-		}
-		if !x.IsScheme() {
-			if below && x.ID == seen.Layer {
-				below = false // its own colour: the one beneath is wanted
-				continue
-			}
-			return path.Subject{Layer: x.ID}, true
-		}
-		colours := len(b.Scheme.Colours)
-		if below && x.ID == seen.Layer && seen.Colour > 1 {
-			colours = seen.Colour - 1 // what the colour that went astray lies on
-		}
-		best, most := 1, -1.0
-		for c := range colours {
-			if colours > 1 && !laid(x.ID, c+1) {
-				continue
-			}
-			if area := seenArea(l, x, c, colours, zones); area > most {
-				best, most = c+1, area
-			}
-		}
-		return path.Subject{Layer: x.ID, Colour: best}, true
-	}
-	return path.Subject{}, false
-}
-
-// seenArea is how much of a colour is seen on some zones while only the first so many are on.
-func seenArea(l Surface, layer strata.Layer, colour, of int, zones []string) float64 {
-	sum := 0.0
-	for _, z := range l.Zones {
-		shares := l.Shares[z]
-		if !layer.Covers(z) || colour >= len(shares) || len(zones) > 0 && !zone.Among(z, zones) {
-			continue
-		}
-		share := shares[colour]
-		if colour == 0 { // it shows where later ones are not on yet
-			for _, later := range shares[min(of, len(shares)):] {
-				share += later
-			}
-		}
-		sum += share.Of(l.Area[z])
-	}
-	return sum
-}
-
-// above are the layers that had been done over the one that was hurt, where the
-// mishap shows: they are repeated there.
-func above(
-	b document.Build,
-	tasks []path.Task,
-	at int,
-	e document.Entry,
-	prev path.Arrow,
-	done map[string]path.Done,
-	why map[string][]string,
-) []path.Task {
-	var out []path.Task
-	for _, t := range tasks {
-		if t.Layer == "" || t.ID == tasks[at].ID || t.Again {
-			continue
-		}
-		i := slices.IndexFunc(b.Layers, func(l strata.Layer) bool { return l.ID == t.Layer })
-		if i < 0 || b.Layers[i].Kind == strata.Prime || b.Layers[i].Kind == strata.Colour {
-			continue // priming and respraying are in the repair
-		}
-		end := done[t.ID].Ended
-		if end.IsZero() || end.After(e.At) || done[t.ID].Skipped || !meets(b.Layers[i], e.Zones) {
-			continue
-		}
-		again := path.Task{
-			ID:      fmt.Sprintf("again:%s:%d", shortKey(e.Key), len(out)+1),
-			Title:   t.Title + ", again on the mended spot",
-			Stage:   t.Stage,
-			Kind:    t.Kind,
-			Minutes: 10,
-			Place:   t.Place,
-			Zones:   e.Zones,
-			Subject: t.Subject,
-			After:   []path.Arrow{prev},
-			From:    []string{t.ID},
-		}
-		again.Again = true
-		why[again.ID] = []string{"10 min for a spot, a starting value"}
-		out = append(out, again)
-		prev = nextCoat(b, again, t.Title+" comes first there")
-	}
-	return out
 }
 
 func meets(l strata.Layer, zones []string) bool {
