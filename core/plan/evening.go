@@ -124,7 +124,7 @@ func evenings(brushes []path.Airbrush, plans []Plan, s path.Schedule, asOf time.
 					paint[step.Airbrush] = step.Paint
 				}
 			}
-			line.Sense = sense(line, session.Span, step.Spans)
+			line.Sense = sense(line, session.Span, step.Spans, filled(sit.Lines, line))
 			sit.Lines = append(sit.Lines, line)
 		}
 		out.Sessions = append(out.Sessions, sit)
@@ -137,7 +137,7 @@ func evenings(brushes []path.Airbrush, plans []Plan, s path.Schedule, asOf time.
 
 // sense says what a line's place in the session is good for: what dries meanwhile or
 // overnight, and whether the end of the build hangs on it.
-func sense(l Line, session path.Span, all []path.Span) string {
+func sense(l Line, session path.Span, all []path.Span, fills string) string {
 	if l.SetUp != nil {
 		return ""
 	}
@@ -151,6 +151,9 @@ func sense(l Line, session path.Span, all []path.Span) string {
 	case l.Tail.After(l.To):
 		words = append(words, "dries until "+l.Tail.Format("15:04")+" beside other work")
 	}
+	if fills != "" {
+		words = append(words, "fits into the wait after "+fills+" (B10)")
+	}
 	switch {
 	case l.Chain:
 		words = append(words, "the end hangs on it")
@@ -158,4 +161,17 @@ func sense(l Line, session path.Span, all []path.Span) string {
 		words = append(words, "nothing hangs on its hour")
 	}
 	return strings.Join(words, "; ")
+}
+
+// filled is B10: the step of the same session in whose wait a line fits, wholly; nothing where there is none.
+func filled(before []Line, l Line) string {
+	if l.SetUp != nil {
+		return ""
+	}
+	for _, k := range slices.Backward(before) {
+		if k.SetUp == nil && !k.To.After(l.From) && !l.To.After(k.Tail) {
+			return lower(k.Title)
+		}
+	}
+	return ""
 }

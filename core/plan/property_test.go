@@ -186,10 +186,17 @@ func TestLinesOfAnEveningSayWhatTheyAreGoodFor(t *testing.T) {
 				assert.True(t, x.Tail.After(l.To))
 			}
 			assert.Equal(t, x.Chain, strings.Contains(l.Sense, "the end hangs on it"))
+			if _, fills, ok := strings.Cut(l.Sense, "fits into the wait after "); ok {
+				assert.True(t, slices.ContainsFunc(s.Lines, func(k plan.Line) bool {
+					return strings.HasPrefix(fills, strings.ToLower(k.Title[:1])+k.Title[1:]+" (B10)") &&
+						!k.To.After(l.From) && !l.To.After(k.Tail)
+				}), "%s: %s", l.Title, l.Sense)
+				said["fills"]++
+			}
 			said[strings.Fields(l.Sense)[0]]++
 		}
 	}
-	for _, kind := range []string{"dries", "goes"} {
+	for _, kind := range []string{"dries", "goes", "fills"} {
 		assert.Positive(t, said[kind], kind)
 	}
 }

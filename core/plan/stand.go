@@ -77,7 +77,7 @@ func (p *Plan) stand(asOf time.Time) {
 
 // act says the next act as one would say it: "Tonight 20:20: chips, 51 min".
 func act(n Step, asOf time.Time) string {
-	what := fmt.Sprintf("%s, %.0f min", strings.ToLower(n.Title[:1])+n.Title[1:], n.Minutes)
+	what := fmt.Sprintf("%s, %.0f min", lower(n.Title), n.Minutes)
 	switch from := n.Spans[0].From; {
 	case n.Status == path.IsNow:
 		return "Under way: " + what
@@ -113,4 +113,12 @@ func tonight(steps []Step, from time.Time) []string {
 		out[i] = a.id
 	}
 	return out
+}
+
+// lower is a title within a sentence.
+func lower(title string) string {
+	if title == "" {
+		return title
+	}
+	return strings.ToLower(title[:1]) + title[1:]
 }
