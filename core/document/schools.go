@@ -1,6 +1,7 @@
 package document
 
 import (
+	"cmp"
 	"embed"
 	"fmt"
 	"slices"
@@ -34,12 +35,15 @@ const (
 	SchoolWholeKit  = "whole-kit"
 	SchoolWood      = "wood"
 	SchoolTools     = "tools"
+	SchoolDetails   = "details"
 )
 
 // Answers that the order asks for.
 const (
 	BuildThenPaint = "build, then paint"
 	HandlesOnly    = "handles and bare chips only"
+	ByColour       = "in groups by colour"
+	OneByOne       = "one by one"
 	onTheModel     = "on the model, all together"
 	NoUndertone    = "none"
 	GluedEarly     = "glued before upper weathering"
@@ -77,10 +81,18 @@ func readSchools() (out []School) {
 // Schools lists the questions.
 func Schools() []School { return slices.Clone(schools) }
 
+// asked are questions by the names under which they were asked before.
+var asked = map[string]string{"whole": SchoolWholeKit}
+
 // School is a build's answer, or the default.
 func (b Build) School(id string) string {
 	if s := b.Schools[id]; s != "" {
 		return s
+	}
+	for before, now := range asked {
+		if s := b.Schools[before]; now == id && s != "" {
+			return s
+		}
 	}
 	if i := slices.IndexFunc(schools, func(s School) bool { return s.ID == id }); i >= 0 {
 		return schools[i].Choices[0]
@@ -90,7 +102,7 @@ func (b Build) School(id string) string {
 
 func checkSchools(chosen map[string]string) error {
 	for id, answer := range chosen {
-		i := slices.IndexFunc(schools, func(s School) bool { return s.ID == id })
+		i := slices.IndexFunc(schools, func(s School) bool { return s.ID == cmp.Or(asked[id], id) })
 		if i < 0 {
 			return measure.Refuse("schools", fmt.Sprintf("%q is not a question", id), "choose one of the list")
 		}

@@ -57,6 +57,7 @@ func (o *orderer) building() (built []path.Arrow, received map[string]string) {
 	s.sticks()
 	s.covers()
 	s.dryFitted()
+	s.bedded()
 	s.grips()
 	return s.built, s.received
 }

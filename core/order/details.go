@@ -1,6 +1,7 @@
 package order
 
 import (
+	"cmp"
 	"slices"
 
 	"cinderpath/core/document"
@@ -29,13 +30,46 @@ func (o *orderer) details(coloured string) []string {
 	for _, p := range all {
 		groups[p.Kind] = append(groups[p.Kind], p)
 	}
-	if len(groups) == 1 || o.under("details:all:1") {
+	if len(all) == 1 || o.under("details:all:1") ||
+		len(groups) == 1 && o.b.School(document.SchoolDetails) != document.OneByOne &&
+			o.b.School(document.SchoolDetails) != document.ByColour {
 		return []string{o.detail("all", "", all, coloured)}
 	}
 	var out []string
+	switch o.b.School(document.SchoolDetails) {
+	case document.OneByOne:
+		for _, p := range all {
+			out = append(out, o.detail(p.ID, "", []kit.Part{p}, coloured))
+		}
+		return out
+	case document.ByColour:
+		return o.byColour(all, coloured)
+	}
 	for _, g := range detailGroups {
 		if list := groups[g.kind]; len(list) > 0 {
 			out = append(out, o.detail(g.kind, g.name+": ", list, coloured))
+		}
+	}
+	return out
+}
+
+// byColour enters details of one jar together, in the order in which their jars come first; those without a
+// jar are one group, the last.
+func (o *orderer) byColour(all []kit.Part, coloured string) (out []string) {
+	var jars []string
+	groups := map[string][]kit.Part{}
+	for _, p := range all {
+		if !slices.Contains(jars, p.Jar) && p.Jar != "" {
+			jars = append(jars, p.Jar)
+		}
+		groups[p.Jar] = append(groups[p.Jar], p)
+	}
+	for _, j := range append(jars, "") {
+		if list := groups[j]; len(list) > 0 {
+			out = append(
+				out,
+				o.detail(cmp.Or(j, "rest"), map[bool]string{true: "one colour, "}[j != "" && len(list) > 1], list, coloured),
+			)
 		}
 	}
 	return out
@@ -54,17 +88,18 @@ func (o *orderer) detail(subject, group string, list []kit.Part, coloured string
 		dries(warn(coloured, "", "details are painted over the dry colour"), rule.NextCoat, o.layer(coloured)),
 	)
 	o.painted(id, list)
-	if slices.ContainsFunc(list, func(p kit.Part) bool { return p.Kind == "tool" }) {
-		o.tools(id, subject, n)
+	tool := func(p kit.Part) bool { return p.Kind == "tool" }
+	if slices.ContainsFunc(list, tool) {
+		o.tools(id, n, !slices.ContainsFunc(list, func(p kit.Part) bool { return !tool(p) }))
 	}
 	return id
 }
 
-// tools says how one's schools have tools and their wood.
-func (o *orderer) tools(id, subject string, n int) {
+// tools says how one's schools have tools and their wood; only tells of a step of nothing else.
+func (o *orderer) tools(id string, n int, only bool) {
 	o.why[id] = append(o.why[id], "wood "+o.b.School(document.SchoolWood)+", the grain last",
 		"a slip of paper under each that stays on keeps paint off the hull")
-	if o.b.School(document.SchoolTools) == document.HandlesOnly && subject == "tool" {
+	if o.b.School(document.SchoolTools) == document.HandlesOnly && only {
 		m, inputs := o.paced(step{kind: "details", units: float64(n)})
 		o.minutes(id, (m / 2).Whole(), append(inputs, "handles and bare chips only: half of it")...)
 		o.why[id] = append(o.why[id], "the rest is the vehicle's own colour")

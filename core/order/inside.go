@@ -170,6 +170,30 @@ func (s *shop) filling(part string, jobs []kit.Job) path.Arrow {
 	return last
 }
 
+// bedded enters the thin coat that ties etched parts to what they are glued on: their edges do not show as
+// glued on, and the joint is closed before colour creeps under it.
+func (s *shop) bedded() {
+	const id = "etchbed:etched:1"
+	if s.primed() && !s.under(id) {
+		return
+	}
+	n := 0
+	var names []string
+	for _, p := range s.b.Kit.Used() {
+		if p.Material == kit.Etched && p.Joint != kit.Removable && !s.off[p.ID] {
+			n += p.Number()
+			names = append(names, p.Name)
+		}
+	}
+	if n == 0 || len(s.b.Layers) == 0 {
+		return
+	}
+	bed := s.add(step{kind: "etchbed", subject: kit.Etched, title: listed(names), units: float64(n)}, s.built...)
+	f, _ := paint.FamilyOf("primer_acrylic")
+	s.built = append(s.built, waits(then(bed, "the thin coat over the joints is dry before anything is sprayed"),
+		rule.NextCoat, f.NextCoat))
+}
+
 // grips enters what makes paint hold on metal, resin and soft bands (B9), where the primer does not.
 func (s *shop) grips() {
 	var names []string

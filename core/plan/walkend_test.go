@@ -307,6 +307,37 @@ func TestMarkingsArePaintedThroughAStencil(t *testing.T) {
 	}
 }
 
+// Etched parts get a thin coat that beds them in, after they are glued and before primer; one that is put
+// on last does not.
+func TestEtchedPartsAreBeddedIn(t *testing.T) {
+	b := boxed(t)
+	_, by := walked(t, b)
+	require.True(t, by["etchbed:etched:1"].ID == "", "only the exhaust guard is etched, and it goes on later")
+	b.Kit.Parts = append(b.Kit.Parts, kit.Part{
+		ID: "grille", Name: "grille", Material: kit.Etched, Assembly: "hull", Count: 2,
+	})
+	p, by := walked(t, b)
+	require.True(t, by["etchbed:etched:1"].ID != "")
+	primer := ""
+	for _, s := range p.Steps {
+		if s.Kind == "prime" && primer == "" {
+			primer = s.ID
+		}
+		if s.Kind == "etchfit" {
+			assert.True(t, after(by, "etchbed:etched:1", s.ID))
+		}
+	}
+	assert.True(t, after(by, primer, "etchbed:etched:1"))
+	assert.NotContains(t, by["etchbed:etched:1"].Title, "exhaust guard", "it goes on after the pipe is painted")
+	for i := range b.Kit.Parts {
+		if b.Kit.Parts[i].Material == kit.Etched {
+			b.Kit.Parts[i].Stay = "off"
+		}
+	}
+	_, by = walked(t, b)
+	assert.Empty(t, by["etchbed:etched:1"].ID)
+}
+
 func TestDetailsArePaintedInGroups(t *testing.T) {
 	b := boxed(t)
 	for _, d := range [][2]string{{"axe", "tool"}, {"spade", "tool"}, {"lantern", "lamp"}, {"driver", "crew"}, {"roll", "stowage"}} {
@@ -330,6 +361,23 @@ func TestDetailsArePaintedInGroups(t *testing.T) {
 	b.Schools = map[string]string{document.SchoolTools: document.HandlesOnly}
 	_, by = walked(t, b)
 	assert.Less(t, by["details:tool:1"].Minutes, full, "handles only: less to paint")
+	// One by one, or those of one jar together.
+	b.Schools = map[string]string{document.SchoolDetails: document.OneByOne}
+	_, by = walked(t, b)
+	for _, id := range []string{"details:axe:1", "details:spade:1", "details:driver:1"} {
+		require.Contains(t, by, id)
+		assert.True(t, after(by, wear, id))
+	}
+	for i, p := range b.Kit.Parts {
+		if p.ID == "axe" || p.ID == "lantern" {
+			b.Kit.Parts[i].Jar = "steel"
+		}
+	}
+	b.Schools = map[string]string{document.SchoolDetails: document.ByColour}
+	_, by = walked(t, b)
+	require.Contains(t, by, "details:steel:1")
+	assert.Contains(t, by["details:steel:1"].Title, "one colour, axe, lantern")
+	assert.NotContains(t, by["details:rest:1"].Title, "lantern")
 	// Two pieces of stowage are tried in their place first.
 	assert.True(t, after(by, "degrease:all:1", "drystow:stowage:1"))
 }
