@@ -211,6 +211,9 @@ func (s *shop) outside() {
 				}
 			}
 			id := s.add(step{kind: kind, subject: part, title: zone.Words(part), units: float64(n)}, arrows...)
+			if metal && !slices.ContainsFunc(list, func(p kit.Part) bool { return p.Material == kit.Etched }) {
+				s.task(id).Title = "Fit metal and wire to the " + zone.Words(part)
+			}
 			s.task(id).Zones = []string{part}
 			s.glued(id, list, false)
 			s.corrected(id, idsOf(list)...)

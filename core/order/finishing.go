@@ -70,6 +70,7 @@ func (o *orderer) finishing(built []path.Arrow, received map[string]string) {
 			}
 		}
 	}
+	o.brittleLast()
 	touch := o.add(step{kind: "touchup", subject: "all"}, last...)
 	for _, id := range clears {
 		for _, a := range last {
@@ -81,6 +82,35 @@ func (o *orderer) finishing(built []path.Arrow, received map[string]string) {
 	record := o.add(step{kind: "record", subject: "build"}, o.seal(touch)...)
 	for _, p := range b.Kit.Struck() {
 		o.told[record] = append(o.told[record], p.Name+" was struck off (F4)")
+	}
+}
+
+// brittle are the kinds of parts that break when the model is held to fit others.
+var brittle = []string{"aerial", "gun", "crew"}
+
+// brittleLast lets what breaks easily go on after wheels, tracks and all that is sturdier, where it was
+// not put on yet.
+func (o *orderer) brittleLast() {
+	var sturdy, frail []string
+	for _, p := range o.b.Kit.Used() {
+		id := "fit:" + p.ID + ":1"
+		_, fitted := o.index[id]
+		switch {
+		case !fitted || p.Material == kit.Clear || p.Late != "" || p.Guards != "":
+		case slices.Contains(brittle, p.Kind):
+			frail = append(frail, id)
+		case len(p.Holds) == 0:
+			sturdy = append(sturdy, id)
+		}
+	}
+	for _, id := range frail {
+		if o.under(id) {
+			continue
+		}
+		t := o.task(id)
+		for _, first := range append([]string{gearOn}, sturdy...) {
+			t.After = append(t.After, warn(first, "B3", "what breaks easily goes on last: nothing is held by it any more"))
+		}
 	}
 }
 

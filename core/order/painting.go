@@ -232,7 +232,7 @@ func (e entry) single() []string {
 	case strata.Grease:
 		units = float64(2 * len(e.b.Wheels)) // hubs
 	case strata.Highlight:
-		units = float64(len(e.b.Body.Fittings) + e.l.Dots)
+		units = float64(len(e.b.Body.Fittings)) + float64(e.l.Dots)/dotsInAStroke
 	case strata.Soot:
 		units = float64(e.fittings("exhaust"))
 	}
@@ -252,6 +252,10 @@ func (e entry) single() []string {
 	e.spray(id, e.layer)
 	return []string{id}
 }
+
+// dotsInAStroke is how many heads of bolts a brush drawn along their row touches in the time of one
+// fitting, a starting value.
+const dotsInAStroke = 8.0
 
 // byBrush tells of paint that is laid coat by coat with a brush.
 func (e entry) byBrush() bool {

@@ -338,6 +338,27 @@ func TestEtchedPartsAreBeddedIn(t *testing.T) {
 	assert.Empty(t, by["etchbed:etched:1"].ID)
 }
 
+// What breaks easily goes on after wheels, tracks and all that is sturdier; clear parts are the last.
+func TestFinalFittingBreaksNothing(t *testing.T) {
+	b := boxed(t)
+	b.Kit.Parts = append(b.Kit.Parts,
+		kit.Part{ID: "whip", Name: "whip aerial", Material: kit.Wire, Assembly: "turret", Kind: "aerial"},
+		kit.Part{ID: "pack", Name: "pack", Material: kit.Plastic, Assembly: "hull", Kind: "stowage"},
+		kit.Part{ID: "pane", Name: "pane", Material: kit.Clear, Assembly: "hull"},
+	)
+	p, by := walked(t, b)
+	for _, first := range []string{"fit:gear:1", "fit:pack:1"} {
+		assert.True(t, after(by, "fit:whip:1", first), first)
+	}
+	assert.True(t, after(by, "fit:pane:1", "fit:whip:1"), "clear parts go on last of all")
+	sound(t, p)
+	// Put on already, it waits for nothing.
+	p = planOf(t, b, document.Entry{
+		Key: "1", Kind: document.Finished, Task: "fit:whip:1", Title: "Put back: whip aerial", At: monday.Add(-time.Hour),
+	})
+	assert.Equal(t, path.IsDone, step(t, p, "Put back: whip aerial").Status)
+}
+
 func TestDetailsArePaintedInGroups(t *testing.T) {
 	b := boxed(t)
 	for _, d := range [][2]string{{"axe", "tool"}, {"spade", "tool"}, {"lantern", "lamp"}, {"driver", "crew"}, {"roll", "stowage"}} {
