@@ -109,6 +109,7 @@ const (
 	ReadLeaflet = "leaflet" // CSV in Text
 	SetSchool   = "school"
 	SetOrder    = "order"
+	Temporary   = "temporary"  // paint over scheme and markings: a winter wash
 	Propose     = "propose"    // the layers that follow from its life
 	SetRelief   = "relief"     // of the surface of Zone: Text
 	SetTouch    = "touch"      // where a layer lands, at Place; Text names the layer
@@ -147,6 +148,7 @@ type Standing struct {
 	Findings  func(Build) ([]strata.Finding, error)
 	Reordered func(Build, OrderEdit) (Rework, error)
 	Proposed  func(Build) ([]strata.Layer, error) // the stack with what follows from its life
+	Temporary func(Build) ([]strata.Layer, error) // and with a winter wash over scheme and markings
 	Views     func(Build) ([]form.View, error)
 	Colour    func(Build, scheme.Anchor) (int, error) // of the scheme, at a place
 	Laid      func(strata.Layer) bool                 // whether it was begun
@@ -199,6 +201,7 @@ var ops = map[string]op{
 	SetBase:    func(b *Build, e Edit, _ means) error { b.Base = e.Base; return nil },
 	SetTouch:   setTouch,
 	PutMarking: putMarking,
+	Temporary:  temporary,
 	SetRelief:  setRelief,
 	SetSmall:   setSmall, DropSmall: dropSmall, UsualSmall: usualSmall,
 	Propose:   propose,

@@ -12,12 +12,17 @@ import (
 // those rule over family and swatch. What names nothing that is on the shelf is left as it is.
 func (w Workshop) Filled(b Build) Build {
 	b.Layers, b.Scheme.Colours = slices.Clone(b.Layers), slices.Clone(b.Scheme.Colours)
+	var worn []marking.Drawn // by what lies below
 	for i := range b.Layers {
 		l := &b.Layers[i]
 		l.Lived = strata.Lived{Life: b.Life, Scale: float64(b.Scale)}
 		byHand(l, b.School(SchoolWholeKit))
 		if l.Kind == strata.Decals {
 			l.Drawn = w.markings(b)
+			worn = l.Drawn
+		}
+		if l.Temporary() {
+			l.Spares = b.spares(worn)
 		}
 		p, ok := w.Paint.Pot(l.Jar)
 		if !ok {
@@ -52,6 +57,18 @@ func (w Workshop) markings(b Build) []marking.Drawn {
 		}
 	}
 	return all
+}
+
+// spares is how a temporary paint goes about the markings below it, as one's school has it.
+func (b Build) spares(worn []marking.Drawn) strata.Spares {
+	out := strata.Spares{Drawn: worn, Margin: 70, Boxed: true}
+	switch b.School(SchoolUnderWash) {
+	case PaintedRound:
+		out.Margin, out.Boxed = 25, false
+	case OverThinly:
+		out.Margin, out.Lies = 0, 0.4
+	}
+	return out
 }
 
 // fewestByBrush is how many coats a brush takes at least until a colour is even.

@@ -114,41 +114,10 @@ func (d Drawn) Lost(g *form.Grid) (out []Place) {
 func Cover(all []Drawn, g *form.Grid) (cover []float32, panels []int) {
 	on := map[int]bool{}
 	for _, d := range all {
-		figure := d.Drawing.Figure(d.Wide)
-		if !(figure.Wide > 0) {
-			continue
-		}
 		edge := d.Drawing.EdgeMM
-		reach := math.Hypot(figure.Wide, figure.High)/2 + edge
-		for _, p := range d.Places {
-			normal, ok := faceOf(p, g)
-			if !ok {
-				continue
-			}
-			f := newFrame(p, normal)
-			for i, t := range g.Texels {
-				if t.Zone != p.Zone || t.Normal.Dot(normal) < turns {
-					continue
-				}
-				i0, i1, j0, j1 := t.Near(p.At, reach)
-				for j := j0; j < j1; j++ {
-					for x := i0; x < i1; x++ {
-						k := j*t.NX + x
-						q, off := f.sees(t.Point(k))
-						if t.Area[k] <= 0 || math.Abs(off) > max(bends*d.Wide, 2*t.Step) {
-							continue
-						}
-						if v := d.Drawing.on(figure.Beyond(q), edge, t.Step); v > 0 {
-							if cover == nil {
-								cover = make([]float32, g.Count)
-							}
-							cover[t.First+k] = max(cover[t.First+k], v)
-							on[i] = true
-						}
-					}
-				}
-			}
-		}
+		cover = d.onto(g, cover, on, edge, func(f Figure, q Point, step float64) float32 {
+			return d.Drawing.on(f.Beyond(q), edge, step)
+		})
 	}
 	for i := range g.Texels {
 		if on[i] {
@@ -158,15 +127,75 @@ func Cover(all []Drawn, g *form.Grid) (cover []float32, panels []int) {
 	return cover, panels
 }
 
+// About is how much of each texel lies on markings or so near to them, real mm; boxed takes the whole field
+// that each stands in. Nothing where there are none.
+func About(all []Drawn, g *form.Grid, margin float64, boxed bool) (cover []float32) {
+	on := map[int]bool{}
+	for _, d := range all {
+		margin := margin + d.Drawing.EdgeMM
+		cover = d.onto(g, cover, on, 2*margin, func(f Figure, q Point, step float64) float32 {
+			off := f.Beyond(q)
+			if boxed {
+				off = max(math.Abs(q[0])-f.Wide/2, math.Abs(q[1])-f.High/2)
+			}
+			return part(off-margin, step)
+		})
+	}
+	return cover
+}
+
+// part is how much of a texel so wide lies within a rim that its middle is so far beyond.
+func part(beyond, step float64) float32 { return float32(min(max(0.5-beyond/step, 0), 1)) }
+
+// onto lays a marking on the texels that it reaches, the most of what is there and what of says.
+func (d Drawn) onto(
+	g *form.Grid, cover []float32, on map[int]bool, more float64, of func(f Figure, q Point, step float64) float32,
+) []float32 {
+	figure := d.Drawing.Figure(d.Wide)
+	if !(figure.Wide > 0) {
+		return cover
+	}
+	reach := math.Hypot(figure.Wide, figure.High)/2 + more
+	for _, p := range d.Places {
+		normal, ok := faceOf(p, g)
+		if !ok {
+			continue
+		}
+		f := newFrame(p, normal)
+		for i, t := range g.Texels {
+			if t.Zone != p.Zone || t.Normal.Dot(normal) < turns {
+				continue
+			}
+			i0, i1, j0, j1 := t.Near(p.At, reach)
+			for j := j0; j < j1; j++ {
+				for x := i0; x < i1; x++ {
+					k := j*t.NX + x
+					q, off := f.sees(t.Point(k))
+					if t.Area[k] <= 0 || math.Abs(off) > max(bends*d.Wide, 2*t.Step) {
+						continue
+					}
+					if v := of(figure, q, t.Step); v > 0 {
+						if cover == nil {
+							cover = make([]float32, g.Count)
+						}
+						cover[t.First+k] = max(cover[t.First+k], v)
+						on[i] = true
+					}
+				}
+			}
+		}
+	}
+	return cover
+}
+
 // on is how much of a texel so wide is of the colours that the drawing has, so far beyond its rim.
 func (d Drawing) on(beyond, edge, step float64) (v float32) {
-	part := func(by float64) float32 { return float32(min(max(0.5-by/step, 0), 1)) }
-	inner := part(beyond)
+	inner := part(beyond, step)
 	if d.Hex != "" {
 		v = inner
 	}
 	if d.Edge != "" && edge > 0 {
-		v += part(beyond-edge) - inner
+		v += part(beyond-edge, step) - inner
 	}
 	return v
 }

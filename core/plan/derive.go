@@ -241,7 +241,8 @@ func (d *Deriver) Apply(
 			}
 			return order.Change(b.Order, e, tasks, newID)
 		},
-		Proposed: func(b document.Build) ([]strata.Layer, error) { return d.proposed(w.Filled(b), w, newID, asOf) },
+		Proposed:  func(b document.Build) ([]strata.Layer, error) { return d.proposed(w.Filled(b), w, newID, asOf) },
+		Temporary: func(b document.Build) ([]strata.Layer, error) { return d.temporary(w.Filled(b), w, newID, asOf) },
 		Views: func(b document.Build) ([]form.View, error) {
 			s, err := d.surface(b)
 			if err != nil {

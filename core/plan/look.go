@@ -92,6 +92,7 @@ func visible(l strata.Layer) []any {
 		l.Lived,
 		l.Under,
 		l.Drawn,
+		l.Spares,
 	}
 }
 

@@ -53,6 +53,9 @@ func (d *Deriver) proposed(
 	day := asOf.Format(time.DateOnly)
 	lived := strata.Lived{Life: b.Life} // how much there is of it on the real vehicle, whatever the scale
 	layers := slices.Clone(b.Layers)
+	if b.Life["paint"] == "whitewash" && !slices.ContainsFunc(layers, strata.Layer.Temporary) {
+		layers = d.whitened(b, w, layers, s.zones, newID, asOf)
+	}
 	known := func(p proposal) bool {
 		return slices.ContainsFunc(layers, func(l strata.Layer) bool {
 			how, ok := l.Worked()

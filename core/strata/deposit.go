@@ -32,7 +32,9 @@ type Deposit struct {
 const opaque paint.Film = 40
 
 // Deposit lays a layer on a surface; nothing where nothing of it is seen.
-func (l Layer) Deposit(s *landing.Site) Deposit {
+func (l Layer) Deposit(s *landing.Site) Deposit { return l.Spares.from(l.deposit(s), s.Grid) }
+
+func (l Layer) deposit(s *landing.Site) Deposit {
 	about := l.Kind.About()
 	if l.Kind == Decals {
 		return marked(l.Drawn, s.Grid)

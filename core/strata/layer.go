@@ -84,7 +84,8 @@ type Layer struct {
 	Lived Lived     `json:"-"` // what its vehicle's life does to it
 	Under Under     `json:"-"` // what of the stack matters to it
 
-	Drawn []marking.Drawn `json:"-"` // decals: the markings of the version that is built
+	Drawn  []marking.Drawn `json:"-"` // decals: the markings of the version that is built
+	Spares Spares          `json:"-"` // markings that a temporary paint leaves
 }
 
 // Covers tells whether the layer lies on a zone.

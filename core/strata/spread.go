@@ -64,7 +64,8 @@ func (d Deposit) Typical(g *form.Grid, on func(zone string) bool) float64 {
 // of it there is.
 func (l Layer) Even() bool {
 	how, worked := l.Worked()
-	return len(l.Touches) == 0 && len(l.Drawn) == 0 && (!worked || how.Lands == "all" && !how.Share)
+	return len(l.Touches) == 0 && len(l.Drawn) == 0 && len(l.Spares.Drawn) == 0 &&
+		(!worked || how.Lands == "all" && !how.Share)
 }
 
 // EvenFilm is the dry film of all coats of a layer that goes all over its zones.

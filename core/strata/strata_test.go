@@ -354,7 +354,7 @@ func kinds() (out []strata.Kind) {
 // Every technique of the table is offered, says where it lands, and suits a kind of layer.
 func TestTechniquesAreWhole(t *testing.T) {
 	all := strata.Techniques()
-	assert.Len(t, all, 56)
+	assert.Len(t, all, 57)
 	for _, x := range all {
 		assert.NotEmpty(t, x.Where, x.ID)
 		assert.NotEmpty(t, x.Check, x.ID)

@@ -11,6 +11,7 @@ import { Holds } from './Holds';
 import { Pins } from './Pins';
 import own from './Scheme.module.css';
 import { type PinWork, type Shows, useCamouflage } from './useScheme';
+import { Winter } from './Winter';
 
 /** As many as a scheme bears. */
 const mostColours = 8;
@@ -38,7 +39,7 @@ export function SchemeTray({ tools, data, pins }: RoomProps & { pins: PinWork })
   const refused =
     tools.edit.isError &&
     !tools.stale &&
-    tools.edit.variables?.some((e) => /scheme|pin|moveField|colour|sequence/i.test(e.op));
+    tools.edit.variables?.some((e) => /scheme|pin|moveField|colour|sequence|temporary/i.test(e.op));
   return (
     <section aria-label="Scheme" className={classes.form}>
       <SegmentedControl
@@ -91,6 +92,7 @@ export function SchemeTray({ tools, data, pins }: RoomProps & { pins: PinWork })
           />
         )}
       </div>
+      <Winter tools={tools} data={data} onPut={() => pins.setShows('end')} />
       {refused && (
         <p role="alert" className={classes.error}>
           {words(tools.edit.error)}

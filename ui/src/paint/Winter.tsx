@@ -1,0 +1,68 @@
+import { Button, Select } from '@mantine/core';
+import { useLibrary } from '../api/useLibrary';
+import { saidAll } from '../room/places';
+import type { RoomProps } from '../room/props';
+import classes from '../room/room.module.css';
+import { TakeOut } from '../room/TakeOut';
+
+/** How it is worn, and how it goes about markings. */
+const schools = ['worn-colour', 'under-wash'];
+
+/** The layers that come and go with a temporary paint. */
+const partsOf = ['chipping_coat', 'chipping_work', 'wear_rub'];
+
+interface WinterProps extends Pick<RoomProps, 'tools' | 'data'> {
+  /** It was put on: the plate shows how it ends. */
+  onPut: () => void;
+}
+
+/** Temporary paint over scheme and markings, worn off again. */
+export function Winter({ tools, data, onPut }: WinterProps) {
+  const asked = useLibrary().data?.schools.filter((s) => schools.includes(s.id)) ?? [];
+  const { layers } = data.build;
+  const at = layers.findIndex((l) => l.technique === 'whitewash');
+  const wash = layers[at];
+  const busy = tools.edit.isPending;
+  const near = layers.filter((l, i) => partsOf.includes(l.kind) && Math.abs(i - at) === 1);
+  return (
+    <section aria-label="Winter wash" className={classes.card}>
+      {wash ? (
+        <div className={classes.row}>
+          <span>
+            {wash.name} over it, on {saidAll(data.plan, wash.zones)}
+          </span>
+          <TakeOut
+            what={wash.name}
+            onTake={() =>
+              tools.edit.mutate([
+                { op: 'layers', layers: [wash, ...near].map((l) => ({ op: 'drop' as const, id: l.id })) },
+              ])
+            }
+          />
+        </div>
+      ) : (
+        <Button
+          variant="outline"
+          disabled={busy}
+          onClick={() => tools.edit.mutate([{ op: 'temporary' }], { onSuccess: onPut })}
+        >
+          Brush a winter wash over it
+        </Button>
+      )}
+      <div className={classes.two}>
+        {asked.map((s) => (
+          <Select
+            key={s.id}
+            size="xs"
+            label={s.name}
+            allowDeselect={false}
+            disabled={busy || (wash !== undefined && s.id === 'worn-colour')}
+            data={s.choices}
+            value={data.build.schools?.[s.id] || s.choices[0]}
+            onChange={(text) => tools.edit.mutate([{ op: 'school', school: s.id, text: text ?? '' }])}
+          />
+        ))}
+      </div>
+    </section>
+  );
+}
