@@ -57,3 +57,23 @@ func TestAMarkingIsDrawnAndPlaced(t *testing.T) {
 		see(text("small", "in 1 place")),
 	)
 }
+
+// A winter wash is brushed over a scheme: it stands on the path with its chipping coat, the plate turns
+// white, and it is taken off again.
+func TestAWinterWashIsBrushedOver(t *testing.T) {
+	a := demo(t)
+	window := browser(t)
+	do(
+		t, window,
+		chromedp.Navigate(a.url+"/builds/"+drumble+"/paint/scheme"),
+		click(text("button", "Brush a winter wash over it")),
+		see(text("span", "Winter wash over it, on cab")),
+		see(on("Chipping coat")),
+		see(on("Work the chipping coat")),
+		pick("Markings under a winter wash", "painted round"),
+		click(`//button[@aria-label="Take out Winter wash"]`),
+		see(text("button", "Brush a winter wash over it")),
+		chromedp.WaitNotPresent(on("Work the chipping coat"), chromedp.BySearch),
+		chromedp.WaitNotPresent(on("Chipping coat"), chromedp.BySearch),
+	)
+}

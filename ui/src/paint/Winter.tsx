@@ -28,7 +28,7 @@ export function Winter({ tools, data, onPut }: WinterProps) {
     <section aria-label="Winter wash" className={classes.card}>
       {wash ? (
         <div className={classes.row}>
-          <span>
+          <span className={classes.wide}>
             {wash.name} over it, on {saidAll(data.plan, wash.zones)}
           </span>
           <TakeOut
