@@ -1,7 +1,9 @@
 package e2e
 
 import (
+	"slices"
 	"testing"
+	"time"
 
 	"github.com/chromedp/chromedp"
 	"github.com/chromedp/chromedp/kb"
@@ -9,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"cinderpath/core/document"
+	"cinderpath/core/strata"
 )
 
 // A marking is added, drawn, placed by a click on both sides, and is seen on the vehicle; it is painted
@@ -75,5 +78,32 @@ func TestAWinterWashIsBrushedOver(t *testing.T) {
 		see(text("button", "Brush a winter wash over it")),
 		chromedp.WaitNotPresent(on("Work the chipping coat"), chromedp.BySearch),
 		chromedp.WaitNotPresent(on("Chipping coat"), chromedp.BySearch),
+	)
+}
+
+// A wheel came from another vehicle: it is clicked, gets a colour of its own, and a step.
+func TestAWheelFromAnotherVehicle(t *testing.T) {
+	a := demo(t)
+	window := browser(t)
+	do(
+		t, window,
+		chromedp.Navigate(a.url+"/builds/"+drumble+"/paint/scheme"),
+		click(text("button", "A part came from another vehicle")),
+		see(text("p", "Click on the wheel, section or fitting")),
+		onView("left", 24, 28.5),
+		see(`//section[@aria-label="Parts from another vehicle"]//span[.="running gear, road wheel 2 left"]`),
+		see(on("From another vehicle: running gear, road wheel 2 left")),
+		retype(cell("Colour of From another vehicle: running gear, road wheel 2 left"), "#b8a070"),
+		chromedp.KeyEvent(kb.Enter),
+	)
+	require.Eventually(t, func() bool {
+		var state struct{ Build document.Build }
+		a.get(t, "/api/builds/"+drumble, &state)
+		return slices.ContainsFunc(state.Build.Layers, func(l strata.Layer) bool { return l.Hex == "#b8a070" })
+	}, time.Minute, 100*time.Millisecond)
+	do(
+		t, window,
+		click(`//button[@aria-label="Take out From another vehicle: running gear, road wheel 2 left"]`),
+		chromedp.WaitNotPresent(on("From another vehicle"), chromedp.BySearch),
 	)
 }

@@ -113,6 +113,7 @@ const (
 	Propose     = "propose"    // the layers that follow from its life
 	SetRelief   = "relief"     // of the surface of Zone: Text
 	SetTouch    = "touch"      // where a layer lands, at Place; Text names the layer
+	OtherPart   = "otherPart"  // the one at Place came from another vehicle
 	PutMarking  = "putMarking" // that Text names, at Place
 	SetSmall    = "small"      // bolts, welds and joints: a new one, or the one of that id
 	DropSmall   = "dropSmall"
@@ -200,6 +201,7 @@ var ops = map[string]op{
 	},
 	SetBase:    func(b *Build, e Edit, _ means) error { b.Base = e.Base; return nil },
 	SetTouch:   setTouch,
+	OtherPart:  otherPart,
 	PutMarking: putMarking,
 	Temporary:  temporary,
 	SetRelief:  setRelief,

@@ -78,7 +78,7 @@ type Damage struct {
 	Part    string  `json:"part"`         // the fender's or skirt's id
 	Side    string  `json:"side"`         // left or right
 	Section int     `json:"section"`      // from the front, the first is 1
-	Kind    string  `json:"kind"`         // missing or bent
+	Kind    string  `json:"kind"`         // missing, bent or replaced
 	By      float64 `json:"by,omitempty"` // how far its free corner is bent out or down
 }
 
@@ -86,6 +86,9 @@ type Damage struct {
 const (
 	Missing = "missing"
 	Bent    = "bent"
+
+	// Replaced came from another vehicle: no damage, but a history of its own.
+	Replaced = "replaced"
 )
 
 // Body is the vehicle without its running gear, as a modeller edits it.

@@ -320,8 +320,8 @@ func (d Damage) check(b Body) error {
 		return fmt.Errorf("%s has no section %d; give 1 to %d", d.Part, d.Section, n)
 	case !slices.Contains([]string{"left", "right"}, d.Side):
 		return fmt.Errorf("%q is no side; use left or right", d.Side)
-	case d.Kind != Missing && d.Kind != Bent:
-		return fmt.Errorf("%q is no damage; use missing or bent", d.Kind)
+	case d.Kind != Missing && d.Kind != Bent && d.Kind != Replaced:
+		return fmt.Errorf("%q is no damage; use missing, bent or replaced", d.Kind)
 	case !(math.Abs(d.By) <= 2000):
 		return fmt.Errorf("bent by %.0f mm; give up to 2000", d.By)
 	}

@@ -199,7 +199,7 @@ func (b Body) fender(f Fender) []*solid {
 					at(lower[i+1], f.Inner, 0),
 					at(lower[i+1], f.Outer, 0),
 				},
-				b.mainPart()+"."+f.ID+"."+side,
+				b.sectionZone(f.ID, side, i+1),
 			))
 		}
 	})
@@ -225,7 +225,7 @@ func (b Body) skirt(s Skirt) []*solid {
 					at(rear, s.Top, s.Thick, 0),
 					at(front, s.Top, s.Thick, 0),
 				},
-				b.mainPart()+"."+s.ID+"."+side,
+				b.sectionZone(s.ID, side, i+1),
 			))
 		}
 	})
@@ -278,12 +278,12 @@ func (r Running) solids() []*solid {
 	}
 	twoSides(func(side string, sign float64) {
 		y := Vec{0, sign, 0}
-		for _, w := range r.Wheels {
+		for i, w := range r.Wheels {
 			width := r.Width
 			if w.Kind != gear.Tyre && len(r.Pins) > 0 {
 				width *= 0.86 // the track is a little wider than what it runs on
 			}
-			name := zone.Gear(side, string(w.Kind))
+			name := gear.ZoneOf(r.Wheels, i, side)
 			// The polygon has the area of the disc.
 			n := facets(w)
 			swell := math.Sqrt(2 * math.Pi / (float64(n) * math.Sin(2*math.Pi/float64(n))))

@@ -7,6 +7,7 @@ import (
 	"slices"
 
 	"cinderpath/core/unit"
+	"cinderpath/core/zone"
 )
 
 // Kind says what a wheel does for the track.
@@ -31,6 +32,7 @@ type Wheel struct {
 	Hub    float64 `json:"hub,omitempty"`   // radius within the rubber, for the mask; 0 when not measured
 	Steel  bool    `json:"steel,omitempty"` // rims of steel, without rubber
 	Arm    *Arm    `json:"arm,omitempty"`   // none: fixed
+	Apart  string  `json:"apart,omitempty"` // the side, left, right or both, on which it came from another vehicle
 }
 
 // HubShare is the radius of what lies within the rim as a share of the whole: as
@@ -202,6 +204,8 @@ func Check(wheels []Wheel, l Link) error {
 		switch {
 		case !(w.Radius > 0):
 			return fmt.Errorf("wheel %d has no radius; half its diameter is needed", i+1)
+		case w.Apart != "" && w.Apart != zone.Left && w.Apart != zone.Right && w.Apart != BothSides:
+			return fmt.Errorf("wheel %d came from another vehicle on side %q; use left, right or both", i+1, w.Apart)
 		case w.Kind == Sprocket && w.Teeth < 3 && w.Teeth != 0:
 			return fmt.Errorf("wheel %d is a sprocket with %d teeth; at least 3 are needed", i+1, w.Teeth)
 		}

@@ -8,12 +8,13 @@ import (
 	"cinderpath/core/rule"
 	"cinderpath/core/zone"
 	"fmt"
+	"slices"
 )
 
 // damage enters what was planned to be missing or bent: made in plastic before primer, so that what it
 // bares gets paint and dirt with the rest.
 func (s *shop) damage() {
-	list := s.b.Body.Damage
+	list := slices.DeleteFunc(slices.Clone(s.b.Body.Damage), func(d form.Damage) bool { return d.Kind == form.Replaced })
 	if len(list) == 0 || s.primed() && !s.under("damage:body:1") {
 		return
 	}

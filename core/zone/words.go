@@ -37,6 +37,8 @@ func Words(name string) string {
 		return parts[0]
 	case Part(name) == gear && len(parts) == 3: // gear.left.road
 		return parts[0] + ", " + parts[2] + " " + parts[1]
+	case Part(name) == gear && len(parts) == 4: // gear.left.road.2
+		return parts[0] + ", " + strings.TrimSuffix(parts[2], "s") + " " + parts[3] + " " + parts[1]
 	}
 	return parts[0] + ", " + strings.Join(parts[1:], " ")
 }

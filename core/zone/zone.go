@@ -1,6 +1,7 @@
 package zone
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 )
@@ -28,6 +29,9 @@ func Sided(name, side string) string { return name + "." + side }
 
 // Gear is a zone of the running gear: a side and the kind of wheel.
 func Gear(side, kind string) string { return gear + "." + side + "." + kind }
+
+// Numbered is one of several that a zone is made of, the first is 1.
+func Numbered(name string, n int) string { return fmt.Sprintf("%s.%d", name, n) }
 
 // Track is the zone of a side's track.
 func Track(side string) string { return Gear(side, track) }

@@ -1629,7 +1629,7 @@ export interface components {
         };
         Edit: {
             /** @enum {string} */
-            op: "rename" | "story" | "scale" | "length" | "width" | "height" | "scheme" | "addColour" | "dropColour" | "sequence" | "pin" | "dropPin" | "moveField" | "wheels" | "link" | "ground" | "uneven" | "row" | "body" | "drag" | "addPart" | "addFitting" | "nameFace" | "shell" | "outline" | "layers" | "mend" | "priority" | "dimension" | "dropDimension" | "fit" | "cable" | "dropCable" | "photo" | "dropPhoto" | "part" | "dropPart" | "kit" | "version" | "leaflet" | "school" | "order" | "supply" | "life" | "touch" | "relief" | "small" | "dropSmall" | "usualSmall" | "base" | "propose" | "putMarking" | "temporary";
+            op: "rename" | "story" | "scale" | "length" | "width" | "height" | "scheme" | "addColour" | "dropColour" | "sequence" | "pin" | "dropPin" | "moveField" | "wheels" | "link" | "ground" | "uneven" | "row" | "body" | "drag" | "addPart" | "addFitting" | "nameFace" | "shell" | "outline" | "layers" | "mend" | "priority" | "dimension" | "dropDimension" | "fit" | "cable" | "dropCable" | "photo" | "dropPhoto" | "part" | "dropPart" | "kit" | "version" | "leaflet" | "school" | "order" | "supply" | "life" | "touch" | "relief" | "small" | "dropSmall" | "usualSmall" | "base" | "propose" | "putMarking" | "temporary" | "otherPart";
             text?: string;
             kit?: components["schemas"]["Kit"];
             school?: string;
@@ -1752,6 +1752,8 @@ export interface components {
             teeth?: number;
             hub?: number;
             steel?: boolean;
+            /** @enum {string} */
+            apart?: "" | "left" | "right" | "both";
             arm?: {
                 x: number;
                 z: number;
@@ -2761,7 +2763,7 @@ export interface components {
             side: "left" | "right";
             section: number;
             /** @enum {string} */
-            kind: "missing" | "bent";
+            kind: "missing" | "bent" | "replaced";
             by?: number;
         };
         Block: {

@@ -1,8 +1,9 @@
-import { Button, Checkbox, ColorInput, Select, TextInput } from '@mantine/core';
+import { Button, Checkbox, Select, TextInput } from '@mantine/core';
 import { useState } from 'react';
 import { type Kit, words } from '../api/client';
 import { useLibrary } from '../api/useLibrary';
 import { Measure } from '../room/Measure';
+import { Paint } from '../room/Paint';
 import { said } from '../room/places';
 import type { RoomProps } from '../room/props';
 import roomly from '../room/room.module.css';
@@ -187,7 +188,7 @@ function Form({ data, puts, room, line, decal, onChange, onTakeOut }: FormProps)
   const draw = (to: Partial<Drawing>) => onChange({ drawn: { ...drawn, ...to } });
   const [text, setText] = useState(drawn.text ?? '');
   const [both, setBoth] = useState(false);
-  const placing = puts.putting?.id === decal.id;
+  const placing = typeof puts.putting === 'object' && puts.putting.id === decal.id;
   const places = decal.places ?? [];
   const at = (i: number, turnDeg: number) =>
     onChange({ places: places.map((p, k) => (k === i ? { ...p, turnDeg } : p)) });
@@ -311,29 +312,5 @@ function Form({ data, puts, room, line, decal, onChange, onTakeOut }: FormProps)
       </p>
       <TakeOut what={decal.name} onTake={onTakeOut} />
     </div>
-  );
-}
-
-/** A colour that is taken when it is chosen. */
-function Paint(props: { label: string; hex: string; empty?: string; onTake: (hex: string) => void }) {
-  const [typed, setTyped] = useState<string>();
-  const take = (hex: string | undefined) => {
-    setTyped(undefined);
-    if (hex !== undefined && hex !== props.hex) {
-      props.onTake(hex);
-    }
-  };
-  return (
-    <ColorInput
-      size="xs"
-      label={props.label}
-      format="hex"
-      placeholder={props.empty}
-      withEyeDropper={false}
-      value={typed ?? props.hex}
-      onChange={setTyped}
-      onChangeEnd={take}
-      onBlur={() => take(typed)}
-    />
   );
 }

@@ -8,8 +8,10 @@ import { ColourCard } from './ColourCard';
 import { Fields } from './Fields';
 import { FromPicture } from './FromPicture';
 import { Holds } from './Holds';
+import { OtherParts } from './OtherParts';
 import { Pins } from './Pins';
 import own from './Scheme.module.css';
+import type { PutWork } from './useMarkings';
 import { type PinWork, type Shows, useCamouflage } from './useScheme';
 import { Winter } from './Winter';
 
@@ -17,7 +19,7 @@ import { Winter } from './Winter';
 const mostColours = 8;
 
 /** Colours in spraying order, each laid its own way; the plate follows when they are taken. */
-export function SchemeTray({ tools, data, pins }: RoomProps & { pins: PinWork }) {
+export function SchemeTray({ tools, data, pins, puts }: RoomProps & { pins: PinWork; puts: PutWork }) {
   const kept = data.build.scheme;
   /** What was typed and not taken yet; pins and pictures are taken at once. */
   const [draft, setDraft] = useState<Pattern>();
@@ -39,7 +41,7 @@ export function SchemeTray({ tools, data, pins }: RoomProps & { pins: PinWork })
   const refused =
     tools.edit.isError &&
     !tools.stale &&
-    tools.edit.variables?.some((e) => /scheme|pin|moveField|colour|sequence|temporary/i.test(e.op));
+    tools.edit.variables?.some((e) => /scheme|pin|moveField|colour|sequence|temporary|otherPart|layers/i.test(e.op));
   return (
     <section aria-label="Scheme" className={classes.form}>
       <SegmentedControl
@@ -92,6 +94,7 @@ export function SchemeTray({ tools, data, pins }: RoomProps & { pins: PinWork })
           />
         )}
       </div>
+      <OtherParts tools={tools} data={data} puts={puts} />
       <Winter tools={tools} data={data} onPut={() => pins.setShows('end')} />
       {refused && (
         <p role="alert" className={classes.error}>

@@ -16,18 +16,17 @@ export const useMarkings = (build: string, revision: number) =>
     placeholderData: (before) => before,
   });
 
-/** A marking that the next click on a view places. */
-export interface Putting {
-  id: string;
-  name: string;
-  both: boolean;
-}
+/** A marking that the next click on a view places; or the part that is clicked came from another vehicle. */
+export type Putting = { id: string; name: string; both: boolean } | 'a part from another vehicle';
 
 /** What the next click on a view places. */
 export function usePutting({ edit }: BuildTools) {
   const [putting, setPutting] = useState<Putting>();
   const take = async (on: string, at: [number, number, number]) => {
-    if (putting) {
+    if (typeof putting === 'string') {
+      await edit.mutateAsync([{ op: 'otherPart', place: { what: putting, on, at } }]);
+      setPutting(undefined);
+    } else if (putting) {
       const { id, both } = putting;
       await edit.mutateAsync([{ op: 'putMarking', text: id, place: { what: both ? 'both' : 'one', on, at } }]);
       setPutting(undefined);

@@ -129,7 +129,7 @@ export function BuildScreen() {
     inRoom === 'Scheme' ? pins : undefined,
     inRoom === 'Core sample' ? setSpot : undefined,
     inRoom === 'Layers' ? marks : undefined,
-    inRoom === 'Markings' ? puts : undefined,
+    inRoom === 'Markings' || inRoom === 'Scheme' ? puts : undefined,
   );
   const standAt = useCallback((i: number) => standOn(plan?.steps[i]), [plan, standOn]);
   const film = usePlaying(plan, at, standAt);

@@ -98,7 +98,10 @@ export function usePicking(
     !!pins?.pinning ||
     !!marks?.marking ||
     !!puts?.putting;
-  const putting = puts?.putting && `Click where the middle of ${puts.putting.name} shall be`;
+  const putting =
+    typeof puts?.putting === 'object'
+      ? `Click where the middle of ${puts.putting.name} shall be`
+      : puts?.putting && 'Click on the wheel, section or fitting that came from another vehicle';
   return {
     cabling,
     setCabling,

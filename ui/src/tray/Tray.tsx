@@ -69,7 +69,7 @@ export function Tray(props: TrayProps) {
     Version: <VersionRoom {...props} />,
     Parts: <PartsRoom {...props} />,
     Steps: <StepsRoom {...props} />,
-    Scheme: <SchemeTray {...props} pins={props.pins} />,
+    Scheme: <SchemeTray {...props} pins={props.pins} puts={props.puts} />,
     Layers: <LayersTray {...props} />,
     Evenings: <EveningsRoom {...props} />,
     'What if': <WhatIfRoom {...props} />,
