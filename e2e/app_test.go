@@ -303,6 +303,7 @@ var rooms = map[string]string{
 	"Version":   "Build",
 	"Parts":     "Build",
 	"Steps":     "Build",
+	"Markings":  "Paint",
 	"Scheme":    "Paint",
 	"Layers":    "Paint",
 	"Evenings":  "Evenings",

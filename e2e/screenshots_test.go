@@ -55,9 +55,16 @@ func TestScreenshots(t *testing.T) {
 	do(t, window, tab("Gear"), see(room("Running gear")+`//*[@data-links]`))
 	shot("running-gear")
 	do(t, window, tab("Sheets"), see(`//article[@aria-label="Wheel masks"]//img`))
-	shot("sheets")
 	do(t, window, tab("Scheme"), see(text("span", "Take this scheme")))
 	shot("scheme")
+	do(
+		t,
+		window,
+		tab("Markings"),
+		click(`//button[.//strong[.="guard anchor"]]`),
+		see(text("button", "Place it on the vehicle")),
+	)
+	shot("markings")
 	do(
 		t,
 		window,

@@ -94,8 +94,6 @@ export function SchemeTray({ tools, data, pins, puts }: RoomProps & { pins: PinW
           />
         )}
       </div>
-      <OtherParts tools={tools} data={data} puts={puts} />
-      <Winter tools={tools} data={data} onPut={() => pins.setShows('end')} />
       {refused && (
         <p role="alert" className={classes.error}>
           {words(tools.edit.error)}
@@ -120,6 +118,8 @@ export function SchemeTray({ tools, data, pins, puts }: RoomProps & { pins: PinW
           <Candidates data={data} scheme={scheme} onTake={take} />
         </>
       )}
+      <OtherParts tools={tools} data={data} puts={puts} />
+      <Winter tools={tools} data={data} onPut={() => pins.setShows('end')} />
       <Book data={data} scheme={scheme} onTake={take} />
     </section>
   );
