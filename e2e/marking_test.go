@@ -107,3 +107,17 @@ func TestAWheelFromAnotherVehicle(t *testing.T) {
 		chromedp.WaitNotPresent(on("From another vehicle"), chromedp.BySearch),
 	)
 }
+
+// Tracks get what is their own with one click: base colour, mud in the links, wiped ends.
+func TestTracksArePaintedAndWorn(t *testing.T) {
+	a := demo(t)
+	window := browser(t)
+	do(
+		t, window,
+		chromedp.Navigate(a.url+"/builds/"+drumble+"/paint/layers"),
+		click(text("button", "Paint and wear the tracks")),
+		see(on("Track base")),
+		see(on("Mud in the tracks")),
+		chromedp.WaitNotPresent(text("button", "Paint and wear the tracks"), chromedp.BySearch),
+	)
+}

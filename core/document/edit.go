@@ -110,6 +110,7 @@ const (
 	SetSchool   = "school"
 	SetOrder    = "order"
 	Temporary   = "temporary"  // paint over scheme and markings: a winter wash
+	Tracks      = "tracks"     // what they get of their own: base, rust, wash, mud, bright cleats
 	Propose     = "propose"    // the layers that follow from its life
 	SetRelief   = "relief"     // of the surface of Zone: Text
 	SetTouch    = "touch"      // where a layer lands, at Place; Text names the layer
@@ -150,6 +151,7 @@ type Standing struct {
 	Reordered func(Build, OrderEdit) (Rework, error)
 	Proposed  func(Build) ([]strata.Layer, error) // the stack with what follows from its life
 	Temporary func(Build) ([]strata.Layer, error) // and with a winter wash over scheme and markings
+	Tracks    func(Build) ([]strata.Layer, error) // and with what its tracks get of their own
 	Views     func(Build) ([]form.View, error)
 	Colour    func(Build, scheme.Anchor) (int, error) // of the scheme, at a place
 	Laid      func(strata.Layer) bool                 // whether it was begun
@@ -204,6 +206,7 @@ var ops = map[string]op{
 	OtherPart:  otherPart,
 	PutMarking: putMarking,
 	Temporary:  temporary,
+	Tracks:     tracks,
 	SetRelief:  setRelief,
 	SetSmall:   setSmall, DropSmall: dropSmall, UsualSmall: usualSmall,
 	Propose:   propose,

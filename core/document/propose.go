@@ -34,3 +34,11 @@ func restacked(b *Build, by func(Build) ([]strata.Layer, error)) error {
 	b.Layers = layers
 	return nil
 }
+
+// tracks puts in what tracks get of their own.
+func tracks(b *Build, _ Edit, m means) error {
+	if m.now.Tracks == nil {
+		return measure.Refuse(Tracks, "its surface is not at hand here", "open it in the program")
+	}
+	return restacked(b, m.now.Tracks)
+}

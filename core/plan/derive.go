@@ -243,6 +243,7 @@ func (d *Deriver) Apply(
 		},
 		Proposed:  func(b document.Build) ([]strata.Layer, error) { return d.proposed(w.Filled(b), w, newID, asOf) },
 		Temporary: func(b document.Build) ([]strata.Layer, error) { return d.temporary(w.Filled(b), w, newID, asOf) },
+		Tracks:    func(b document.Build) ([]strata.Layer, error) { return d.dressTracks(w.Filled(b), w, newID, asOf) },
 		Views: func(b document.Build) ([]form.View, error) {
 			s, err := d.surface(b)
 			if err != nil {

@@ -38,7 +38,11 @@ export function LayersTray({ tools, data, zone, onLayer, marks }: RoomProps) {
     layers
       .filter((o) => o.id === layer.together && o.together !== o.id)
       .map((o) => ({ op: 'change' as const, layer: { ...o, together: o.id } }));
-  const refused = tools.edit.isError && !tools.stale && tools.edit.variables?.some((e) => e.op === 'layers');
+  // Tracks that no colour of their own covers yet.
+  const track = data.plan.zones.find((z) => z.zone.endsWith('.track'))?.zone;
+  const tracked = track && !layers.some((l) => l.kind === 'colour' && l.hex && liesOn(l.zones, track));
+  const refused =
+    tools.edit.isError && !tools.stale && tools.edit.variables?.some((e) => e.op === 'layers' || e.op === 'tracks');
   return (
     <section aria-label="Layers">
       <div className={classes.row}>
@@ -49,6 +53,16 @@ export function LayersTray({ tools, data, zone, onLayer, marks }: RoomProps) {
         >
           Add a layer on top
         </Button>
+        {tracked && (
+          <Button
+            size="xs"
+            variant="default"
+            disabled={tools.edit.isPending}
+            onClick={() => tools.edit.mutate([{ op: 'tracks' }])}
+          >
+            Paint and wear the tracks
+          </Button>
+        )}
         {of && <span className={classes.mute}>faded ones do not reach {data.plan.places[of.zone]}</span>}
       </div>
       {open === 'new' && next && (
