@@ -22,7 +22,8 @@ type Camouflage struct {
 	Lost     []scheme.Lost     `json:"lost"`
 	Notes    []string          `json:"notes"`
 	Alike    []Alike           `json:"alike"` // pairs that will not be told apart at the end
-	Minutes  unit.Minutes      `json:"min"`   // of all edges and fields above the first colour
+	Mends    []Correction      `json:"corrections"`
+	Minutes  unit.Minutes      `json:"min"` // of all edges and fields above the first colour
 	TapeCM   float64           `json:"tapeCm"`
 	CoverCM  float64           `json:"coverCm2"`
 	Pins     []PinLine         `json:"pins"`
@@ -73,8 +74,15 @@ func (d *Deriver) CamouflageOf(w document.Workshop, b document.Build) (Camouflag
 		return Camouflage{}, err
 	}
 	out := Camouflage{
-		Holds: holds(b, w, s.told), Lost: append([]scheme.Lost{}, s.lost...), Notes: append([]string{}, s.notes...),
-		Alike: []Alike{}, Pins: []PinLine{}, Families: scheme.Families(), Seen: s.seen, Parts: map[string]string{},
+		Holds:    holds(b, w, s.told),
+		Lost:     append([]scheme.Lost{}, s.lost...),
+		Notes:    append([]string{}, s.notes...),
+		Alike:    []Alike{},
+		Mends:    corrections(b, s.told),
+		Pins:     []PinLine{},
+		Families: scheme.Families(),
+		Seen:     s.seen,
+		Parts:    map[string]string{},
 	}
 	for _, h := range out.Holds {
 		out.Minutes += h.Minutes

@@ -37,7 +37,13 @@ func TestTracksGetTheirOwnSequence(t *testing.T) {
 		assert.NotEqual(t, rule.Stop, f.Severity, f.Title)
 	}
 	base := step(t, p, "Track base")
-	assert.True(t, slices.ContainsFunc(step(t, p, "Bright cleats").After, func(a path.Arrow) bool { return a.Wait > 0 || a.From != base.ID }))
+	assert.True(
+		t,
+		slices.ContainsFunc(
+			step(t, p, "Bright cleats").After,
+			func(a path.Arrow) bool { return a.Wait > 0 || a.From != base.ID },
+		),
+	)
 	all, err := d.LandingOf(workshop(), dressed)
 	require.NoError(t, err)
 	for _, l := range all.Layers {

@@ -138,9 +138,10 @@ func (l *Layout) edges() (out []form.Vec) {
 type Told struct {
 	Colour int
 	Zone   string
-	Area   float64 // real mm²
-	Edge   float64 // with what lies below it
-	Fields []int   // by number; one that lies on several zones has the same on all
-	Least  float64 // width along the middle line, tips left out, 5th percentile; 0 where nothing is narrow
+	Area   float64   // real mm²
+	Edge   float64   // with what lies below it
+	Over   []float64 // the same by the colour below; nothing where there is no edge
+	Fields []int     // by number; one that lies on several zones has the same on all
+	Least  float64   // width along the middle line, tips left out, 5th percentile; 0 where nothing is narrow
 	At     form.Vec
 }

@@ -42,6 +42,12 @@ func (l *Layout) Tell() []Told {
 			s := sums[k]
 			s.Area += of.Area
 			s.Edge += of.Edge
+			if of.Over != nil && s.Over == nil {
+				s.Over = make([]float64, len(of.Over))
+			}
+			for below, edge := range of.Over {
+				s.Over[below] += edge
+			}
 			ridges[k] = append(ridges[k], read[i].middle[c]...)
 		}
 		for k, c := range read[i].colours {
@@ -172,6 +178,10 @@ func (l *Layout) tellPanel(i int, t *form.Texels) panelTold {
 	}
 	for _, s := range l.Edges(i) {
 		out.told[s.Above].Edge += s.Length()
+		if out.told[s.Above].Over == nil {
+			out.told[s.Above].Over = make([]float64, n)
+		}
+		out.told[s.Above].Over[s.Below] += s.Length()
 	}
 	for c := 1; c < n; c++ {
 		if many[c] {

@@ -4151,6 +4151,12 @@ export interface components {
             pot?: string;
         };
         Camouflage: {
+            corrections: {
+                above: number;
+                below: number;
+                edgeMm: number;
+                words: string;
+            }[];
             holds: {
                 colour: number;
                 part: string;
@@ -4223,6 +4229,12 @@ export interface components {
             zones: {
                 [key: string]: number[];
             };
+            corrections: {
+                above: number;
+                below: number;
+                edgeMm: number;
+                words: string;
+            }[];
             holds: {
                 colour: number;
                 part: string;

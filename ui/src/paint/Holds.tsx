@@ -46,6 +46,18 @@ export function Holds({ told, data }: { told: Camouflage; data: BuildState }) {
         {told.coverCm2 > 0 && `, ${Math.ceil(told.coverCm2)} cm² covered`}. One hand takes longer than another: the
         bench’s minutes correct these.
       </p>
+      {told.corrections.length > 0 && (
+        <details>
+          <summary>Where one goes too far over another</summary>
+          <ul className={classes.waits}>
+            {told.corrections.map((c) => (
+              <li key={`${c.above} ${c.below}`}>
+                {c.words} ({Math.round(c.edgeMm / 10)} cm of edge)
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
     </section>
   );
 }
