@@ -23,6 +23,7 @@ type Camouflage struct {
 	Notes    []string          `json:"notes"`
 	Alike    []Alike           `json:"alike"` // pairs that will not be told apart at the end
 	Mends    []Correction      `json:"corrections"`
+	Views    []ViewShares      `json:"views"`
 	Minutes  unit.Minutes      `json:"min"` // of all edges and fields above the first colour
 	TapeCM   float64           `json:"tapeCm"`
 	CoverCM  float64           `json:"coverCm2"`
@@ -110,7 +111,8 @@ func (d *Deriver) CamouflageOf(w document.Workshop, b document.Build) (Camouflag
 		return out, err
 	}
 	out.Alike = alike(b, over)
-	return out, nil
+	out.Views, err = d.viewShares(b)
+	return out, err
 }
 
 // seenFrom tells in which views the face of a pin is turned to the viewer, and where it is there.

@@ -41,8 +41,20 @@ func TestCorrectionsOfAScheme(t *testing.T) {
 		"then brown where it was touched, the closing mist last", words[[2]int{2, 1}])
 	assert.Contains(t, words, [2]int{3, 2})
 
+	// What is seen from each side adds up; from above it is nearly what lies on flats.
+	require.Len(t, told.Views, 5)
+	for _, v := range told.Views {
+		all := 0.0
+		for _, s := range v.Shares {
+			all += float64(s)
+		}
+		assert.InDelta(t, 1, all, 1e-6, v.Side)
+		assert.Greater(t, float64(v.Shares[0]), 0.15, v.Side)
+	}
+
 	b.Scheme.Colours = b.Scheme.Colours[:1]
 	told, err = d.CamouflageOf(workshop(), b)
 	require.NoError(t, err)
 	assert.Empty(t, told.Mends)
+	assert.InDelta(t, 1, float64(told.Views[0].Shares[0]), 1e-9)
 }

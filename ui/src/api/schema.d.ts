@@ -4157,6 +4157,11 @@ export interface components {
                 edgeMm: number;
                 words: string;
             }[];
+            views: {
+                /** @enum {string} */
+                side: "left" | "right" | "front" | "rear" | "top";
+                shares: number[];
+            }[];
             holds: {
                 colour: number;
                 part: string;
@@ -4234,6 +4239,11 @@ export interface components {
                 below: number;
                 edgeMm: number;
                 words: string;
+            }[];
+            views: {
+                /** @enum {string} */
+                side: "left" | "right" | "front" | "rear" | "top";
+                shares: number[];
             }[];
             holds: {
                 colour: number;

@@ -4,7 +4,9 @@ import { Why } from '../why/Why';
 import own from './Scheme.module.css';
 import type { Camouflage, Hold } from './useScheme';
 
-/** How each colour's edges are held, part by part, in minutes. */
+const sides = { left: 'left side', right: 'right side', front: 'front', rear: 'rear', top: 'from above' };
+
+/** How each colour's edges are held, part by part, in minutes; what is seen of each from every side. */
 export function Holds({ told, data }: { told: Camouflage; data: BuildState }) {
   const { colours } = data.build.scheme;
   if (told.holds.length === 0) {
@@ -46,6 +48,30 @@ export function Holds({ told, data }: { told: Camouflage; data: BuildState }) {
         {told.coverCm2 > 0 && `, ${Math.ceil(told.coverCm2)} cm² covered`}. One hand takes longer than another: the
         bench’s minutes correct these.
       </p>
+      {colours.length > 1 && (
+        <table className={own.holds} aria-label="Shares by view">
+          <thead>
+            <tr>
+              <th>as seen</th>
+              {colours.map((c) => (
+                <th key={c.name} title={c.name}>
+                  <i className={own.chip} style={{ background: c.hex }} />
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {told.views.map((v) => (
+              <tr key={v.side}>
+                <td>{sides[v.side]}</td>
+                {v.shares.map((s, i) => (
+                  <td key={colours[i]?.name}>{Math.round(100 * s)} %</td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
       {told.corrections.length > 0 && (
         <details>
           <summary>Where one goes too far over another</summary>
