@@ -3,6 +3,7 @@ package order
 import (
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"cinderpath/core/bench"
@@ -312,6 +313,9 @@ func (e entry) decals() []string {
 			fmt.Sprintf("%.0f cm² on the model, 0.12 min for each, a starting value", e.area),
 		)
 	}
+	if !e.under(id) {
+		e.told[id] = append(e.told[id], e.whereMarked(worn)...)
+	}
 	ids := []string{id}
 	for _, s := range stencilled {
 		e.task(id).After = append(e.task(id).After, then(s, "markings are painted before decals go on beside them"))
@@ -334,6 +338,31 @@ func (e entry) decals() []string {
 	return ids
 }
 
+// whereMarked says of each marking how large it is on the model, where it stands, and what goes on over it.
+func (e entry) whereMarked(worn []kit.Decal) (out []string) {
+	for _, d := range worn {
+		if d.Drawn == nil || len(d.Places) == 0 {
+			continue
+		}
+		f := d.Drawn.Figure(d.Wide() / float64(e.b.Scale))
+		var on, over []string
+		for _, p := range d.Places {
+			on = append(on, zone.Words(p.Zone))
+		}
+		for _, p := range e.b.Kit.Used() {
+			if slices.Contains(p.Over, d.ID) {
+				over = append(over, p.Name)
+			}
+		}
+		words := fmt.Sprintf("%s: %.1f × %.1f mm, on %s", d.Name, f.Wide, f.High, strings.Join(on, " and "))
+		if len(over) > 0 {
+			words += "; " + strings.Join(over, ", ") + " goes on over it afterwards"
+		}
+		out = append(out, words)
+	}
+	return out
+}
+
 // stencils enters the markings that are painted by hand: each cut at the model's size, painted and
 // worn as the paint around it (M4).
 func (e entry) stencils(worn []kit.Decal) (ids []string) {
@@ -349,6 +378,7 @@ func (e entry) stencils(worn []kit.Decal) (ids []string) {
 				fmt.Sprintf("%.0f mm in life, %.1f mm on the model", d.SizeMM, d.SizeMM/float64(e.b.Scale)),
 			)
 		}
+		e.told[id] = append(e.told[id], e.whereMarked([]kit.Decal{d})...)
 		e.told[id] = append(
 			e.told[id],
 			"it is worn as the paint around it (M4): where that is to be lifted, the chipping coat lies beneath both",

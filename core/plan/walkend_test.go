@@ -6,6 +6,7 @@ import (
 	"cinderpath/core/document"
 	"cinderpath/core/form"
 	"cinderpath/core/kit"
+	"cinderpath/core/marking"
 	"cinderpath/core/path"
 	"cinderpath/core/plan"
 	"cinderpath/core/strata"
@@ -296,8 +297,13 @@ func TestWhatIsStruckOffIsWrittenDown(t *testing.T) {
 
 func TestMarkingsArePaintedThroughAStencil(t *testing.T) {
 	b := boxed(t)
-	b.Kit.Decals[0].Painted, b.Kit.Decals[0].SizeMM = true, 350
+	b.Kit.Decals[0].Drawn = &marking.Drawing{Shape: marking.Ring, Hex: "#ffffff"}
+	b.Kit.Decals[0].SizeMM, b.Kit.Decals[0].Places = 350, []marking.Place{placeOn(t, b, "hull.left")}
 	p, by := walked(t, b)
+	assert.Contains(t, strings.Join(step(t, p, "Decals").Told, " "),
+		"the number: 10.0 × 10.0 mm, on upper hull, left; tow rope goes on over it afterwards")
+	b.Kit.Decals[0].Painted = true
+	p, by = walked(t, b)
 	id := idOf(t, tasksOf(p), "Paint through a stencil: the number")
 	assert.Contains(t, strings.Join(by[id].TimeWhy.Inputs, " "), "350 mm in life, 10.0 mm on the model")
 	assert.Contains(t, strings.Join(by[id].Told, " "), "M4")
