@@ -109,7 +109,7 @@ func (o *orderer) brittleLast() {
 		}
 		t := o.task(id)
 		for _, first := range append([]string{gearOn}, sturdy...) {
-			t.After = append(t.After, warn(first, "B3", "what breaks easily goes on last: nothing is held by it any more"))
+			t.After = append(t.After, warn(first, "B3", "what breaks easily goes on last"))
 		}
 	}
 }

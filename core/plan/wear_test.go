@@ -93,6 +93,11 @@ func TestRulesOfWearAreFoundAndMended(t *testing.T) {
 			return worn(t, strata.Layer{Kind: strata.Chips, Zones: []string{"hull"}},
 				strata.Layer{Kind: strata.Decals, Zones: []string{"hull"}})
 		}, []string{"wear", "over"}},
+		{"dust under a hull on a base", "W16", rule.Hint, func() document.Build {
+			b := worn(t, strata.Layer{Kind: strata.Dust, Zones: []string{"lower"}, Hex: "#b8a98a"})
+			b.Schools = map[string]string{document.SchoolDisplay: document.OnABase}
+			return b
+		}, []string{"leave"}},
 		{"polish on rubber", "W17", rule.Warn, func() document.Build {
 			return worn(t, strata.Layer{Kind: strata.Metal, Zones: []string{"gear.left.road", zone.Rubber(zone.Left)}})
 		}, []string{"leave", "contact"}},

@@ -26,7 +26,7 @@ type wearRuling struct {
 	open    func(strata.Layer) bool // it is still to be laid
 }
 
-// wearFindings holds a build to W4, W6, W7, W10, W11, W13, W14, W17, W20, M2 and M4.
+// wearFindings holds a build to W4, W6, W7, W10, W11, W13, W14, W16, W17, W20, M2 and M4.
 func (d *Deriver) wearFindings(
 	b document.Build,
 	w document.Workshop,
@@ -53,7 +53,16 @@ func (d *Deriver) wearFindings(
 	for _, j := range w.Paint.Jars {
 		colours = append(colours, [4]string{j.ID, j.Family, j.Hex, j.Said()})
 	}
-	inputs := []any{keys[len(keys)-1], asked, b.Layers, b.Relief, colours}
+	inputs := []any{
+		keys[len(keys)-1],
+		asked,
+		b.Layers,
+		b.Relief,
+		colours,
+		b.Kit.Worn(),
+		b.OnBase(),
+		b.School(document.SchoolHidden),
+	}
 	found, err := stage(d, "worn", inputs, func() (worn, error) {
 		h, err := d.heapOf(b, coats, shape.from.spreads)
 		if err != nil {
@@ -114,8 +123,10 @@ func (r wearRuling) findings() []strata.Finding {
 			}
 		}
 	}
-	if f, l, found := r.tones(); found && !l.MeansRule(f.Rule) {
-		out = append(out, r.told(l, f))
+	for _, holds := range []func() (strata.Finding, strata.Layer, bool){r.tones, r.hidden} {
+		if f, l, found := holds(); found && !l.MeansRule(f.Rule) {
+			out = append(out, r.told(l, f))
+		}
 	}
 	return out
 }
