@@ -306,6 +306,8 @@ var ops = map[string]op{
 		b.Schools = saidOf(b.Schools, e.School, e.Text)
 		if acts, ok := layerSchools[e.School]; ok {
 			b.Layers = acts(*b, m)
+		} else if e.Text != "" {
+			b.Layers = worked(*b, m, e.School, e.Text)
 		}
 		return nil
 	},

@@ -203,3 +203,24 @@ func TestClearPartsThatAreForcedOnYield(t *testing.T) {
 		}
 	}
 }
+
+// A school's answer is told in words: what a step is worked with now, and how long it takes.
+func TestASchoolIsToldInWords(t *testing.T) {
+	b := boxed(t)
+	var d plan.Deriver
+	for school, c := range map[string][2]string{
+		document.SchoolDust:     {"acrylic, many thin coats", "Dust: acrylic wash"},
+		document.SchoolMud:      {"acrylic texture", "Mud: acrylic texture paste"},
+		document.SchoolWashTone: {"black", "colour #1f1d1b instead of #3b2f25"},
+	} {
+		after, err := d.Apply(workshop(), document.Item{Build: b},
+			[]document.Edit{{Op: document.SetSchool, School: school, Text: c[0]}}, ids(), monday)
+		require.NoError(t, err)
+		var words []string
+		for _, x := range plan.Changes(planOf(t, b), planOf(t, after)) {
+			words = append(words, x.Words)
+		}
+		assert.Contains(t, strings.Join(words, "\n"), c[1], school)
+		assert.Empty(t, plan.Changes(planOf(t, b), planOf(t, b)))
+	}
+}

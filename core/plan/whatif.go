@@ -6,6 +6,7 @@ import (
 	"maps"
 	"math"
 	"slices"
+	"strings"
 	"time"
 
 	"cinderpath/core/document"
@@ -159,6 +160,36 @@ func Changes(before, after Plan) []path.Change {
 	out := path.Changes(a, b, func(id string) string { return titles[id] })
 	if out == nil {
 		out = []path.Change{}
+	}
+	return append(out, worked(before, after)...)
+}
+
+// worked says of steps that are in both plans with what they are worked now, and how long that takes.
+func worked(before, after Plan) (out []path.Change) {
+	was := map[string]Step{}
+	for _, s := range before.Steps {
+		was[s.ID] = s
+	}
+	for _, s := range after.Steps {
+		b, known := was[s.ID]
+		if !known || s.Status.Over() || s.Layer == "" {
+			continue
+		}
+		var words []string
+		switch {
+		case b.Product != s.Product && b.Product != "" && s.Product != "":
+			words = append(words, fmt.Sprintf("%s instead of %s", s.Product, b.Product))
+		case b.Hex != s.Hex && b.Hex != "" && s.Hex != "":
+			words = append(words, fmt.Sprintf("colour %s instead of %s", s.Hex, b.Hex))
+		case b.Place != s.Place:
+			words = append(words, fmt.Sprintf("at the %s instead of the %s", s.Place, b.Place))
+		}
+		if math.Abs(float64(s.Minutes-b.Minutes)) >= 2 {
+			words = append(words, fmt.Sprintf("%.0f min instead of %.0f", float64(s.Minutes), float64(b.Minutes)))
+		}
+		if len(words) > 0 {
+			out = append(out, path.Change{Task: s.ID, Words: s.Title + ": " + strings.Join(words, ", ")})
+		}
 	}
 	return out
 }
