@@ -21,6 +21,9 @@ func (w Workshop) Filled(b Build) Build {
 			l.Drawn = w.markings(b)
 			worn = l.Drawn
 		}
+		if l.IsScheme() {
+			l.Rubber = rubbers[b.School(SchoolTyres)]
+		}
 		if l.Temporary() {
 			l.Spares = b.spares(worn)
 		}
@@ -70,6 +73,9 @@ func (b Build) spares(worn []marking.Drawn) strata.Spares {
 	}
 	return out
 }
+
+// rubbers are the swatches of rubber by the answer to what it is painted; the usual one is not among them.
+var rubbers = map[string]string{"black": "#252423", "faded brown-grey": "#585048"}
 
 // fewestByBrush is how many coats a brush takes at least until a colour is even.
 const fewestByBrush = 2

@@ -30,6 +30,7 @@ func restacked(b *Build, by func(Build) ([]strata.Layer, error)) error {
 	}
 	for i := range layers { // what is known of jar and life is filled in anew each time
 		layers[i].Pot, layers[i].Lived, layers[i].Drawn, layers[i].Spares = paint.Pot{}, strata.Lived{}, nil, strata.Spares{}
+		layers[i].Rubber = ""
 	}
 	b.Layers = layers
 	return nil

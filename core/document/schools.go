@@ -35,6 +35,8 @@ const (
 	SchoolWholeKit   = "whole-kit"
 	SchoolWood       = "wood"
 	SchoolTools      = "tools"
+	SchoolWheels     = "wheels"
+	SchoolTyres      = "tyres"
 	SchoolHidden     = "hidden"
 	SchoolDetails    = "details"
 	SchoolUnderWash  = "under-wash"

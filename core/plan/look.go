@@ -93,6 +93,7 @@ func visible(l strata.Layer) []any {
 		l.Under,
 		l.Drawn,
 		l.Spares,
+		l.Rubber,
 	}
 }
 
@@ -260,7 +261,7 @@ func (d *Deriver) lay(
 	material, ok := c.layer.Material()
 	state.Lay(look.Coat{Deposit: deposit, Effect: c.effect(), Paint: material, Clear: !ok})
 	if bares {
-		for _, u := range strata.Undressed(g) {
+		for _, u := range strata.Undressed(g, c.layer.Rubber) {
 			state.Lay(look.Coat{Deposit: u.Deposit, Effect: strata.Effect{Sheen: u.Paint.Sheen}, Paint: u.Paint})
 		}
 	}

@@ -65,7 +65,7 @@ func (h heap) pile() (p *look.Pile, coats []int, err error) {
 		})
 		coats = append(coats, i)
 		if bares {
-			for _, u := range strata.UndressedOn(h.zones(thin)) {
+			for _, u := range strata.UndressedOn(h.zones(thin), c.layer.Rubber) {
 				plies = append(
 					plies,
 					look.Ply{Coat: look.Coat{Deposit: u.Deposit, Effect: strata.Effect{Sheen: u.Paint.Sheen}, Paint: u.Paint}},

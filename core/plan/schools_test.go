@@ -2,6 +2,7 @@ package plan_test
 
 import (
 	"encoding/json"
+	"math"
 	"slices"
 	"strings"
 	"testing"
@@ -223,4 +224,43 @@ func TestASchoolIsToldInWords(t *testing.T) {
 		assert.Contains(t, strings.Join(words, "\n"), c[1], school)
 		assert.Empty(t, plan.Changes(planOf(t, b), planOf(t, b)))
 	}
+}
+
+// What rubber is painted shows: the plate looks otherwise for each answer.
+func TestTyresAreSeenAsTheSchoolHasThem(t *testing.T) {
+	b := boxed(t)
+	seen := map[string]bool{}
+	for _, answer := range []string{"grey-black", "black", "faded brown-grey"} {
+		b.Schools = map[string]string{document.SchoolTyres: answer}
+		steps := planOf(t, b).Steps
+		seen[steps[len(steps)-1].Look] = true
+	}
+	assert.Len(t, seen, 3)
+}
+
+// Wheels are masked, sprayed through a template or done by brush, each in its own time; the quicker is taken
+// where nothing is said.
+func TestTheWayOfWheelsChangesTheirTime(t *testing.T) {
+	b := boxed(t)
+	b.Wheels = slices.Clone(b.Wheels)
+	for i := range b.Wheels {
+		if b.Wheels[i].Rubber() {
+			b.Wheels[i].Hub = 0.75 * b.Wheels[i].Radius
+		}
+	}
+	least, took := math.Inf(1), map[string]float64{}
+	for _, answer := range []string{"hub first, masked", "rubber first, hub through a template", "rim by brush"} {
+		b.Schools = map[string]string{document.SchoolWheels: answer}
+		p := planOf(t, b)
+		at := slices.IndexFunc(p.Steps, func(s plan.Step) bool { return s.Kind == "wheelmask" })
+		require.GreaterOrEqual(t, at, 0)
+		took[answer] = float64(p.Steps[at].Minutes)
+		least = min(least, took[answer])
+	}
+	assert.Len(t, took, 3)
+	b.Schools = nil
+	p := planOf(t, b)
+	at := slices.IndexFunc(p.Steps, func(s plan.Step) bool { return s.Kind == "wheelmask" })
+	assert.InDelta(t, least, float64(p.Steps[at].Minutes), 1e-9)
+	assert.Greater(t, took["rim by brush"], least)
 }

@@ -330,9 +330,11 @@ type Dressed struct {
 	Paint paint.Paint
 }
 
-// Undressed gives what track and rubber look like while no layer paints them.
-func Undressed(g *form.Grid) (out []Dressed) {
+// Undressed gives what track and rubber look like while no layer paints them; rubber is its swatch where it
+// is not the usual one.
+func Undressed(g *form.Grid, rubber string) (out []Dressed) {
 	for _, u := range undressed {
+		u = u.of(rubber)
 		d := Deposit{Full: opaque, Film: make([]uint8, g.Count)}
 		for i, t := range g.Texels {
 			if !u.on(t.Zone) {
@@ -353,8 +355,9 @@ func Undressed(g *form.Grid) (out []Dressed) {
 }
 
 // UndressedOn is the same on places of some zones.
-func UndressedOn(zones []string) (out []Dressed) {
+func UndressedOn(zones []string, rubber string) (out []Dressed) {
 	for _, u := range undressed {
+		u = u.of(rubber)
 		out = append(out, Dressed{evenly(zones, opaque, u.on), dressOf(u.swatch)})
 	}
 	return out

@@ -356,10 +356,22 @@ func (l Layer) IsScheme() bool { return l.Kind == Colour && l.Hex == "" }
 
 // Undressed are the swatches that track and rubber have while no step of their own paints
 // them: they come with the scheme, which leaves them out.
-var undressed = []struct {
+var undressed = []bareZone{{"#4b4641", zone.IsTrack, false}, {"#3c3b3a", zone.IsRubber, true}}
+
+// bareZone is track or rubber.
+type bareZone struct {
 	swatch string
 	on     func(zone string) bool
-}{{"#4b4641", zone.IsTrack}, {"#3c3b3a", zone.IsRubber}}
+	rubber bool
+}
+
+// of is the zone with another swatch of rubber, where one is named.
+func (u bareZone) of(rubber string) bareZone {
+	if u.rubber && rubber != "" {
+		u.swatch = rubber
+	}
+	return u
+}
 
 // Undress is the swatch of track and rubber while no step of their own paints them.
 func Undress(name string) colour.RGB {

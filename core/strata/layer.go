@@ -86,6 +86,7 @@ type Layer struct {
 
 	Drawn  []marking.Drawn `json:"-"` // decals: the markings of the version that is built
 	Spares Spares          `json:"-"` // markings that a temporary paint leaves
+	Rubber string          `json:"-"` // schemes: the swatch of rubber beside it, in place of the usual one
 }
 
 // Covers tells whether the layer lies on a zone.
