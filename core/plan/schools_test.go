@@ -264,3 +264,15 @@ func TestTheWayOfWheelsChangesTheirTime(t *testing.T) {
 	assert.InDelta(t, least, float64(p.Steps[at].Minutes), 1e-9)
 	assert.Greater(t, took["rim by brush"], least)
 }
+
+// What would follow from another school is told before it is taken, what of the stack changes with it too.
+func TestAnotherSchoolIsTriedFirst(t *testing.T) {
+	b := boxed(t)
+	b.ID = "01997a00-0000-7000-8000-000000000001"
+	var d plan.Deriver
+	tried, err := d.Compare(t.Context(), workshop(), []document.Item{{Build: b}}, b.ID,
+		plan.WhatIf{Kind: "school", School: document.SchoolChipMeans, Answer: "none"}, monday)
+	require.NoError(t, err)
+	assert.Less(t, tried.Then.Steps, tried.Now.Steps)
+	assert.Less(t, float64(tried.Then.Minutes), float64(tried.Now.Minutes))
+}

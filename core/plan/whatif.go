@@ -69,7 +69,7 @@ func (q WhatIf) Apply(w document.Workshop, b document.Build) (document.Workshop,
 		if b.Schools == nil {
 			b.Schools = map[string]string{}
 		}
-		b.Schools[q.School] = q.Answer
+		b.Schools[q.School] = q.Answer // what of the stack follows from it needs to know what is laid: Compare
 	default:
 		return w, b, measure.Refuse("kind", fmt.Sprintf("%q is nothing to try", q.Kind), "use evening, warmer or school")
 	}
@@ -95,6 +95,20 @@ func (d *Deriver) Compare(
 	other, b, err := q.Apply(w, items[at].Build)
 	if err != nil {
 		return Compared{}, err
+	}
+	if q.Kind == "school" {
+		n := 0
+		edit := document.Edit{Op: document.SetSchool, School: q.School, Text: q.Answer}
+		b, err = d.Apply(
+			other,
+			items[at],
+			[]document.Edit{edit},
+			func() string { n++; return fmt.Sprintf("tried-%d", n) },
+			asOf,
+		)
+		if err != nil {
+			return Compared{}, err
+		}
 	}
 	changed := slices.Clone(items)
 	changed[at].Build = b
