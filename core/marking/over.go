@@ -1,6 +1,7 @@
 package marking
 
 import (
+	"cmp"
 	"slices"
 
 	"cinderpath/core/form"
@@ -50,10 +51,7 @@ func (d Drawn) Over(g *form.Grid, panels []*form.Panel) (out []Hidden) {
 		out = append(out, Hidden{z, float64(count) / float64(total)})
 	}
 	slices.SortFunc(out, func(a, b Hidden) int {
-		if a.Share != b.Share {
-			return map[bool]int{true: -1, false: 1}[a.Share > b.Share]
-		}
-		return map[bool]int{true: -1, false: 1}[a.Zone < b.Zone]
+		return cmp.Or(cmp.Compare(b.Share, a.Share), cmp.Compare(a.Zone, b.Zone))
 	})
 	return out
 }

@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -55,13 +56,7 @@ func corrections(b document.Build, told []scheme.Told) []Correction {
 		}
 	}
 	slices.SortStableFunc(out, func(a, b Correction) int {
-		switch {
-		case a.EdgeMM > b.EdgeMM:
-			return -1
-		case a.EdgeMM < b.EdgeMM:
-			return 1
-		}
-		return 0
+		return cmp.Compare(b.EdgeMM, a.EdgeMM)
 	})
 	return out
 }
