@@ -3,12 +3,10 @@ package order
 import (
 	"fmt"
 	"slices"
-	"strings"
 	"time"
 
 	"cinderpath/core/bench"
 	"cinderpath/core/document"
-	"cinderpath/core/kit"
 	"cinderpath/core/paint"
 	"cinderpath/core/path"
 	"cinderpath/core/rule"
@@ -169,46 +167,6 @@ func (o *orderer) afterColour(layer strata.Layer) string {
 	return from
 }
 
-// wheelWays are the ways of keeping hub and rubber apart, with their set-up and minutes for a wheel: starting
-// values, which the log corrects. The first is what the table of steps has.
-var wheelWays = []struct {
-	answer       string
-	setUp, wheel unit.Minutes
-}{
-	{"hub first, masked", 10, 2.5},
-	{"rubber first, hub through a template", 16, 2.2},
-	{"rim by brush", 3, 3.5},
-}
-
-// wheelWay says how tyres and hubs are kept apart, and how long that takes: the quickest, or one's own way.
-func (o *orderer) wheelWay(id string, wheels float64) {
-	cost := func(k int) unit.Minutes { return wheelWays[k].setUp + wheelWays[k].wheel*unit.Minutes(wheels) }
-	best := 0
-	for k, w := range wheelWays {
-		if w.answer == o.b.School(document.SchoolWheels) {
-			best = k
-			break
-		}
-		if cost(k) < cost(best) {
-			best = k
-		}
-	}
-	if best > 0 {
-		w := wheelWays[best]
-		o.minutes(
-			id,
-			cost(best).Whole(),
-			w.answer,
-			fmt.Sprintf(
-				"set-up %.0f min, %.0f wheels, %.1f min for each, a starting value",
-				float64(w.setUp),
-				wheels,
-				float64(w.wheel),
-			),
-		)
-	}
-}
-
 // addLayer adds the tasks of a layer: one; one for each colour of the scheme; for
 // decals, their rounds of softener; for a wash, its sections each with its take-back.
 func (o *orderer) addLayer(layer strata.Layer, stage string) []string {
@@ -331,107 +289,6 @@ func (e entry) brushed(s step, area float64, after ...path.Arrow) (ids []string)
 			"set-up 6 min", fmt.Sprintf("%.0f cm² on the model, 0.08 min for each and coat by brush, a starting value", area))
 		t := e.task(id)
 		t.Place, t.Split, t.Round = path.Bench, true, i
-		ids = append(ids, id)
-	}
-	return ids
-}
-
-// decals enters them, and the softener that draws them down.
-func (e entry) decals() []string {
-	worn := e.b.Kit.Worn()
-	stencilled := e.stencils(worn)
-	worn = slices.DeleteFunc(worn, func(d kit.Decal) bool { return d.Painted })
-	if len(worn) == 0 && len(stencilled) > 0 {
-		return stencilled
-	}
-	n := float64(len(worn))
-	id := e.enter(step{kind: string(e.layer.Kind), title: e.layer.Name, units: n}, e.area)
-	if n == 0 {
-		e.minutes(
-			id,
-			unit.Minutes(20+0.12*e.area).Whole(),
-			"set-up 20 min",
-			fmt.Sprintf("%.0f cm² on the model, 0.12 min for each, a starting value", e.area),
-		)
-	}
-	if !e.under(id) {
-		e.told[id] = append(e.told[id], e.whereMarked(worn)...)
-	}
-	ids := []string{id}
-	for _, s := range stencilled {
-		e.task(id).After = append(e.task(id).After, then(s, "markings are painted before decals go on beside them"))
-	}
-	rounds := 0
-	if e.layer.Softener && n > 0 {
-		rounds = 1
-		rough := func(z string) bool { return e.b.Rough(z) && e.layer.Covers(z) }
-		if slices.ContainsFunc(worn, func(d kit.Decal) bool { return d.Thick }) || slices.ContainsFunc(e.l.Zones, rough) {
-			rounds = 3
-		}
-	}
-	for r := 1; r <= rounds; r++ {
-		dry := dries(warn(ids[len(ids)-1], "M2", "each round of softener dries before the next"), rule.NextCoat, e.layer)
-		title := fmt.Sprintf("Softener on the decals, round %d of %d", r, rounds)
-		id := e.enter(step{kind: "softener", n: r, title: title, units: n}, e.area, damp(dry))
-		e.task(id).Round = r
-		ids = append(ids, id)
-	}
-	return ids
-}
-
-// whereMarked says of each marking how large it is on the model, where it stands, and what goes on over it.
-func (e entry) whereMarked(worn []kit.Decal) (out []string) {
-	for _, d := range worn {
-		if d.Drawn == nil || len(d.Places) == 0 {
-			continue
-		}
-		f := d.Drawn.Figure(d.Wide() / float64(e.b.Scale))
-		var on, over []string
-		for _, p := range d.Places {
-			on = append(on, zone.Words(p.Zone))
-		}
-		for _, p := range e.b.Kit.Used() {
-			if slices.Contains(p.Over, d.ID) {
-				over = append(over, p.Name)
-			}
-		}
-		words := fmt.Sprintf("%s: %.1f × %.1f mm, on %s", d.Name, f.Wide, f.High, strings.Join(on, " and "))
-		if len(over) > 0 {
-			words += "; " + strings.Join(over, ", ") + " goes on over it afterwards"
-		}
-		out = append(out, words)
-	}
-	return out
-}
-
-// stencils enters the markings that are painted by hand: each cut at the model's size, painted and
-// worn as the paint around it (M4).
-func (e entry) stencils(worn []kit.Decal) (ids []string) {
-	for _, d := range worn {
-		if !d.Painted {
-			continue
-		}
-		id := e.enter(step{kind: "stencil", n: len(ids) + 1, title: "Paint through a stencil: " + d.Name, units: 1}, 0)
-		e.task(id).Zones = []string{d.Zone}
-		if d.SizeMM > 0 {
-			e.why[id] = append(
-				e.why[id],
-				fmt.Sprintf("%.0f mm in life, %.1f mm on the model", d.SizeMM, d.SizeMM/float64(e.b.Scale)),
-			)
-		}
-		e.told[id] = append(e.told[id], e.whereMarked([]kit.Decal{d})...)
-		e.told[id] = append(
-			e.told[id],
-			"it is worn as the paint around it (M4): where that is to be lifted, the chipping coat lies beneath both",
-		)
-		e.takes[id] = []Taking{{
-			Family: "waterborne_acrylic", Part: d.ID, Name: d.Name, Jar: d.Jar, ML: 0.05,
-			From: []string{"one marking, 0.05 ml, a starting value"},
-		}}
-		e.corrected(id, d.ID)
-		if len(ids) > 0 {
-			e.task(id).After = append(e.task(id).After, then(ids[len(ids)-1], "one after the other"))
-		}
 		ids = append(ids, id)
 	}
 	return ids

@@ -9,7 +9,6 @@ import (
 	"cinderpath/core/colour"
 	"cinderpath/core/form"
 	"cinderpath/core/landing"
-	"cinderpath/core/marking"
 	"cinderpath/core/paint"
 	"cinderpath/core/unit"
 	"cinderpath/core/zone"
@@ -82,15 +81,6 @@ func (l Layer) deposit(s *landing.Site) Deposit {
 
 // takes tells whether the layer reaches a zone: a scheme leaves out track and rubber.
 func (l Layer) takes(name string) bool { return l.Covers(name) && (!l.IsScheme() || !zone.Bare(name)) }
-
-// marked is what of some markings lies on a surface.
-func marked(all []marking.Drawn, g *form.Grid) Deposit {
-	cover, panels := marking.Cover(all, g)
-	if cover == nil {
-		return Deposit{}
-	}
-	return covered(g, panels, cover, opaque, nil)
-}
 
 // EvenOn is what a layer that goes all over its zones leaves on places of these zones.
 func (l Layer) EvenOn(zones []string) Deposit {

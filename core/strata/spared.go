@@ -31,3 +31,12 @@ func (s Spares) from(d Deposit, g *form.Grid) Deposit {
 	}
 	return d
 }
+
+// marked is what of some markings lies on a surface.
+func marked(all []marking.Drawn, g *form.Grid) Deposit {
+	cover, panels := marking.Cover(all, g)
+	if cover == nil {
+		return Deposit{}
+	}
+	return covered(g, panels, cover, opaque, nil)
+}
