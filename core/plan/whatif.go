@@ -175,7 +175,7 @@ func Changes(before, after Plan) []path.Change {
 	if out == nil {
 		out = []path.Change{}
 	}
-	return append(out, worked(before, after)...)
+	return append(worked(before, after), out...) // with what one works stands before when
 }
 
 // worked says of steps that are in both plans with what they are worked now, and how long that takes.
@@ -198,7 +198,8 @@ func worked(before, after Plan) (out []path.Change) {
 		case b.Place != s.Place:
 			words = append(words, fmt.Sprintf("at the %s instead of the %s", s.Place, b.Place))
 		}
-		if math.Abs(float64(s.Minutes-b.Minutes)) >= 2 {
+		// Times alone are learned with every step that is done: they are told with what they come of.
+		if len(words) > 0 && math.Abs(float64(s.Minutes-b.Minutes)) >= 2 {
 			words = append(words, fmt.Sprintf("%.0f min instead of %.0f", float64(s.Minutes), float64(b.Minutes)))
 		}
 		if len(words) > 0 {
