@@ -13,6 +13,7 @@ import (
 const (
 	SchoolWash       = "wash"
 	SchoolWashTone   = "wash-tone"
+	SchoolWashTones  = "wash-tones"
 	SchoolChipping   = "chipping"
 	SchoolChipMeans  = "chipping-means"
 	SchoolDryBrush   = "dry-brush"
@@ -111,6 +112,8 @@ func worked(b Build, m means, school, answer string) []strata.Layer {
 		if c := b.Scheme.Colours; answer == darkerGround && len(c) > 0 {
 			repainted(layers, m, strata.Wash, "", darker(c[0].Hex))
 		}
+	case SchoolWashTones:
+		return washTones(b, m, layers, answer != "one")
 	case SchoolChipping:
 		return chipped(b, m, layers, answer)
 	case SchoolEarthTones:
@@ -181,6 +184,39 @@ func toward(hex string, to colour.RGB, part float64) string {
 	}
 	return c.Hex()
 }
+
+// washTones parts a wash that goes everywhere in two: a light one low down, where earth will lie, and the
+// dark one above; or makes one of them again.
+func washTones(b Build, m means, layers []strata.Layer, two bool) []strata.Layer {
+	second := slices.IndexFunc(layers, func(l strata.Layer) bool {
+		return l.Kind == strata.Wash && l.Name == lightWash && !laid(m, l)
+	})
+	first := slices.IndexFunc(layers, func(l strata.Layer) bool {
+		return l.Kind == strata.Wash && l.Name != lightWash && !laid(m, l)
+	})
+	switch {
+	case first < 0 || two == (second >= 0):
+	case !two:
+		layers[first].Zones = nil
+		layers = slices.Delete(layers, second, second+1)
+	case len(layers[first].Zones) == 0:
+		light := layers[first]
+		light.ID, light.Name, light.Zones = m.newID(), lightWash, slices.Clone(lowDown)
+		light.Hex, light.Jar, light.Touches = "#8a7a60", "", nil
+		for _, part := range b.Body.Parts() {
+			if !slices.Contains(lowDown, part) {
+				layers[first].Zones = append(layers[first].Zones, part)
+			}
+		}
+		layers = slices.Insert(layers, first+1, light)
+	}
+	return layers
+}
+
+const lightWash = "Light wash, low down"
+
+// lowDown are the parts where earth will lie.
+var lowDown = []string{"lower", "gear"}
 
 // chipped sets how deep chips go: lighter paint alone, a dark core in the larger ones, or rust there.
 func chipped(b Build, m means, layers []strata.Layer, answer string) []strata.Layer {

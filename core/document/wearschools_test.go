@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	"cinderpath/core/document"
+	"cinderpath/core/form"
 	"cinderpath/core/scheme"
 	"cinderpath/core/strata"
 
@@ -120,6 +121,16 @@ func TestSchoolsOfOrderAndDepth(t *testing.T) {
 	assert.Equal(t, strata.ChippingCoat, coat.Layers[colour-1].Kind)
 	assert.Equal(t, strata.ChippingWork, coat.Layers[colour+1].Kind)
 	assert.Equal(t, -1, rank(coat, strata.Chips))
+
+	b.Body.Hulls = []form.Hull{{ID: "lower"}, {ID: "hull"}}
+	two := answered(t, b, document.SchoolWashTones, "light in some recesses, dark in others")
+	wash := rank(two, strata.Wash)
+	assert.Equal(t, []string{"hull"}, two.Layers[wash].Zones)
+	assert.Equal(t, []string{"lower", "gear"}, two.Layers[wash+1].Zones)
+	assert.NotEqual(t, two.Layers[wash].Hex, two.Layers[wash+1].Hex)
+	one := answered(t, two, document.SchoolWashTones, "one")
+	assert.Len(t, one.Layers, len(b.Layers))
+	assert.Empty(t, one.Layers[wash].Zones, "everywhere again")
 
 	blended := answered(t, b, document.SchoolMudColour, "volume first, colour after")
 	mud := rank(blended, strata.Mud)

@@ -1,14 +1,20 @@
 package order
 
 import (
+	"fmt"
 	"math"
 	"slices"
 	"strings"
 
+	"cinderpath/core/document"
 	"cinderpath/core/paint"
 	"cinderpath/core/path"
 	"cinderpath/core/strata"
+	"cinderpath/core/unit"
 )
+
+// foamSettles is how long a shaken jar stands before it is poured.
+const foamSettles = unit.Minutes(3)
 
 // spray says what an airbrush needs to know of a task.
 func (o *orderer) spray(id string, layer strata.Layer) {
@@ -27,6 +33,13 @@ func (o *orderer) spray(id string, layer strata.Layer) {
 		t.Paint = o.b.Scheme.Colours[t.Colour-1].Name + ", " + f.Name
 	case layer.Hex != "" && !strings.HasPrefix(f.Name, strings.ToLower(layer.Name)):
 		t.Paint = layer.Name + ", " + f.Name
+	}
+	if o.b.School(document.SchoolJar) == document.Shaken {
+		t.Minutes += foamSettles
+		o.why[id] = append(
+			o.why[id],
+			fmt.Sprintf("%.0f min until the foam of a shaken jar settles, a starting value", float64(foamSettles)),
+		)
 	}
 	if layer.IsScheme() && t.Colour > 1 {
 		soft := *o.b.Scheme.Set(t.Colour - 1).Feather / float64(o.b.Scale)

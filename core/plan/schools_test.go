@@ -276,3 +276,13 @@ func TestAnotherSchoolIsTriedFirst(t *testing.T) {
 	assert.Less(t, tried.Then.Steps, tried.Now.Steps)
 	assert.Less(t, float64(tried.Then.Minutes), float64(tried.Now.Minutes))
 }
+
+// A shaken jar stands until its foam has settled: each sprayed step begins with that.
+func TestAShakenJarStands(t *testing.T) {
+	b := boxed(t)
+	stirred := step(t, planOf(t, b), "Satin seal")
+	b.Schools = map[string]string{document.SchoolJar: document.Shaken}
+	shaken := step(t, planOf(t, b), "Satin seal")
+	assert.InDelta(t, float64(stirred.Minutes)+3, float64(shaken.Minutes), 1e-9)
+	assert.Contains(t, strings.Join(shaken.TimeWhy.Inputs, " "), "foam of a shaken jar")
+}
