@@ -24,7 +24,7 @@ func (r wearRuling) hidden() (f strata.Finding, first strata.Layer, found bool) 
 	var names []string
 	var edits []strata.Edit
 	for _, l := range r.build.Layers {
-		if !(l.Kind.About().Wears || isEarth(l)) || !r.open(l) {
+		if !l.Kind.About().Wears && !isEarth(l) || !r.open(l) {
 			continue
 		}
 		if l.MeansRule("W16") {

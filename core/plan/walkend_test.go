@@ -299,11 +299,11 @@ func TestMarkingsArePaintedThroughAStencil(t *testing.T) {
 	b := boxed(t)
 	b.Kit.Decals[0].Drawn = &marking.Drawing{Shape: marking.Ring, Hex: "#ffffff"}
 	b.Kit.Decals[0].SizeMM, b.Kit.Decals[0].Places = 350, []marking.Place{placeOn(t, b, "hull.left")}
-	p, by := walked(t, b)
+	p, _ := walked(t, b)
 	assert.Contains(t, strings.Join(step(t, p, "Decals").Told, " "),
 		"the number: 10.0 × 10.0 mm, on upper hull, left; tow rope goes on over it afterwards")
 	b.Kit.Decals[0].Painted = true
-	p, by = walked(t, b)
+	p, by := walked(t, b)
 	id := idOf(t, tasksOf(p), "Paint through a stencil: the number")
 	assert.Contains(t, strings.Join(by[id].TimeWhy.Inputs, " "), "350 mm in life, 10.0 mm on the model")
 	assert.Contains(t, strings.Join(by[id].Told, " "), "M4")
