@@ -75,7 +75,8 @@ func (o *orderer) dangers(id string, parts []kit.Part, painted bool) {
 		if strings.HasPrefix(kit.GlueFor(p, to, painted).Name, "solder") {
 			note("heat")
 		}
-		for word := range strings.FieldsFuncSeq(strings.ToLower(p.Name+" "+p.Note), func(r rune) bool { return !unicode.IsLetter(r) }) {
+		apart := func(r rune) bool { return !unicode.IsLetter(r) }
+		for word := range strings.FieldsFuncSeq(strings.ToLower(p.Name+" "+p.Note), apart) {
 			if word == "lead" && (kit.IsMetal(p.Material) || p.Kind == "cable") {
 				note("lead")
 			}

@@ -112,8 +112,8 @@ export function PartsRoom({ tools, data }: RoomProps) {
   return (
     <section aria-label="Parts" className={classes.room}>
       <p className={classes.lead}>
-        Drag a part to the other side, or stand on it and press ← or →. The reason stays beside it. Click it for what it
-        is made of and how it is joined.
+        Drag a part to the other side, or stand on it and press ← or →. The reason stays beside it. Click it for its
+        material and how it is joined.
       </p>
       {edit.isError && !tools.stale && edit.variables?.some((e) => e.op === 'kit') && (
         <p role="alert" className="trouble">

@@ -137,7 +137,7 @@ export function VersionRoom({ tools, data }: RoomProps) {
                           <button
                             type="button"
                             className="word"
-                            aria-label={`${r.name}: ${r.decal.painted ? 'a decal after all' : 'paint it through a stencil'}`}
+                            aria-label={`${r.name}: ${r.decal.painted ? 'a decal after all' : 'paint it by stencil'}`}
                             onClick={() =>
                               set({
                                 ...kit,
