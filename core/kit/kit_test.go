@@ -7,6 +7,7 @@ import (
 	"testing"
 
 	"cinderpath/core/kit"
+	"cinderpath/core/marking"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -264,4 +265,29 @@ func FuzzReadLeaflet(f *testing.F) {
 			assert.NotEmpty(t, s.Step)
 		}
 	})
+}
+
+// A line about a marking is as wide as is usual until somebody says otherwise; without a colour there is none.
+func TestTheLineAboutAMarkingHasAWidth(t *testing.T) {
+	d := kit.Decal{ID: "d", SizeMM: 600, Drawn: &marking.Drawing{Shape: marking.Disc, Hex: "#ffffff", Edge: "#000000"}}
+	m, ok := d.Marking()
+	require.True(t, ok)
+	assert.InDelta(t, 30, m.Drawing.EdgeMM, 1e-9)
+	d.Drawn.EdgeMM = 12
+	m, _ = d.Marking()
+	assert.InDelta(t, 12, m.Drawing.EdgeMM, 1e-9)
+	d.Drawn.Edge = ""
+	m, _ = d.Marking()
+	assert.Zero(t, m.Drawing.EdgeMM)
+	_, ok = kit.Decal{ID: "d"}.Marking()
+	assert.False(t, ok, "nothing is drawn of it yet")
+	// What runs over it is known by the part; what the version does not carry runs over nothing.
+	k := kit.Kit{
+		Versions: []kit.Version{{ID: "a"}, {ID: "b"}}, Version: "a", Decals: []kit.Decal{d},
+		Parts: []kit.Part{
+			{ID: "rope", Over: []string{"d"}}, {ID: "strap", Over: []string{"d"}, Versions: []string{"b"}}, {ID: "box"},
+		},
+	}
+	require.Len(t, k.Above("d"), 1)
+	assert.Equal(t, "rope", k.Above("d")[0].ID)
 }

@@ -2,6 +2,8 @@ package kit
 
 import (
 	"fmt"
+	"math"
+	"slices"
 
 	"cinderpath/core/marking"
 )
@@ -17,16 +19,39 @@ func (d Decal) Wide() float64 {
 	return usualWide
 }
 
+// Above are the parts of the chosen version that run over a marking.
+func (k Kit) Above(decal string) []Part {
+	return slices.DeleteFunc(k.Used(), func(p Part) bool { return !slices.Contains(p.Over, decal) })
+}
+
 // Markings are those of the chosen version that were drawn and placed.
 func (k Kit) Markings() (out []marking.Drawn) {
 	for _, d := range k.Worn() {
-		if d.Drawn != nil && len(d.Places) > 0 {
-			out = append(out, marking.Drawn{
-				ID: d.ID, Drawing: *d.Drawn, Wide: d.Wide(), Painted: d.Painted, Jar: d.Jar, Places: d.Places,
-			})
+		if m, ok := d.Marking(); ok && len(d.Places) > 0 {
+			out = append(out, m)
 		}
 	}
 	return out
+}
+
+// usualEdge is how wide a line about a marking is while nobody says, beside the marking.
+const usualEdge = 1.0 / 20
+
+// Marking is what is drawn of it, with all its sizes; ok is false of one that is not drawn yet.
+func (d Decal) Marking() (m marking.Drawn, ok bool) {
+	if d.Drawn == nil {
+		return m, false
+	}
+	m = marking.Drawn{
+		ID: d.ID, Drawing: *d.Drawn, Wide: d.Wide(), Painted: d.Painted, Jar: d.Jar, Places: d.Places,
+	}
+	switch {
+	case m.Drawing.Edge == "":
+		m.Drawing.EdgeMM = 0
+	case m.Drawing.EdgeMM == 0:
+		m.Drawing.EdgeMM = min(math.Round(usualEdge*m.Wide), marking.MostEdge)
+	}
+	return m, true
 }
 
 // check reports what is wrong with how a marking is drawn and where it stands.

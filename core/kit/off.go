@@ -87,7 +87,7 @@ func (k Kit) advise(p Part, school string, painted []string) Advice {
 		return off("B13", "with the running gear on, the lower hull cannot be reached")
 	case p.Kind == "skirt":
 		return off("B3", "it hides the wheels and the hull behind it")
-	case p.Kind == "crew" || p.Kind == "aerial" || p.Kind == "gun":
+	case p.Brittle():
 		return off("B3", "it would be broken, or in the way of mask and airbrush")
 	case len(shadowed) > 0:
 		return off("B3", "it shadows "+strings.Join(shadowed, ", ")+", which needs paint")

@@ -75,6 +75,9 @@ func (o Ordered) Passed() bool {
 	return o.Arrived != "" && o.Fault == "" && len(o.Checked) == len(Arrival)
 }
 
+// Brittle tells of a part that breaks when the model is held to fit others.
+func (p Part) Brittle() bool { return slices.Contains([]string{"crew", "aerial", "gun"}, p.Kind) }
+
 // Number of the part, at least one.
 func (p Part) Number() int { return max(p.Count, 1) }
 

@@ -85,9 +85,6 @@ func (o *orderer) finishing(built []path.Arrow, received map[string]string) {
 	}
 }
 
-// brittle are the kinds of parts that break when the model is held to fit others.
-var brittle = []string{"aerial", "gun", "crew"}
-
 // brittleLast lets what breaks easily go on after wheels, tracks and all that is sturdier, where it was
 // not put on yet.
 func (o *orderer) brittleLast() {
@@ -97,7 +94,7 @@ func (o *orderer) brittleLast() {
 		_, fitted := o.index[id]
 		switch {
 		case !fitted || p.Material == kit.Clear || p.Late != "" || p.Guards != "":
-		case slices.Contains(brittle, p.Kind):
+		case p.Brittle():
 			frail = append(frail, id)
 		case len(p.Holds) == 0:
 			sturdy = append(sturdy, id)

@@ -65,10 +65,8 @@ func (e entry) whereMarked(worn []kit.Decal) (out []string) {
 		for _, p := range d.Places {
 			on = append(on, zone.Words(p.Zone))
 		}
-		for _, p := range e.b.Kit.Used() {
-			if slices.Contains(p.Over, d.ID) {
-				over = append(over, p.Name)
-			}
+		for _, p := range e.b.Kit.Above(d.ID) {
+			over = append(over, p.Name)
 		}
 		words := fmt.Sprintf("%s: %.1f × %.1f mm, on %s", d.Name, f.Wide, f.High, strings.Join(on, " and "))
 		if len(over) > 0 {
@@ -87,7 +85,7 @@ func (e entry) stencils(worn []kit.Decal) (ids []string) {
 			continue
 		}
 		id := e.enter(step{kind: "stencil", n: len(ids) + 1, title: "Paint through a stencil: " + d.Name, units: 1}, 0)
-		e.task(id).Zones = []string{d.Zone}
+		e.task(id).Zones, e.task(id).Part = []string{d.Zone}, d.ID
 		if d.SizeMM > 0 {
 			e.why[id] = append(
 				e.why[id],

@@ -1,12 +1,11 @@
 package plan
 
 import (
-	"slices"
-
 	"cinderpath/core/document"
 	"cinderpath/core/marking"
 	"cinderpath/core/strata"
 	"cinderpath/core/zone"
+	"fmt"
 )
 
 // MarkingsRoom is what the markings of a build come to, in the order of its kit.
@@ -22,15 +21,30 @@ type MarkingsRoom struct {
 type MarkingLine struct {
 	ID      string         `json:"id"`
 	Name    string         `json:"name"`
-	Places  int            `json:"places"`  // that it stands in
-	RealMM  float64        `json:"realMm"`  // how wide it is in life
-	ModelMM float64        `json:"modelMm"` // and on the model
-	HighMM  float64        `json:"highMm"`  // and how high
-	Line    float64        `json:"lineMm"`  // its thinnest line on the model; 0 of what is filled
-	Figure  marking.Figure `json:"figure"`  // on the model, mm
+	Places  int            `json:"places"`         // that it stands in
+	RealMM  float64        `json:"realMm"`         // how wide it is in life
+	ModelMM float64        `json:"modelMm"`        // and on the model
+	HighMM  float64        `json:"highMm"`         // and how high
+	EdgeMM  float64        `json:"edgeMm"`         // how wide the line about it is in life; 0 for none
+	Fine    string         `json:"fine,omitempty"` // its lines are finer than a hand cuts or paints them
+	Figure  marking.Figure `json:"figure"`         // on the model, mm
 	Under   []Under        `json:"under"`
 	Lost    int            `json:"lost"` // places that lie on no face any more
 	Worn    []string       `json:"worn"` // layers that wear it
+}
+
+// thinnest is the narrowest line that a hand cuts from a stencil or paints, mm on the model: a starting value.
+const thinnest = 0.25
+
+// tooFine says of a line of a marking that it is better taken as a decal.
+func tooFine(line float64) string {
+	if line == 0 || line >= thinnest {
+		return ""
+	}
+	return fmt.Sprintf(
+		"Its line is %.2f mm wide on the model, finer than a hand cuts a stencil or paints: take a decal.",
+		line,
+	)
 }
 
 // Under is what lies over a marking.
@@ -70,15 +84,12 @@ func (d *Deriver) Markings(b document.Build, w document.Workshop) (MarkingsRoom,
 			Under:   []Under{},
 			Worn:    []string{},
 		}
-		for _, p := range b.Kit.Used() {
-			if slices.Contains(p.Over, k.ID) {
-				line.Under = append(line.Under, Under{Words: p.Name})
-			}
+		for _, p := range b.Kit.Above(k.ID) {
+			line.Under = append(line.Under, Under{Words: p.Name})
 		}
-		if k.Drawn != nil {
-			line.Figure = k.Drawn.Figure(line.ModelMM)
-			line.HighMM, line.Line = line.Figure.High, line.Figure.Stroke
-			one := marking.Drawn{ID: k.ID, Drawing: *k.Drawn, Wide: k.Wide(), Places: k.Places}
+		if one, ok := k.Marking(); ok {
+			line.Figure = one.Drawing.Figure(line.ModelMM)
+			line.HighMM, line.EdgeMM, line.Fine = line.Figure.High, one.Drawing.EdgeMM, tooFine(line.Figure.Stroke)
 			line.Lost = len(one.Lost(g))
 			for _, h := range one.Over(g, s.panels) {
 				line.Under = append(line.Under, Under{zone.Words(h.Zone), h.Share})

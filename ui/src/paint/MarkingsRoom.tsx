@@ -150,7 +150,7 @@ function Sign({ line, decal }: { line: MarkingLine; decal: Decal }) {
   if (!drawn) {
     return <span className={classes.blank} />;
   }
-  const edge = drawn.edge && drawn.edgeMm ? (2 * drawn.edgeMm * line.modelMm) / line.realMm : 0;
+  const edge = (2 * line.edgeMm * line.modelMm) / line.realMm;
   const [w, h] = [figure.wideMm * 1.1 + edge, figure.highMm * 1.2 + edge];
   const points = (l: number[][]) => l.map(([x, y]) => `${x},${-(y ?? 0)}`).join(' ');
   const coats = [...(edge > 0 ? [{ hex: drawn.edge, more: edge }] : []), { hex: drawn.hex, more: 0 }];
@@ -222,16 +222,11 @@ function Form({ data, puts, room, line, decal, onChange, onTakeOut }: FormProps)
           onTake={(sizeMm) => onChange({ sizeMm })}
         />
         <Paint label="Colour" hex={drawn.hex} onTake={(hex) => draw({ hex })} />
-        <Paint
-          label="Line about it"
-          hex={drawn.edge ?? ''}
-          empty="none"
-          onTake={(edge) => draw({ edge, edgeMm: edge ? drawn.edgeMm || Math.round(line.realMm / 20) : 0 })}
-        />
+        <Paint label="Line about it" hex={drawn.edge ?? ''} empty="none" onTake={(edge) => draw({ edge })} />
         {drawn.edge && (
           <Measure
             label="That line, mm real"
-            value={drawn.edgeMm ?? 0}
+            value={line.edgeMm}
             min={0}
             max={200}
             onTake={(edgeMm) => draw({ edgeMm })}
@@ -301,12 +296,7 @@ function Form({ data, puts, room, line, decal, onChange, onTakeOut }: FormProps)
             : `${u.words} goes on over it, after it`}
         </p>
       ))}
-      {line.lineMm > 0 && line.lineMm < 0.25 && (
-        <p className={roomly.caution}>
-          Its line is {line.lineMm.toFixed(2)} mm wide on the model: finer than a hand cuts a stencil or paints; take a
-          decal.
-        </p>
-      )}
+      {line.fine && <p className={roomly.caution}>{line.fine}</p>}
       <p className={roomly.mute}>
         {line.worn.length > 0 ? `Worn with the paint around it by: ${line.worn.join(', ')}.` : 'Nothing wears it.'}
       </p>
