@@ -12,20 +12,15 @@ import (
 // those rule over family and swatch. What names nothing that is on the shelf is left as it is.
 func (w Workshop) Filled(b Build) Build {
 	b.Layers, b.Scheme.Colours = slices.Clone(b.Layers), slices.Clone(b.Scheme.Colours)
-	var worn []marking.Drawn // by what lies below
 	for i := range b.Layers {
 		l := &b.Layers[i]
 		l.Lived = strata.Lived{Life: b.Life, Scale: float64(b.Scale)}
 		byHand(l, b.School(SchoolWholeKit))
 		if l.Kind == strata.Decals {
 			l.Drawn = w.markings(b)
-			worn = l.Drawn
 		}
 		if l.IsScheme() {
 			l.Rubber = rubbers[b.School(SchoolTyres)]
-		}
-		if l.Temporary() {
-			l.Spares = b.spares(worn)
 		}
 		p, ok := w.Paint.Pot(l.Jar)
 		if !ok {
@@ -40,6 +35,14 @@ func (w Workshop) Filled(b Build) Build {
 		}
 	}
 	strata.Stacked(b.Layers)
+	var worn []marking.Drawn // by what lies below
+	for i := range b.Layers {
+		if l := &b.Layers[i]; l.Temporary() {
+			l.Spares = b.spares(worn)
+		} else if l.Kind == strata.Decals {
+			worn = l.Drawn
+		}
+	}
 	for i := range b.Scheme.Colours {
 		c := &b.Scheme.Colours[i]
 		if p, ok := w.Paint.Pot(c.Jar); ok && p.Seen {

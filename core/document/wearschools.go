@@ -77,8 +77,9 @@ var manners = map[string]struct {
 		"blown off a brush": {technique: "splash_flick", applied: strata.Brushed, size: []float64{4, 30}},
 	}},
 	SchoolHighlights: {strata.Highlight, map[string]manner{
-		"painted, low contrast": {family: "waterborne_acrylic"},
-		"enamel, wiped":         {family: "enamel_paint"},
+		"painted, low contrast": {family: "waterborne_acrylic", technique: "highlight_detail"},
+		"enamel, wiped":         {family: "enamel_paint", technique: "highlight_detail"},
+		"dry brush":             {family: "enamel_paint", technique: "dry_brush"},
 	}},
 	SchoolRust: {strata.Rust, map[string]manner{
 		"by story": {times: 1},
@@ -138,13 +139,13 @@ func (how manner) onto(l *strata.Layer) {
 	if how.hex != "" && how.hex != l.Hex {
 		l.Hex, l.Jar = how.hex, ""
 	}
-	if how.technique != "" && how.technique != l.Technique {
-		l.Technique, l.Amount, l.SizeMM = how.technique, nil, nil
-	}
-	l.Applied, l.Coats = cmp.Or(how.applied, l.Applied), cmp.Or(how.coats, l.Coats)
-	if how.size != nil || l.Kind == strata.Splash {
+	if how.technique != "" {
+		if how.technique != l.Technique {
+			l.Technique, l.Amount = how.technique, nil
+		}
 		l.SizeMM = how.size
 	}
+	l.Applied, l.Coats = cmp.Or(how.applied, l.Applied), cmp.Or(how.coats, l.Coats)
 	if how.times > 0 {
 		l.Amount = nil
 		if t, ok := l.Worked(); ok && how.times != 1 {

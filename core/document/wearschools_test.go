@@ -73,6 +73,7 @@ func TestSchoolsChangeHowLayersAreWorked(t *testing.T) {
 		{document.SchoolSplashes, "airbrush spatter", strata.Splash},
 		{document.SchoolSplashes, "blown off a brush", strata.Splash},
 		{document.SchoolHighlights, "enamel, wiped", strata.Highlight},
+		{document.SchoolHighlights, "dry brush", strata.Highlight},
 		{document.SchoolHighlights, "none", strata.Highlight},
 		{document.SchoolRust, "heavy", strata.Rust},
 		{document.SchoolRust, "none", strata.Rust},

@@ -36,23 +36,6 @@ func (s spot) laid(id string, colour int) bool {
 	})
 }
 
-// temporary tells of a colour that lies over a chipping coat over other paint: it is worn off again, and
-// what it lies on is what has to be mended.
-func (s spot) temporary(rank int) bool {
-	coat := false
-	for i := rank - 1; i >= 0; i-- {
-		x := s.b.Layers[i]
-		if !meets(x, s.zones) || !s.laid(x.ID, 0) {
-			continue
-		}
-		if coat && x.Kind == strata.Colour {
-			return true
-		}
-		coat = coat || x.Kind == strata.ChippingCoat
-	}
-	return false
-}
-
 // kinds of layers that are painted anew, by what is asked for; the seen colour where nothing is said.
 var painted = map[bench.Lying]strata.Kind{
 	bench.Primer: strata.Prime, bench.Sealing: strata.Clear, bench.Washed: strata.Wash,
@@ -79,7 +62,7 @@ func (s spot) lying(what bench.Lying) (path.Subject, bool) {
 	for i := top - 1; i >= 0; i-- {
 		x := s.b.Layers[i]
 		if x.Kind != kind || !meets(x, s.zones) || !s.laid(x.ID, 0) ||
-			kind == strata.Colour && s.ground && s.temporary(i) {
+			s.ground && x.Temporary() { // it is worn off again: what it lies on is what has to be mended
 			continue
 		}
 		if !x.IsScheme() {

@@ -249,6 +249,8 @@ func (d *Deriver) shaped(whole document.Build, w document.Workshop) (shaped, err
 			Places:  placesOf(s.zones),
 			Pieces:  piecesOf(b.Body),
 			Touched: touchLines(b, s),
+
+			Temporary: temporaryOf(b),
 		}
 		_, dots := smallLines(b, s)
 		if err := d.measured(&p, b, w, s); err != nil {

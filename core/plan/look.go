@@ -33,7 +33,7 @@ func wears(b document.Build, steps []Step) (coats []coated, after []int) {
 		at := slices.IndexFunc(b.Layers, func(l strata.Layer) bool { return l.ID == s.Layer })
 		id := [2]string{s.Layer, fmt.Sprint(s.Colour)}
 		if s.Kind == "mist" || s.Kind == stencil {
-			id[1] = s.Kind
+			id[1] = s.Kind + s.Part
 		}
 		if at >= 0 && s.Layer != "" && bench.KindOf(s.Kind).Lays && !s.Again && !known[id] {
 			known[id] = true
@@ -45,7 +45,7 @@ func wears(b document.Build, steps []Step) (coats []coated, after []int) {
 					c.strong = scheme.Mist
 				}
 			}
-			coats = append(coats, c.apart(s.Kind)...)
+			coats = append(coats, c.apart(s)...)
 		}
 		after[i] = len(coats)
 	}
@@ -55,14 +55,17 @@ func wears(b document.Build, steps []Step) (coats []coated, after []int) {
 // stencil is the step that paints a marking by hand.
 const stencil = "stencil"
 
-// apart are the coats that a step lays: of markings, those that are painted or those that are not, each
+// apart are the coats that a step lays: of markings, the one that it paints or all that are not painted, each
 // colour by itself.
-func (c coated) apart(kind string) (out []coated) {
+func (c coated) apart(s Step) (out []coated) {
 	if len(c.layer.Drawn) == 0 {
 		return []coated{c}
 	}
 	all := slices.DeleteFunc(slices.Clone(c.layer.Drawn), func(d marking.Drawn) bool {
-		return d.Painted != (kind == stencil)
+		if s.Kind == stencil {
+			return d.ID != s.Part
+		}
+		return d.Painted
 	})
 	for _, hex := range marking.Colours(all) {
 		one := c

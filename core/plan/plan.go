@@ -70,6 +70,8 @@ type Plan struct {
 	Steps    []Step             `json:"steps"`
 	Pots     []PotLine          `json:"pots"` // what each layer is laid from, or could be
 
+	Temporary string `json:"temporary,omitempty"` // the layer of a temporary paint
+
 	Advice    []kit.Advice `json:"advice"`   // which parts stay off, and why
 	Reworked  []ReworkLine `json:"reworked"` // changes of the modeller's own to the order
 	Poses     []kit.Hint   `json:"poses"`    // what of the kit wants a decision

@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"math"
 	"slices"
 	"time"
 
@@ -50,7 +51,6 @@ func (d *Deriver) proposed(
 	if err != nil {
 		return nil, err
 	}
-	day := asOf.Format(time.DateOnly)
 	lived := strata.Lived{Life: b.Life} // how much there is of it on the real vehicle, whatever the scale
 	layers := slices.Clone(b.Layers)
 	if b.Life["paint"] == "whitewash" && !slices.ContainsFunc(layers, strata.Layer.Temporary) {
@@ -78,11 +78,7 @@ func (d *Deriver) proposed(
 			continue
 		}
 		l.ID, l.Lived = newID(), strata.Lived{}
-		if near := standIns(w, Buy{Family: l.Family, Hex: l.Hex}, day); len(near) > 0 {
-			if j, ok := w.Paint.Jar(near[0].Pot); ok {
-				l.Jar, l.Hex = j.ID, j.Hex
-			}
-		}
+		l = fromShelf(l, w, asOf, math.Inf(1))
 		layers = slices.Insert(layers, placeOf(layers, l.Kind), l)
 	}
 	if len(layers) == len(b.Layers) {
@@ -93,6 +89,19 @@ func (d *Deriver) proposed(
 		)
 	}
 	return soundly(layers, s.zones, newID), nil
+}
+
+// fromShelf lays a layer from the jar of its family that comes nearest to its colour, where one differs by
+// no more than so much, ΔE00.
+func fromShelf(l strata.Layer, w document.Workshop, asOf time.Time, most float64) strata.Layer {
+	near := standIns(w, Buy{Family: l.Family, Hex: l.Hex}, asOf.Format(time.DateOnly))
+	if len(near) == 0 || near[0].Difference > most {
+		return l
+	}
+	if j, ok := w.Paint.Jar(near[0].Pot); ok {
+		l.Jar, l.Hex = j.ID, j.Hex
+	}
+	return l
 }
 
 // placeOf is where a layer of a kind goes into a stack: over all that usually comes before it.

@@ -17,6 +17,9 @@ const chalk = "#d9d8cf"
 // thinly is the film of a paint that is sprayed thin, so that what is below shows, µm.
 const thinly = 5.0
 
+// chalky is how far a jar may be from that to be taken for it, ΔE00.
+const chalky = 8.0
+
 // leftOut are the parts that whoever brushed a winter wash on did not reach or did not care for.
 var leftOut = []string{"lower", "gear"}
 
@@ -48,11 +51,7 @@ func (d *Deriver) whitened(
 	wash := strata.Colour.Fresh()
 	wash.Name, wash.Hex, wash.Family, wash.Technique = "Winter wash", chalk, "waterborne_acrylic", strata.Whitewash
 	wash.Coats = 1
-	if near := standIns(w, Buy{Family: wash.Family, Hex: wash.Hex}, asOf.Format(time.DateOnly)); len(near) > 0 {
-		if j, ok := w.Paint.Jar(near[0].Pot); ok && near[0].Difference < 8 {
-			wash.Jar, wash.Hex = j.ID, j.Hex
-		}
-	}
+	wash = fromShelf(wash, w, asOf, chalky)
 	list := []strata.Layer{wash}
 	switch b.School(document.SchoolWornColour) {
 	case document.RubbedBack:
@@ -91,4 +90,12 @@ func overMarkings(layers []strata.Layer) (at int) {
 		at++
 	}
 	return at
+}
+
+// temporaryOf names the layer of a temporary paint; nothing where there is none.
+func temporaryOf(b document.Build) string {
+	if i := slices.IndexFunc(b.Layers, strata.Layer.Temporary); i >= 0 {
+		return b.Layers[i].ID
+	}
+	return ""
 }

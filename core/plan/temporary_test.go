@@ -59,6 +59,36 @@ func TestAWinterWashComesWithWhatWearsIt(t *testing.T) {
 	}
 }
 
+// It is taken off again with what came with it, by whichever way it is known: its technique, or a chipping coat
+// over other paint. One that is on the model stays.
+func TestAWinterWashIsTakenOffAgain(t *testing.T) {
+	for _, school := range []string{"chipping coat", document.RubbedBack, document.SprayedThin} {
+		b, _ := wintered(t, school)
+		wash := slices.IndexFunc(b.Layers, strata.Layer.Temporary)
+		b.Layers[wash].Technique = ""
+		known := school == "chipping coat" // laid by hand it is known by what lies under it
+		assert.Equal(t, known, planOf(t, b).Temporary != "", school)
+		if !known {
+			b.Layers[wash].Technique = strata.Whitewash
+		}
+		assert.Equal(t, b.Layers[wash].ID, planOf(t, b).Temporary, school)
+		var d plan.Deriver
+		off := []document.Edit{{Op: document.Temporary, Text: document.Off}}
+		after, err := d.Apply(workshop(), document.Item{Build: b}, off, other(), monday)
+		require.NoError(t, err)
+		for _, l := range after.Layers {
+			assert.NotContains(t, []strata.Kind{strata.ChippingCoat, strata.ChippingWork, strata.Rubbed}, l.Kind, school)
+			assert.False(t, l.Temporary(), school)
+			assert.Equal(t, l.AsTyped(), l, "nothing that was filled in is kept")
+		}
+		_, err = d.Apply(workshop(), document.Item{Build: after}, off, other(), monday)
+		require.ErrorContains(t, err, "no temporary paint")
+		log := doneUpTo(t, b, func(s plan.Step) bool { return s.Stage == "Earth" })
+		_, err = d.Apply(workshop(), document.Item{Build: b, Log: log}, off, other(), monday)
+		require.ErrorContains(t, err, "on the model already")
+	}
+}
+
 // What is under a winter wash is seen after it as one's school has it: a marking is left free with its field,
 // painted round closely, or painted over thinly.
 func TestMarkingsUnderAWinterWash(t *testing.T) {

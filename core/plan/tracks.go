@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"math"
 	"slices"
 	"time"
 
@@ -55,11 +56,7 @@ func (d *Deriver) dressTracks(
 		case strata.Wash:
 			l.Meant = []string{"W2"} // that it stains a matt track is wanted
 		}
-		if near := standIns(w, Buy{Family: l.Family, Hex: l.Hex}, asOf.Format(time.DateOnly)); len(near) > 0 {
-			if j, ok := w.Paint.Jar(near[0].Pot); ok && j.Family == l.Family {
-				l.Jar, l.Hex = j.ID, j.Hex
-			}
-		}
+		l = fromShelf(l, w, asOf, math.Inf(1))
 		at := placeOf(layers, l.Kind)
 		for t.kind == strata.Colour && at > 0 && layers[at-1].Kind == strata.Clear {
 			at-- // under the clear coats, as the scheme is

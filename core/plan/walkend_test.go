@@ -313,6 +313,25 @@ func TestMarkingsArePaintedThroughAStencil(t *testing.T) {
 	}
 }
 
+// Each stencil paints its own marking: what is not painted yet is not seen yet.
+func TestEachStencilPaintsItsOwn(t *testing.T) {
+	b := boxed(t)
+	for _, id := range []string{"one", "two"} {
+		b.Kit.Decals = append(b.Kit.Decals, kit.Decal{
+			ID: id, Name: id, Zone: "hull.left", SizeMM: 350, Painted: true,
+			Drawn:  &marking.Drawing{Shape: marking.Ring, Hex: "#ffffff"},
+			Places: []marking.Place{placeOn(t, b, map[string]string{"one": "hull.left", "two": "hull.right"}[id])},
+		})
+	}
+	p := planOf(t, b)
+	first, second := step(t, p, "Paint through a stencil: one"), step(t, p, "Paint through a stencil: two")
+	assert.NotEqual(t, first.Look, second.Look)
+	b.Kit.Decals[len(b.Kit.Decals)-1].Places = nil
+	p = planOf(t, b)
+	assert.Equal(t, first.Look, step(t, p, "Paint through a stencil: one").Look, "the second changes nothing of the first")
+	assert.Equal(t, first.Look, step(t, p, "Paint through a stencil: two").Look, "placed nowhere, it is not seen")
+}
+
 // Etched parts get a thin coat that beds them in, after they are glued and before primer; one that is put
 // on last does not.
 func TestEtchedPartsAreBeddedIn(t *testing.T) {

@@ -19,6 +19,8 @@ const (
 type Under struct {
 	Film  paint.Film // of the colour that it rubs thin, µm
 	Keeps Bared      // what a layer above asks for, that lay below this one
+
+	Chipped bool // it lies over a chipping coat over another colour
 }
 
 // Stacked tells each layer what of the stack matters to it; the lowest layer comes first.
@@ -26,7 +28,7 @@ func Stacked(stack []Layer) {
 	colour, earth := -1, -1
 	for i := range stack {
 		l := &stack[i]
-		l.Under = Under{}
+		l.Under = Under{Chipped: l.Kind == Colour && overChipping(stack, i)}
 		about := l.Kind.About()
 		switch {
 		case l.Kind == ChippingCoat:

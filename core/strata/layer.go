@@ -89,6 +89,13 @@ type Layer struct {
 	Rubber string          `json:"-"` // schemes: the swatch of rubber beside it, in place of the usual one
 }
 
+// AsTyped is the layer without what was filled in from shelf, life and stack.
+func (l Layer) AsTyped() Layer {
+	l.Pot, l.Lived, l.Under = paint.Pot{}, Lived{}, Under{}
+	l.Drawn, l.Spares, l.Rubber = nil, Spares{}, ""
+	return l
+}
+
 // Covers tells whether the layer lies on a zone.
 func (l Layer) Covers(name string) bool {
 	return zone.Among(name, l.Zones)

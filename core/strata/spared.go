@@ -1,15 +1,43 @@
 package strata
 
 import (
+	"slices"
+
 	"cinderpath/core/form"
 	"cinderpath/core/marking"
+	"cinderpath/core/zone"
 )
 
 // Whitewash is the technique of temporary paint.
 const Whitewash = "whitewash"
 
-// Temporary tells of a paint that was brushed on over scheme and markings for a season.
-func (l Layer) Temporary() bool { return l.Kind == Colour && l.Technique == Whitewash }
+// Temporary tells of a paint that was laid over other paint for a season: by its technique, or since it lies
+// over a chipping coat over another colour (Stacked).
+func (l Layer) Temporary() bool {
+	return l.Kind == Colour && (l.Technique == Whitewash || l.Under.Chipped)
+}
+
+// overChipping tells whether a layer of a stack lies over a chipping coat over another colour.
+func overChipping(stack []Layer, at int) bool {
+	coat := false
+	for i := at - 1; i >= 0; i-- {
+		switch x := stack[i]; {
+		case !x.meets(stack[at]):
+		case x.Kind == ChippingCoat:
+			coat = true
+		case x.Kind == Colour && coat:
+			return true
+		}
+	}
+	return false
+}
+
+// meets tells whether two layers lie on one place somewhere.
+func (l Layer) meets(o Layer) bool {
+	return len(l.Zones) == 0 || len(o.Zones) == 0 || slices.ContainsFunc(l.Zones, func(a string) bool {
+		return slices.ContainsFunc(o.Zones, func(b string) bool { return zone.Meet(a, b) })
+	})
+}
 
 // Spares are markings that a layer leaves free, or lies thinner on.
 type Spares struct {

@@ -132,6 +132,7 @@ var also = map[string][]Kind{
 	"shell_dirt":    {Pigment},
 	"rust_base":     {Pigment},
 	"mud_clods":     {Mud},
+	"dry_brush":     {Highlight},
 
 	"lighten_panels": {Lighter},
 	"relight":        {Lighter},

@@ -2658,6 +2658,8 @@ export interface components {
                 share: number;
                 areaCm2: number;
             }[];
+            /** @description The layer of a temporary paint. */
+            temporary?: string;
             /** @description Marks of one's own on where layers land. */
             touched: {
                 layer: string;
@@ -2954,7 +2956,8 @@ export interface components {
                 realMm: number;
                 modelMm: number;
                 highMm: number;
-                lineMm: number;
+                edgeMm: number;
+                fine?: string;
                 figure: components["schemas"]["MarkingFigure"];
                 under: {
                     words: string;

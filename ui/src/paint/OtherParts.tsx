@@ -14,8 +14,14 @@ interface OtherProps extends Pick<RoomProps, 'tools' | 'data'> {
 
 /** Parts with a history of their own: a wheel, a section of a skirt, a fitting that came from another vehicle. */
 export function OtherParts({ tools, data, puts }: OtherProps) {
+  // Paint of its own on one place: what lies on several, or on whole parts, is laid over the scheme.
   const own = data.build.layers.filter(
-    (l) => l.kind === 'colour' && l.hex && l.technique !== 'whitewash' && l.zones?.length,
+    (l) =>
+      l.kind === 'colour' &&
+      l.hex &&
+      l.id !== data.plan.temporary &&
+      l.zones?.length === 1 &&
+      l.zones[0]?.includes('.'),
   );
   const placing = puts.putting === 'a part from another vehicle';
   const change = (layer: Layer) => tools.edit.mutate([{ op: 'layers', layers: [{ op: 'change', layer }] }]);

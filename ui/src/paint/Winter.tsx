@@ -8,9 +8,6 @@ import { TakeOut } from '../room/TakeOut';
 /** How it is worn, and how it goes about markings. */
 const schools = ['worn-colour', 'under-wash'];
 
-/** The layers that come and go with a temporary paint. */
-const partsOf = ['chipping_coat', 'chipping_work', 'wear_rub'];
-
 interface WinterProps extends Pick<RoomProps, 'tools' | 'data'> {
   /** It was put on: the plate shows how it ends. */
   onPut: () => void;
@@ -19,11 +16,8 @@ interface WinterProps extends Pick<RoomProps, 'tools' | 'data'> {
 /** Temporary paint over scheme and markings, worn off again. */
 export function Winter({ tools, data, onPut }: WinterProps) {
   const asked = useLibrary().data?.schools.filter((s) => schools.includes(s.id)) ?? [];
-  const { layers } = data.build;
-  const at = layers.findIndex((l) => l.technique === 'whitewash');
-  const wash = layers[at];
+  const wash = data.build.layers.find((l) => l.id === data.plan.temporary);
   const busy = tools.edit.isPending;
-  const near = layers.filter((l, i) => partsOf.includes(l.kind) && Math.abs(i - at) === 1);
   return (
     <section aria-label="Winter wash" className={classes.card}>
       {wash ? (
@@ -31,14 +25,7 @@ export function Winter({ tools, data, onPut }: WinterProps) {
           <span className={classes.wide}>
             {wash.name} over it, on {saidAll(data.plan, wash.zones)}
           </span>
-          <TakeOut
-            what={wash.name}
-            onTake={() =>
-              tools.edit.mutate([
-                { op: 'layers', layers: [wash, ...near].map((l) => ({ op: 'drop' as const, id: l.id })) },
-              ])
-            }
-          />
+          <TakeOut what={wash.name} onTake={() => tools.edit.mutate([{ op: 'temporary', text: 'off' }])} />
         </div>
       ) : (
         <Button
