@@ -124,7 +124,7 @@ func evenings(brushes []path.Airbrush, plans []Plan, s path.Schedule, asOf time.
 					paint[step.Airbrush] = step.Paint
 				}
 			}
-			line.Sense = sense(line, session.Span, step.Spans, filled(sit.Lines, line))
+			line.Sense = sense(line, session.Span, step.Spans, filled(sit, line))
 			sit.Lines = append(sit.Lines, line)
 		}
 		out.Sessions = append(out.Sessions, sit)
@@ -152,7 +152,7 @@ func sense(l Line, session path.Span, all []path.Span, fills string) string {
 		words = append(words, "dries until "+l.Tail.Format("15:04")+" beside other work")
 	}
 	if fills != "" {
-		words = append(words, "fits into the wait after "+fills+" (B10)")
+		words = append(words, "fits into the wait after "+fills)
 	}
 	switch {
 	case l.Chain:
@@ -163,13 +163,14 @@ func sense(l Line, session path.Span, all []path.Span, fills string) string {
 	return strings.Join(words, "; ")
 }
 
-// filled is B10: the step of the same session in whose wait a line fits, wholly; nothing where there is none.
-func filled(before []Line, l Line) string {
+// filled is B10: the step of the same session in whose wait a line fits, wholly, and which ends in that session,
+// so that one goes on with what it holds up; nothing where there is none.
+func filled(sit Sitting, l Line) string {
 	if l.SetUp != nil {
 		return ""
 	}
-	for _, k := range slices.Backward(before) {
-		if k.SetUp == nil && !k.To.After(l.From) && !l.To.After(k.Tail) {
+	for _, k := range slices.Backward(sit.Lines) {
+		if k.SetUp == nil && !k.To.After(l.From) && !l.To.After(k.Tail) && !k.Tail.After(sit.To) {
 			return lower(k.Title)
 		}
 	}

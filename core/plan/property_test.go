@@ -188,8 +188,8 @@ func TestLinesOfAnEveningSayWhatTheyAreGoodFor(t *testing.T) {
 			assert.Equal(t, x.Chain, strings.Contains(l.Sense, "the end hangs on it"))
 			if _, fills, ok := strings.Cut(l.Sense, "fits into the wait after "); ok {
 				assert.True(t, slices.ContainsFunc(s.Lines, func(k plan.Line) bool {
-					return strings.HasPrefix(fills, strings.ToLower(k.Title[:1])+k.Title[1:]+" (B10)") &&
-						!k.To.After(l.From) && !l.To.After(k.Tail)
+					return strings.HasPrefix(fills, strings.ToLower(k.Title[:1])+k.Title[1:]) &&
+						!k.To.After(l.From) && !l.To.After(k.Tail) && !k.Tail.After(s.To)
 				}), "%s: %s", l.Title, l.Sense)
 				said["fills"]++
 			}

@@ -56,7 +56,7 @@ export function LayersTray({ tools, data, zone, onLayer, marks }: RoomProps) {
         {tracked && (
           <Button
             size="xs"
-            variant="default"
+            variant="outline"
             disabled={tools.edit.isPending}
             onClick={() => tools.edit.mutate([{ op: 'tracks' }])}
           >
