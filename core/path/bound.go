@@ -2,7 +2,6 @@ package path
 
 import (
 	"cmp"
-	"container/heap"
 	"math"
 	"slices"
 )
@@ -84,33 +83,61 @@ func (p *problem) latestOf(b int, target int32, start, end []int32) {
 
 // due is a job waiting for the hands.
 type due struct {
-	id   int32
 	by   int32
 	left int32
 }
 
+// duties are a heap of them, what is due first on top.
 type duties []due
 
-func (d duties) Len() int           { return len(d) }
-func (d duties) Less(i, k int) bool { return d[i].by < d[k].by }
-func (d duties) Swap(i, k int)      { d[i], d[k] = d[k], d[i] }
-func (d *duties) Push(x any)        { *d = append(*d, x.(due)) }
-func (d *duties) Pop() any {
-	last := (*d)[len(*d)-1]
-	*d = (*d)[:len(*d)-1]
-	return last
+func (d *duties) push(x due) {
+	*d = append(*d, x)
+	h := *d
+	for i := len(h) - 1; i > 0 && h[i].by < h[(i-1)/2].by; i = (i - 1) / 2 {
+		h[i], h[(i-1)/2] = h[(i-1)/2], h[i]
+	}
 }
 
-// fits tells whether jobs fit between their heads and ends on one pair of hands that
-// may lay everything down at any time: the one that is due first is always taken up
-// (Jackson's preemptive rule), which is best possible, so "no" is a proof.
-func fits(jobs []int32, minutes func(int32) int32, head, end []int32, open *openings) bool {
+func (d *duties) pop() {
+	h := *d
+	n := len(h) - 1
+	h[0] = h[n]
+	h = h[:n]
+	*d = h
+	for i := 0; ; {
+		least := i
+		for c := 2*i + 1; c <= 2*i+2 && c < n; c++ {
+			if h[c].by < h[least].by {
+				least = c
+			}
+		}
+		if least == i {
+			return
+		}
+		h[i], h[least] = h[least], h[i]
+		i = least
+	}
+}
+
+// fits tells whether jobs fit between their heads and ends on one pair of hands, which are
+// also so long at what may be done at any time until the last.
+func (p *problem) fits(jobs, head, end []int32, open *openings, setUps, last int32) bool {
 	sorted := slices.Clone(jobs)
 	slices.SortFunc(sorted, func(a, b int32) int { return cmp.Or(cmp.Compare(head[a], head[b]), cmp.Compare(a, b)) })
-	var wait duties
+	return p.inTime(sorted, head, end, open, setUps, last, &duties{})
+}
+
+// inTime is fits for jobs that are sorted by head; the duties are its scratch. The hands may lay
+// everything down at any time: what is due first is always taken up (Jackson's preemptive
+// rule), which is best possible, so "no" is a proof.
+func (p *problem) inTime(sorted, head, end []int32, open *openings, setUps, last int32, wait *duties) bool {
+	*wait = (*wait)[:0]
+	if setUps > 0 {
+		wait.push(due{last, setUps})
+	}
 	now, k := int32(0), 0
-	for k < len(sorted) || len(wait) > 0 {
-		if len(wait) == 0 {
+	for k < len(sorted) || len(*wait) > 0 {
+		if len(*wait) == 0 {
 			now = max(now, head[sorted[k]])
 		}
 		at := open.from(now)
@@ -119,24 +146,24 @@ func fits(jobs []int32, minutes func(int32) int32, head, end []int32, open *open
 		}
 		now = max(now, open.all[at].from)
 		for k < len(sorted) && head[sorted[k]] <= now {
-			heap.Push(&wait, due{sorted[k], end[sorted[k]], minutes(sorted[k])})
+			wait.push(due{end[sorted[k]], p.jobs[sorted[k]].minutes})
 			k++
 		}
-		if len(wait) == 0 {
+		if len(*wait) == 0 {
 			continue
 		}
 		until := open.all[at].to
 		if k < len(sorted) {
 			until = min(until, head[sorted[k]])
 		}
-		first := &wait[0]
+		first := &(*wait)[0]
 		run := min(first.left, until-now)
 		now += run
 		if first.left -= run; first.left == 0 {
 			if now > first.by {
 				return false
 			}
-			heap.Pop(&wait)
+			wait.pop()
 		}
 	}
 	return true
@@ -156,7 +183,6 @@ type bound struct {
 func (p *problem) newBound(heads []int32) bound {
 	out := bound{alone: make([]int32, len(p.orders))}
 	start, end := make([]int32, len(p.jobs)), make([]int32, len(p.jobs))
-	minutes := func(id int32) int32 { return p.jobs[id].minutes }
 	for b, jobs := range p.byBuild {
 		if len(jobs) == 0 {
 			out.alone[b] = p.fixedEnd[b]
@@ -180,11 +206,11 @@ func (p *problem) newBound(heads []int32) bound {
 				}
 			}
 			free := slices.DeleteFunc(slices.Clone(jobs), func(id int32) bool { return p.jobs[id].begun })
-			if !p.fitsWithSetUps(free, minutes, heads, end, t) {
+			if !p.fits(free, heads, end, &p.hands, p.leastSetUps(free), t) {
 				return false
 			}
 			for c, some := range byClass {
-				if len(p.classes[c].all) != len(p.hands.all) && !fits(some, minutes, heads, end, &p.classes[c]) {
+				if len(p.classes[c].all) != len(p.hands.all) && !p.fits(some, heads, end, &p.classes[c], 0, t) {
 					return false
 				}
 			}
@@ -196,9 +222,9 @@ func (p *problem) newBound(heads []int32) bound {
 	return out
 }
 
-// fitsWithSetUps adds to jobs the flushes that no order of them avoids: one less than
+// leastSetUps are the minutes of the flushes that no order of jobs avoids: one less than
 // there are colours for an airbrush, one more where another colour is in it.
-func (p *problem) fitsWithSetUps(jobs []int32, minutes func(int32) int32, head, end []int32, t int32) bool {
+func (p *problem) leastSetUps(jobs []int32) int32 {
 	least := int32(0)
 	for k, n := range p.nozzles {
 		colours := map[int32]bool{}
@@ -213,17 +239,7 @@ func (p *problem) fitsWithSetUps(jobs []int32, minutes func(int32) int32, head, 
 		}
 		least += max(changes, 0) * min(n.flush, n.strip)
 	}
-	if least == 0 || len(jobs) == 0 {
-		return fits(jobs, minutes, head, end, &p.hands)
-	}
-	extra := int32(len(p.jobs))
-	jobs = append(slices.Clone(jobs), extra)
-	return fits(jobs, func(id int32) int32 {
-		if id == extra {
-			return least
-		}
-		return minutes(id)
-	}, append(slices.Clone(head), 0), append(slices.Clone(end), t), &p.hands)
+	return least
 }
 
 // searchLeast is the least t in [low, high] for which ok holds, high if none.

@@ -120,24 +120,54 @@ func (s *search) oneAfterTheOther(keys []float64) []float64 {
 	if len(s.bound.order) < 2 {
 		return best
 	}
-	rank := make([]float64, len(s.p.orders))
-	for i, b := range s.bound.order {
-		rank[b] = float64(i)
+	order := slices.Clone(s.bound.order)
+	lay := func(apart float64) bool {
+		next := slices.Clone(keys)
+		for i := range next {
+			next[i] += 1440 * apart * float64(slices.Index(order, int(s.p.jobs[i].build)))
+		}
+		c, _ := s.try(s.d.dispatch(s, next, nil), at)
+		if c.less(at) {
+			best, at = next, c
+			return true
+		}
+		return false
 	}
 	for _, apart := range []float64{0.5, 1, 2, 4, 8, 16, 40} {
 		if s.done() {
-			break
+			return best
 		}
-		next := make([]float64, len(keys))
-		for i := range keys {
-			next[i] = keys[i] + 1440*apart*rank[s.p.jobs[i].build]
-		}
-		if c, ok := s.try(s.d.dispatch(s, next, nil), at); ok {
-			best, at = next, c
+		lay(apart)
+	}
+	// Another order may be better than the one that the bound would have.
+	until := s.nodes + int(ordersShare*float64(s.budget-s.nodes))
+	for again := true; again; {
+		again = false
+		for i := range order {
+			for k := range order {
+				if i == k || s.nodes >= until || s.done() {
+					continue
+				}
+				kept := slices.Clone(order)
+				b := order[i]
+				order = slices.Insert(slices.Delete(order, i, i+1), k, b)
+				better := false
+				for _, apart := range []float64{2, 8, 40} {
+					better = lay(apart) || better
+				}
+				if better {
+					again = true
+				} else {
+					order = kept
+				}
+			}
 		}
 	}
 	return best
 }
+
+// ordersShare is how much of its budget a search may spend on orders of the builds.
+const ordersShare = 0.3
 
 // done tells whether the search may stop: what it may cost is spent, or nobody waits.
 func (s *search) done() bool {
