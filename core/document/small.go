@@ -16,6 +16,26 @@ func (b Build) Details() []relief.Detail {
 	return *b.Small
 }
 
+// The school of accuracy, and how much larger than life raised detail is made where it looks best so.
+const (
+	SchoolAccuracy = "accuracy"
+	LooksBest      = "as it looks best"
+	Exaggeration   = 1.5
+)
+
+// Raised is the small relief as it is made: larger than life where one's school has it so.
+func (b Build) Raised() []relief.Detail {
+	details := b.Details()
+	if b.School(SchoolAccuracy) != LooksBest {
+		return details
+	}
+	out := slices.Clone(details)
+	for i, d := range out {
+		out[i] = d.Larger(Exaggeration)
+	}
+	return out
+}
+
 // setSmall puts a detail on the plates of a zone, or changes the one that has its id: along all of their
 // edges, at Place, or from Place to To.
 func setSmall(b *Build, e Edit, m means) error {

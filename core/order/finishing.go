@@ -2,6 +2,7 @@ package order
 
 import (
 	"cmp"
+	"fmt"
 	"slices"
 	"strings"
 
@@ -82,6 +83,10 @@ func (o *orderer) finishing(built []path.Arrow, received map[string]string) {
 	record := o.add(step{kind: "record", subject: "build"}, o.seal(touch)...)
 	for _, p := range b.Kit.Struck() {
 		o.told[record] = append(o.told[record], p.Name+" was struck off (F4)")
+	}
+	if b.School(document.SchoolAccuracy) == document.LooksBest {
+		larger := fmt.Sprintf("raised detail is made %g times as large as life, on purpose", document.Exaggeration)
+		o.told[record] = append(o.told[record], larger)
 	}
 }
 
@@ -302,6 +307,12 @@ func (o *orderer) waitsFor(p kit.Part, a kit.Advice) (after []path.Arrow, above 
 		return zone.Among(name, p.Shadows)
 	}
 	staged := slices.IndexFunc(o.b.Layers, func(l strata.Layer) bool { return l.ID == p.Late })
+	var soft []path.Arrow // what lies elsewhere, and would be touched when the model is taken in hand
+	defer func() {
+		if len(after) > 0 {
+			after = append(after, soft...)
+		}
+	}()
 	for i, l := range o.b.Layers {
 		last, ok := o.last[l.ID]
 		if staged >= 0 && i > staged {
@@ -309,6 +320,10 @@ func (o *orderer) waitsFor(p kit.Part, a kit.Advice) (after []path.Arrow, above 
 				return after, first // it stands among its neighbours from here on
 			}
 			continue
+		}
+		if ok && l.Soft() && !l.Covers(p.Assembly) {
+			reason := strings.ToLower(l.Name) + " is still soft: the model is not handled before"
+			soft = append(soft, dries(warn(last, "W15", reason), rule.Handle, l))
 		}
 		if !ok || !slices.ContainsFunc(o.l.Zones, func(z string) bool { return on(z) && l.Covers(z) }) {
 			continue

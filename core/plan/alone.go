@@ -233,6 +233,10 @@ func (d *Deriver) shaped(whole document.Build, w document.Workshop) (shaped, err
 		Link: whole.Link, Ground: whole.Ground, Scheme: whole.Scheme, Layers: whole.Layers,
 		Dimensions: whole.Dimensions, Fit: whole.Fit, Cables: whole.Cables, Small: whole.Small,
 	}
+	if whole.School(document.SchoolAccuracy) == document.LooksBest {
+		raised := whole.Raised()
+		b.Small = &raised
+	}
 	return stage(d, "shape", []any{b, w.Stock}, func() (shaped, error) {
 		s, err := d.surface(b)
 		if err != nil {

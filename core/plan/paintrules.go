@@ -56,6 +56,7 @@ func (r paintRuling) findings() (out []strata.Finding) {
 		}
 		if asked(l) {
 			out = append(out, r.jars(l)...)
+			out = append(out, mirrored(l)...)
 		}
 	}
 	return out
@@ -251,6 +252,9 @@ func (r paintRuling) jars(l strata.Layer) (out []strata.Finding) {
 	}
 	for _, named := range jars {
 		if m, ok := w.Paint.Mix(named.id); ok && !l.MeansRule("P9") {
+			if isEarth(l) {
+				continue // W21 speaks of it
+			}
 			if f, found := r.mixed(l, named.colour, named.name, m); found {
 				out = append(out, f)
 			}

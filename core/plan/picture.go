@@ -109,7 +109,7 @@ func (d *Deriver) painted(b document.Build, s surface, f look.Frame, q PictureQu
 	}
 	shot := look.Picture{Box: box, Pixel: q.Pixel, Lines: q.Lines, Only: only}
 	if q.Lines {
-		shot.Small = relief.Lay(b.Details(), s.panels)
+		shot.Small = relief.Lay(b.Raised(), s.panels)
 	}
 	return look.Paint(sight, g, f, shot), nil
 }

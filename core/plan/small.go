@@ -19,7 +19,7 @@ type SmallLine struct {
 // are in all.
 func smallLines(b document.Build, s surface) (out []SmallLine, dots int) {
 	out = []SmallLine{}
-	for _, d := range b.Details() {
+	for _, d := range b.Raised() {
 		var marks []relief.Mark
 		for _, on := range relief.Lay([]relief.Detail{d}, s.panels) {
 			marks = append(marks, on...)

@@ -57,7 +57,7 @@ func (d *Deriver) surface(b document.Build) (surface, error) {
 	if err != nil {
 		return s, err
 	}
-	if s.drawing, err = keyOf("drawing", []any{s.key, b.Scale, b.Small}); err != nil {
+	if s.drawing, err = keyOf("drawing", []any{s.key, b.Scale, b.Raised(), b.Small == nil}); err != nil {
 		return s, err
 	}
 	g, err := d.grid(b, s)
@@ -85,7 +85,7 @@ func (d *Deriver) grid(b document.Build, s surface) (*form.Grid, error) {
 // site is the vehicle on which layers land. Only the last one is kept, beside the other stages: its
 // fields are large, and are wanted again while one build is worked on.
 func (d *Deriver) site(b document.Build, s surface) (*landing.Site, error) {
-	key, err := keyOf("site", []any{s.key, b.Scale, b.Small})
+	key, err := keyOf("site", []any{s.key, b.Scale, b.Raised()})
 	if err != nil {
 		return nil, err
 	}
@@ -108,7 +108,7 @@ func (d *Deriver) site(b document.Build, s surface) (*landing.Site, error) {
 		Wheels: b.Wheels, Face: b.Face(), Width: b.Link.Width, Tracked: b.Outline.HasTrack(),
 	}
 	d.stood, d.stoodKey = landing.NewSite(s.panels, g, fittings, run, float64(b.Scale.ToReal(1))), key
-	d.stood.Small = relief.Lay(b.Details(), s.panels)
+	d.stood.Small = relief.Lay(b.Raised(), s.panels)
 	return d.stood, nil
 }
 

@@ -21,8 +21,10 @@ func (r paintRuling) trials(tasks []path.Task, log []document.Entry) (out []stra
 		case t.Kind == "touchup":
 			out = append(out, r.touchUps(tasks, t, done)...)
 		case t.Layer != "" && bench.KindOf(t.Kind).Lays:
-			if f, found := r.untried(tasks, t); found {
-				out = append(out, f)
+			for _, holds := range []func([]path.Task, path.Task) (strata.Finding, bool){r.untried, r.batch} {
+				if f, found := holds(tasks, t); found {
+					out = append(out, f)
+				}
 			}
 		}
 	}
@@ -104,5 +106,35 @@ func (r paintRuling) untried(tasks []path.Task, t path.Task) (strata.Finding, bo
 		Title:  j.Said() + " was never used before",
 		Reason: "A product that is new to you goes on scrap with the same ground first: how it flows, dries and covers.",
 		Mends:  []strata.Mend{tryFirst(title, t), l.AsMeant("P14", "I know it; mark as meant")},
+	}, true
+}
+
+// spare is what a batch has beyond what is needed (W21).
+const spare = 1.2
+
+// batch is W21: earth laid from a mix of which there is less than its whole area and depth take, and a
+// fifth: what is mixed a second time is another colour.
+func (r paintRuling) batch(tasks []path.Task, t path.Task) (f strata.Finding, found bool) {
+	i := slices.IndexFunc(r.build.Layers, func(l strata.Layer) bool { return l.ID == t.Layer })
+	if i < 0 || !isEarth(r.build.Layers[i]) || r.build.Layers[i].MeansRule("W21") {
+		return f, false
+	}
+	l := r.build.Layers[i]
+	mix, mixed := r.shop.Paint.Mix(l.Jar)
+	first := slices.IndexFunc(tasks, func(x path.Task) bool { return x.Layer == t.Layer })
+	need := r.wanted(l, 0)
+	if !mixed || tasks[first].ID != t.ID || need <= 0 || l.Pot.Left >= need*spare {
+		return f, false
+	}
+	title := fmt.Sprintf("Mix %.1f ml of %s in one batch, try it dry on scrap", need*spare, mix.Name)
+	if r.isTried(title, t.ID) {
+		return f, false
+	}
+	return strata.Finding{
+		ID: "W21:" + l.ID, Rule: "W21", Severity: rule.Hint, Layer: l.ID, Zones: []string{},
+		Title: fmt.Sprintf("%s takes more than there is mixed of %s", l.Name, mix.Name),
+		Reason: fmt.Sprintf("Its whole area and depth take %.1f ml and a fifth more; %.1f ml are kept. "+
+			"Earth that is mixed a second time dries to another colour.", need, l.Pot.Left),
+		Mends: []strata.Mend{tryFirst(title, t), l.AsMeant("W21", "It will be mixed as it goes; mark as meant")},
 	}, true
 }

@@ -6,9 +6,11 @@ import (
 	"testing"
 
 	"cinderpath/core/document"
+	"cinderpath/core/form"
 	"cinderpath/core/plan"
 	"cinderpath/core/rule"
 	"cinderpath/core/strata"
+	"cinderpath/core/unit"
 	"cinderpath/core/zone"
 
 	"github.com/stretchr/testify/assert"
@@ -98,6 +100,22 @@ func TestRulesOfWearAreFoundAndMended(t *testing.T) {
 			b.Schools = map[string]string{document.SchoolDisplay: document.OnABase}
 			return b
 		}, []string{"leave"}},
+		{"oil dots that are still soft", "W15", rule.Warn, func() document.Build {
+			b := worn(t, strata.Layer{Kind: strata.Dots}, strata.Layer{Kind: strata.Dust})
+			soon := unit.Minutes(600)
+			b.Layers[len(b.Layers)-1].WaitMin = &soon
+			return b
+		}, []string{"wait"}},
+		{"marks of a person on both sides", "W18", rule.Hint, func() document.Build {
+			b := worn(t, strata.Layer{Kind: strata.Chips})
+			b.Layers[len(b.Layers)-1].Touches = []strata.Touch{
+				{What: strata.MoreHere, At: form.Vec{500, 1200, 900}, Radius: 120},
+				{What: strata.MoreHere, At: form.Vec{510, -1190, 905}, Radius: 120},
+				{What: strata.MoreHere, At: form.Vec{-900, 1200, 900}, Radius: 120},
+				{What: strata.NoneHere, At: form.Vec{-900, -1200, 900}, Radius: 120},
+			}
+			return b
+		}, []string{"apart"}},
 		{"polish on rubber", "W17", rule.Warn, func() document.Build {
 			return worn(t, strata.Layer{Kind: strata.Metal, Zones: []string{"gear.left.road", zone.Rubber(zone.Left)}})
 		}, []string{"leave", "contact"}},

@@ -67,6 +67,8 @@ type Detail struct {
 	PitchMM float64   `json:"pitchMm,omitempty"` // in place of what is usual of its kind, real mm
 	SizeMM  float64   `json:"sizeMm,omitempty"`
 	InsetMM float64   `json:"insetMm,omitempty"`
+
+	Times float64 `json:"-"` // how much larger than life it is made on purpose; 0 as it is
 }
 
 // Bounds of what a detail may be asked for, real mm.
@@ -91,6 +93,23 @@ func or(mm, usual float64) float64 {
 func (d Detail) Filled() Detail {
 	a, _ := AboutOf(d.Kind)
 	d.PitchMM, d.SizeMM, d.InsetMM = or(d.PitchMM, a.Pitch), or(d.SizeMM, a.Size), or(d.InsetMM, a.Inset)
+	return d
+}
+
+// Larger is a raised detail so many times as large as life, dots at most as large as they are apart;
+// what is engraved stays as it is.
+func (d Detail) Larger(times float64) Detail {
+	a, _ := AboutOf(d.Kind)
+	if !a.Raised {
+		return d
+	}
+	f := d.Filled()
+	most := MostSize
+	if a.Dots {
+		most = min(most, f.PitchMM)
+	}
+	d.SizeMM = min(f.SizeMM*times, most)
+	d.Times = d.SizeMM / f.SizeMM
 	return d
 }
 
@@ -159,13 +178,17 @@ func (d Detail) Words() string {
 	if a.Dots && d.Way != Point {
 		what = fmt.Sprintf("%s every %.0f mm", a.Name, f.PitchMM)
 	}
+	large := ""
+	if d.Times > 0 {
+		large = fmt.Sprintf(", %.2g times as large as life", d.Times)
+	}
 	switch d.Way {
 	case Round:
-		return what + " round it"
+		return what + " round it" + large
 	case Line:
-		return what + " along a line"
+		return what + " along a line" + large
 	}
-	return "one of " + what
+	return "one of " + what + large
 }
 
 func about(k Kind) About {

@@ -77,6 +77,35 @@ func (c *checker) settle(column []int, at int) {
 	}
 }
 
+// Soft tells of oil and fuel, which smear under a finger for a day or more (W15).
+func (l Layer) Soft() bool {
+	return l.Kind == Grease || l.Kind != Wash && strings.HasPrefix(l.Family, "oil_")
+}
+
+// soft is W15: a wait that is pinned so short that the model is taken in hand while oil is still soft.
+func (c *checker) soft(zones []string, column []int, at int) {
+	if at == 0 {
+		return
+	}
+	l, below := c.stack[column[at]], c.stack[column[at-1]]
+	handle := below.Dries().Handle
+	if !below.Soft() || together(l, below) || l.WaitMin == nil || *l.WaitMin >= handle {
+		return
+	}
+	later := l
+	later.WaitMin = &handle
+	c.find(zones, Finding{
+		Rule: "W15", Severity: rule.Warn, Layer: l.ID, Below: below.ID,
+		Title: fmt.Sprintf("%s is still soft when the model is taken in hand for %s", below.Name, lower(l.Name)),
+		Reason: fmt.Sprintf(
+			"You pinned %s; it smears under a finger for %s.", l.WaitMin.About(), handle.About()),
+	}, func() []Mend {
+		return []Mend{
+			{ID: "wait", Label: "Wait the " + handle.About(), Edits: []Edit{{Op: "change", Layer: &later}}},
+		}
+	})
+}
+
 func together(a, b Layer) bool { return a.Together != "" && a.Together == b.Together }
 
 // need asks for a wait. A shorter one that the modeller pinned, or that the log
