@@ -14,6 +14,7 @@ import (
 	"cinderpath/core/form"
 	"cinderpath/core/measure"
 	"cinderpath/core/paint"
+	"cinderpath/core/path"
 	"cinderpath/core/plan"
 	"cinderpath/server/api"
 	"cinderpath/store"
@@ -176,7 +177,11 @@ func (h *handlers) EditBuild(ctx context.Context, r api.EditBuildRequestObject) 
 	if err != nil {
 		return nil, err
 	}
-	return h.told(ctx, before, s, r.Id)
+	tell := plan.Changes
+	if slices.ContainsFunc(r.Body.Edits, func(e document.Edit) bool { return e.Op == document.SetSchool }) {
+		tell = plan.Differences // whoever answers how they work wants to know all that follows
+	}
+	return h.told(ctx, before, s, r.Id, tell)
 }
 
 func (h *handlers) UndoEdit(ctx context.Context, r api.UndoEditRequestObject) (api.UndoEditResponseObject, error) {
@@ -346,16 +351,18 @@ func (h *handlers) AppendLog(ctx context.Context, r api.AppendLogRequestObject) 
 	if err != nil {
 		return nil, err
 	}
-	return h.told(ctx, before, s, r.Id)
+	return h.told(ctx, before, s, r.Id, plan.Changes)
 }
 
 // told is a build as it stands now, with what a change did to its plan.
-func (h *handlers) told(ctx context.Context, before api.BuildState, s *snapshot, id string) (packed, error) {
+func (h *handlers) told(
+	ctx context.Context, before api.BuildState, s *snapshot, id string, tell func(before, after plan.Plan) []path.Change,
+) (packed, error) {
 	now, err := s.state(id)
 	if err != nil {
 		return packed{}, err
 	}
-	changes := plan.Changes(before.Plan, now.Plan)
+	changes := tell(before.Plan, now.Plan)
 	if len(changes) == 0 {
 		data, err := s.of(id)
 		return pack(ctx, data), err

@@ -309,6 +309,12 @@ var ops = map[string]op{
 		} else if e.Text != "" {
 			b.Layers = worked(*b, m, e.School, e.Text)
 		}
+		switch {
+		case e.School == SchoolHidden && e.Text == HiddenSkipped:
+			return unseenLeftOut(b, m)
+		case e.School == SchoolWornColour:
+			return b.wornOtherwise(m)
+		}
 		return nil
 	},
 	SetOrder: func(b *Build, e Edit, m means) error {

@@ -30,6 +30,19 @@ func temporary(b *Build, e Edit, m means) error {
 	return restacked(b, m.now.Temporary)
 }
 
+// wornOtherwise lays a temporary paint that is still to come anew, as one's school has it now.
+func (b *Build) wornOtherwise(m means) error {
+	strata.Stacked(b.Layers)
+	at := slices.IndexFunc(b.Layers, strata.Layer.Temporary)
+	if at < 0 || m.now.Temporary == nil || laid(m, b.Layers[at]) {
+		return nil
+	}
+	if err := b.untemporary(m); err != nil {
+		return err
+	}
+	return restacked(b, m.now.Temporary)
+}
+
 // untemporary takes a temporary paint out of the stack, with its chipping coat and what wears it.
 func (b *Build) untemporary(m means) error {
 	b.Layers = slices.Clone(b.Layers)

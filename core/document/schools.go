@@ -42,11 +42,22 @@ const (
 	SchoolDetails    = "details"
 	SchoolUnderWash  = "under-wash"
 	SchoolWornColour = "worn-colour"
+	SchoolEarth      = "earth-tracks"
 )
 
 // Answers that the order asks for.
 const (
 	BuildThenPaint = "build, then paint"
+	PaintThenBuild = "paint links, then build"
+	EarthBefore    = "all before the tracks go on"
+	EarthAfter     = "all after"
+	ByEye          = "by eye, with a test piece"
+	BlackMottle    = "black, light mottle"
+	FromAbove      = "light from above"
+	OwnShade       = "a darker own shade"
+	TintingPrimer  = "dark primer that tints"
+	LightGraded    = "graded shades as the colour coat"
+	HiddenSkipped  = "skipped, shown"
 	HandlesOnly    = "handles and bare chips only"
 	ByColour       = "in groups by colour"
 	OneByOne       = "one by one"

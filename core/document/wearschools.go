@@ -81,12 +81,16 @@ var manners = map[string]struct {
 		"enamel, wiped":         {family: "enamel_paint", technique: "highlight_detail"},
 		"dry brush":             {family: "enamel_paint", technique: "dry_brush"},
 	}},
+	SchoolUndertone: {strata.Prime, map[string]manner{TintingPrimer: {hex: tinting}}},
 	SchoolRust: {strata.Rust, map[string]manner{
 		"by story": {times: 1},
 		"sparing":  {times: 0.5},
 		"heavy":    {times: 2},
 	}},
 }
+
+// tinting is the swatch of a dark primer that shows through thin colour.
+const tinting = "#3a3937"
 
 // left are the answers that take layers of a kind out of the stack.
 var left = map[string]map[string]strata.Kind{
@@ -113,6 +117,12 @@ func worked(b Build, m means, school, answer string) []strata.Layer {
 		if c := b.Scheme.Colours; answer == darkerGround && len(c) > 0 {
 			repainted(layers, m, strata.Wash, "", darker(c[0].Hex))
 		}
+	case SchoolUndertone:
+		for i := range layers {
+			if l := &layers[i]; answer != TintingPrimer && l.Kind == strata.Prime && l.Hex == tinting && !laid(m, *l) {
+				l.Hex = strata.Prime.Fresh().Hex
+			}
+		}
 	case SchoolWashTones:
 		return washTones(b, m, layers, answer != "one")
 	case SchoolChipping:
@@ -127,6 +137,25 @@ func worked(b Build, m means, school, answer string) []strata.Layer {
 		return chipsBy(layers, m, answer)
 	}
 	return layers
+}
+
+// unseenLeftOut takes out what W16 tells of: work that nobody will see.
+func unseenLeftOut(b *Build, m means) error {
+	if m.now.Findings == nil {
+		return nil
+	}
+	findings, err := m.now.Findings(*b)
+	if err != nil {
+		return err
+	}
+	for _, f := range findings {
+		for _, mend := range f.Mends {
+			if f.Rule == "W16" && mend.ID == "leave" {
+				b.Layers, err = strata.Apply(b.Layers, mend.Edits, m.newID)
+			}
+		}
+	}
+	return err
 }
 
 const darkerGround = "a darker tone of the ground colour"

@@ -273,6 +273,10 @@ func (s *shop) running() {
 			rule.Handle,
 			cementTouch,
 		)
+		if s.b.School(document.SchoolTracks) == document.PaintThenBuild && len(s.b.Layers) > 0 && !s.under(tracks) {
+			s.links = tracks
+			return // they are joined when they are painted
+		}
 		if s.b.School(document.SchoolTracks) == document.BuildThenPaint {
 			id := s.add(step{kind: "takeoff", subject: "tracks"}, held)
 			held = then(id, "track and wheels are painted apart")

@@ -97,8 +97,8 @@ func (o *orderer) detail(subject, group string, list []kit.Part, coloured string
 
 // tools says how one's schools have tools and their wood; only tells of a step of nothing else.
 func (o *orderer) tools(id string, n int, only bool) {
-	o.why[id] = append(o.why[id], "wood "+o.b.School(document.SchoolWood)+", the grain last",
-		"a slip of paper under each that stays on keeps paint off the hull")
+	o.told[id] = append(o.told[id], "wood "+o.b.School(document.SchoolWood)+", the grain last")
+	o.why[id] = append(o.why[id], "a slip of paper under each that stays on keeps paint off the hull")
 	if o.b.School(document.SchoolTools) == document.HandlesOnly && only {
 		m, inputs := o.paced(step{kind: "details", units: float64(n)})
 		o.minutes(id, (m / 2).Whole(), append(inputs, "handles and bare chips only: half of it")...)

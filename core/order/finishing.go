@@ -22,10 +22,14 @@ func (o *orderer) finishing(built []path.Arrow, received map[string]string) {
 	b := o.b
 	var painted []path.Arrow
 	early := b.School(document.SchoolRunning) == document.GluedEarly
+	later := o.acrossBoth()
 	weathered := "" // the first wear, which the running gear is on for
 	for _, l := range b.Layers {
 		if early && l.Kind.About().Wears {
 			weathered = o.firstOf(l.ID)
+			break
+		}
+		if later[l.ID] {
 			break
 		}
 		reason := "nothing is held by a surface that cannot be handled: " + l.Name
@@ -38,9 +42,19 @@ func (o *orderer) finishing(built []path.Arrow, received map[string]string) {
 		f, _ := paint.FamilyOf("waterborne_acrylic")
 		painted = append(painted, waits(stop(o.tyres, "F2", "wheels are held by their tyres"), rule.Handle, f.Handle))
 	}
+	o.linked()
+	if o.links != "" {
+		painted = append(painted, waits(then(o.links, "the tracks are joined"), rule.Handle, cementTouch))
+	}
 	o.fitGear(painted)
 	if b.Link.Make == gear.Band && b.Outline.HasTrack() {
 		o.gluedDown()
+	}
+	for _, l := range b.Layers {
+		if first := o.firstOf(l.ID); later[l.ID] && first != "" {
+			across := warn(gearOn, "F1", "this tone of earth goes across hull and tracks, once they are on")
+			o.task(first).After = append(o.task(first).After, waits(across, rule.Handle, cementTouch))
+		}
 	}
 	if weathered != "" {
 		glued := warn(gearOn, "B13", "the running gear is glued before upper weathering, as your school has it")
@@ -88,6 +102,37 @@ func (o *orderer) finishing(built []path.Arrow, received map[string]string) {
 		larger := fmt.Sprintf("raised detail is made %g times as large as life, on purpose", document.Exaggeration)
 		o.told[record] = append(o.told[record], larger)
 	}
+}
+
+// acrossBoth are the layers of earth that come when the tracks are on, as one's school has it: the tones
+// after the first and after the paste, all of them, or none.
+func (o *orderer) acrossBoth() map[string]bool {
+	answer := o.b.School(document.SchoolEarth)
+	if !o.b.Outline.HasTrack() || answer == document.EarthBefore {
+		return nil
+	}
+	var earth []strata.Layer
+	first := 1
+	for _, l := range o.b.Layers {
+		switch l.Kind {
+		case strata.Mud:
+			first = len(earth) + 1
+		case strata.Dust, strata.Splash, strata.Pigment:
+		default:
+			continue
+		}
+		earth = append(earth, l)
+	}
+	if answer == document.EarthAfter {
+		first = 0
+	}
+	out := map[string]bool{}
+	for _, l := range earth[min(first, len(earth)):] {
+		if l.Covers(zone.Track(zone.Left)) || l.Covers(zone.Track(zone.Right)) {
+			out[l.ID] = true
+		}
+	}
+	return out
 }
 
 // brittleLast lets what breaks easily go on after wheels, tracks and all that is sturdier, where it was

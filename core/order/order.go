@@ -46,6 +46,7 @@ type orderer struct {
 	done    map[string]path.Done // what was begun stays in the plan, whatever one would advise now
 	zone    *time.Location
 	tyres   string // the step that paints them
+	links   string // the step that joins links which are painted before
 
 	tasks   []path.Task
 	index   map[string]int
@@ -157,6 +158,13 @@ func (o *orderer) minutes(id string, m unit.Minutes, inputs ...string) {
 	m, more := o.learned[t.Kind].Apply(m)
 	t.Minutes = m
 	o.why[id] = append(inputs, more...)
+}
+
+// longer lets a step take so many times as long, and says why.
+func (o *orderer) longer(id string, times float64, why string) {
+	t := o.task(id)
+	t.Minutes = (t.Minutes * unit.Minutes(times)).Whole()
+	o.why[id] = append(o.why[id], why)
 }
 
 // listed names some things, and how many more there are.

@@ -70,6 +70,10 @@ func (o *orderer) painting(built []path.Arrow) {
 		if len(ids) == 0 {
 			ids = o.addLayer(layer, stage) // it lies on none of the zones that there are
 		}
+		if layer.Kind == strata.Colour && layer.Applied == strata.Misted &&
+			b.School(document.SchoolLighten) == document.LightGraded {
+			o.graded(ids)
+		}
 		o.awaitJar(layer, ids)
 		at := o.task(ids[0])
 		for _, w := range o.waits {
@@ -121,6 +125,7 @@ func (o *orderer) beforeColour(primed string, layer strata.Layer) []path.Arrow {
 			dries(stop(primed, "P1", "the primer must take the next coat"), rule.NextCoat, o.layer(primed)),
 		)
 		o.task(id).Spray, o.task(id).Subject = true, path.Subject{Layer: layer.ID}
+		o.undertoned(id)
 		thin := warn(id, "P2", "shading lies beneath the colour, which stays thin enough to let it show")
 		out = append(out, damp(waits(thin, rule.NextCoat, 40)))
 	}
@@ -133,6 +138,9 @@ func (o *orderer) beforeColour(primed string, layer strata.Layer) []path.Arrow {
 		}
 		id := o.add(step{kind: "test", subject: layer.ID}, after...)
 		o.task(id).Spray, o.task(id).Subject = sprayed, path.Subject{Layer: layer.ID}
+		if o.b.School(document.SchoolTest) == document.ByEye {
+			o.longer(id, 1.5, "by eye it takes a second try: half as long again, a starting value")
+		}
 		out = append(out, hint(id, "P9", "the mix is right before it goes on the model"))
 	}
 	return out
@@ -148,6 +156,10 @@ func (o *orderer) afterColour(layer strata.Layer) string {
 			dries(stop(from, "P1", "the colour must take the next coat"), rule.NextCoat, layer),
 		)
 		t := o.task(id)
+		if school == document.LightFull {
+			t.Title += ", so that it shows"
+			o.longer(id, 1.6, "more than slightly: 1.6 times as long, a starting value")
+		}
 		t.Spray, t.Subject, t.Zones, t.AreaCM = true, path.Subject{Layer: layer.ID}, layer.Zones, LayerArea(o.l, layer)
 		o.last[layer.ID], from = id, id
 	}
@@ -306,4 +318,13 @@ func (o *orderer) fittings(kind string) int {
 		}
 	}
 	return max(n, 1)
+}
+
+// graded lets coats of colour take longer where they are laid in graded shades.
+func (o *orderer) graded(ids []string) {
+	for _, id := range ids {
+		if o.task(id).Kind == string(strata.Colour) {
+			o.longer(id, 1.3, "in graded shades: 1.3 times as long, a starting value")
+		}
+	}
 }

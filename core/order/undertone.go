@@ -1,6 +1,8 @@
 package order
 
 import (
+	"fmt"
+
 	"cinderpath/core/colour"
 	"cinderpath/core/document"
 	"cinderpath/core/paint"
@@ -70,13 +72,34 @@ func WhereItShows(b document.Build) bool {
 	return b.School(document.SchoolUndertone) == (document.Build{}).School(document.SchoolUndertone)
 }
 
+// undertones are the ways of shading below the colour besides dark recesses with a light mottle: what is
+// done, and how many times as long it takes, starting values.
+var undertones = map[string]struct {
+	title string
+	times float64
+}{
+	document.BlackMottle: {"Black all over, a light mottle on it", 1.5},
+	document.FromAbove:   {"A light mist from above, as light falls", 0.6},
+	document.OwnShade:    {"A darker shade of the colour all over", 0.8},
+}
+
+// undertoned names a step of shading as one's school has it.
+func (o *orderer) undertoned(id string) {
+	answer := o.b.School(document.SchoolUndertone)
+	if how, ok := undertones[answer]; ok {
+		o.task(id).Title = how.title
+		o.longer(id, how.times, answer+fmt.Sprintf(": %g times as long, a starting value", how.times))
+	}
+}
+
 // shaded tells whether shading goes under a colour.
 func (o *orderer) shaded(primer, l strata.Layer) bool {
 	if _, own := Shaded(o.b, l); own {
 		return false // it is a layer of its own
 	}
 	if !WhereItShows(o.b) {
-		return o.b.School(document.SchoolUndertone) != document.NoUndertone
+		answer := o.b.School(document.SchoolUndertone)
+		return answer != document.NoUndertone && answer != document.TintingPrimer // the primer does it
 	}
 	if _, begun := o.done["shade:under:1"]; begun {
 		return true

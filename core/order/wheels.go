@@ -3,8 +3,12 @@ package order
 import (
 	"fmt"
 
+	"cinderpath/core/bench"
 	"cinderpath/core/document"
+	"cinderpath/core/rule"
+	"cinderpath/core/strata"
 	"cinderpath/core/unit"
+	"cinderpath/core/zone"
 )
 
 // wheelWays are the ways of keeping hub and rubber apart, with their set-up and minutes for a wheel: starting
@@ -44,5 +48,29 @@ func (o *orderer) wheelWay(id string, wheels float64) {
 				float64(w.wheel),
 			),
 		)
+	}
+}
+
+// linked enters what links that are painted before they are joined wait for, and what waits for them.
+func (o *orderer) linked() {
+	if o.links == "" {
+		return
+	}
+	on := func(l strata.Layer) bool { return l.Covers(zone.Track(zone.Left)) || l.Covers(zone.Track(zone.Right)) }
+	t := o.task(o.links)
+	t.Stage = bench.Paint
+	for _, l := range o.b.Layers {
+		switch {
+		case !on(l) || o.last[l.ID] == "":
+		case l.Kind.About().Wears:
+			if first := o.firstOf(l.ID); first != "" {
+				worn := then(o.links, "links are joined before they are worn")
+				o.task(first).After = append(o.task(first).After, waits(worn, rule.Handle, cementTouch))
+			}
+			return
+		default:
+			painted := stop(o.last[l.ID], "P3", "links are cut off and joined when "+l.Name+" can be handled")
+			t.After = append(t.After, dries(painted, rule.Handle, l))
+		}
 	}
 }

@@ -12,6 +12,7 @@ import (
 	"cinderpath/core/document"
 	"cinderpath/core/measure"
 	"cinderpath/core/path"
+	"cinderpath/core/rule"
 	"cinderpath/core/unit"
 )
 
@@ -123,7 +124,7 @@ func (d *Deriver) Compare(
 	out := Compared{
 		Now:      outcome(now, at),
 		Then:     outcome(then, at),
-		Changes:  Changes(now.Plans[at], then.Plans[at]),
+		Changes:  Differences(now.Plans[at], then.Plans[at]),
 		Workshop: other,
 	}
 	return out, nil
@@ -176,6 +177,66 @@ func Changes(before, after Plan) []path.Change {
 		out = []path.Change{}
 	}
 	return append(worked(before, after), out...) // with what one works stands before when
+}
+
+// Differences tells two plans of one build apart which nothing was done between: besides the changes,
+// what takes longer, what is said at a step, what advises and no longer stops, what is found, and what the
+// vehicle will look like.
+func Differences(before, after Plan) []path.Change {
+	out := Changes(before, after)
+	told := map[string]bool{}
+	for _, c := range out {
+		told[c.Task] = true
+	}
+	was := map[string]Step{}
+	for _, s := range before.Steps {
+		was[s.ID] = s
+	}
+	stops := [2]int{}
+	for _, s := range after.Steps {
+		b, known := was[s.ID]
+		if !known || s.Status.Over() {
+			continue
+		}
+		stops[0] += stopping(b.After)
+		stops[1] += stopping(s.After)
+		if told[s.ID] {
+			continue
+		}
+		var words []string
+		if s.Title != b.Title {
+			words = append(words, "in place of “"+b.Title+"”")
+		}
+		if s.Minutes != b.Minutes {
+			words = append(words, fmt.Sprintf("%.0f min instead of %.0f", float64(s.Minutes), float64(b.Minutes)))
+		}
+		for _, t := range s.Told {
+			if !slices.Contains(b.Told, t) {
+				words = append(words, t)
+			}
+		}
+		if len(words) > 0 {
+			out = append(out, path.Change{Task: s.ID, Words: s.Title + ": " + strings.Join(words, ", ")})
+		}
+	}
+	if stops[0] != stops[1] {
+		out = append(out, path.Change{Words: fmt.Sprintf(
+			"%d arrows of the order stop, %d did; the others advise", stops[1], stops[0])})
+	}
+	n, m := len(before.Steps), len(after.Steps)
+	if n > 0 && m > 0 && before.Steps[n-1].Look != after.Steps[m-1].Look {
+		out = append(out, path.Change{Words: "the vehicle will look otherwise"})
+	}
+	return out
+}
+
+func stopping(arrows []path.Arrow) (n int) {
+	for _, a := range arrows {
+		if a.Severity == rule.Stop {
+			n++
+		}
+	}
+	return n
 }
 
 // worked says of steps that are in both plans with what they are worked now, and how long that takes.
