@@ -77,3 +77,20 @@ func TestTheDemosShelfAndWhatItLacks(t *testing.T) {
 	assert.InDelta(t, satin-9, list["37 satin coat"].Short, 0.05)
 	assert.Len(t, list, 2, "of all else there is enough")
 }
+
+// Every kind of layer of the table is used by one of the demos.
+func TestTheDemosUseEveryKindOfLayer(t *testing.T) {
+	documents, err := samples.Documents()
+	require.NoError(t, err)
+	used := map[strata.Kind]bool{}
+	for _, d := range documents {
+		for _, it := range d.Resolve(time.Date(2026, 11, 23, 12, 0, 0, 0, time.UTC)).Items {
+			for _, l := range it.Build.Layers {
+				used[l.Kind] = true
+			}
+		}
+	}
+	for _, about := range strata.Abouts() {
+		assert.True(t, used[about.ID], "no demo has %s", about.ID)
+	}
+}
