@@ -42,8 +42,8 @@ func Paint(s *form.Sight, g *form.Grid, f Frame, p Picture) *image.NRGBA {
 			}
 		}
 	})
+	small(out, s, &r, p.Small, p)
 	if p.Lines {
-		small(out, s, &r, p.Small, p)
 		rule(out, s.Edges, p)
 	}
 	return out

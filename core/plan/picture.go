@@ -23,6 +23,8 @@ type PictureQuestion struct {
 	Pixel float64   // model mm
 	Lines bool
 	Only  []string // places in colour, the rest grey; all when empty
+
+	small bool // with the small relief, where the other lines are drawn over it
 }
 
 // named finds what a look names, and how many coats are on in it.
@@ -108,7 +110,7 @@ func (d *Deriver) painted(b document.Build, s surface, f look.Frame, q PictureQu
 		}
 	}
 	shot := look.Picture{Box: box, Pixel: q.Pixel, Lines: q.Lines, Only: only}
-	if q.Lines {
+	if q.Lines || q.small {
 		shot.Small = relief.Lay(b.Raised(), s.panels)
 	}
 	return look.Paint(sight, g, f, shot), nil

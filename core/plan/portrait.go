@@ -36,7 +36,7 @@ func (d *Deriver) Portraits(name string) ([]Portrait, error) {
 	for i, sight := range sights {
 		// Large models are printed coarser: they are looked at from farther off.
 		pixel := max(printed, math.Sqrt(sight.Width*sight.Height/mostPixels*5))
-		img, err := d.painted(all.build, s, f, PictureQuestion{Side: sight.Side, Pixel: pixel})
+		img, err := d.painted(all.build, s, f, PictureQuestion{Side: sight.Side, Pixel: pixel, small: true})
 		if err != nil {
 			return nil, err
 		}

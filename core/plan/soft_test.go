@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	"cinderpath/core/document"
+	"cinderpath/core/form"
 	"cinderpath/core/paint"
 	"cinderpath/core/path"
 	"cinderpath/core/plan"
@@ -123,4 +124,37 @@ func TestExaggerationIsRecorded(t *testing.T) {
 	}
 	assert.Positive(t, told)
 	assert.Contains(t, strings.Join(record(b), " "), "raised detail is made 1.5 times as large as life")
+}
+
+// Printed views show bolts, rivets and joints, which lie under none of the drawing's edges.
+func TestPrintedViewsShowSmallRelief(t *testing.T) {
+	bare := tank(t)
+	bare.Layers = nil
+	var d plan.Deriver
+	shots := func(b document.Build) []plan.Portrait {
+		plans, err := d.Plans(workshop(), []document.Item{{Build: b}}, monday)
+		require.NoError(t, err)
+		seen, err := d.Portraits(plans[0].Steps[0].Look)
+		require.NoError(t, err)
+		return seen
+	}
+	with := shots(bare)
+	bare.Small = &[]relief.Detail{}
+	without := shots(bare)
+	require.Len(t, with, len(form.Sides))
+	for i := range with {
+		darker := 0
+		box := with[i].Image.Bounds()
+		require.Equal(t, box, without[i].Image.Bounds())
+		for y := range box.Dy() {
+			for x := range box.Dx() {
+				r, _, _, _ := with[i].Image.At(x, y).RGBA()
+				was, _, _, _ := without[i].Image.At(x, y).RGBA()
+				if r < was {
+					darker++
+				}
+			}
+		}
+		assert.Greater(t, darker, 100, with[i].Side)
+	}
 }
