@@ -62,6 +62,7 @@ test: packages ui
 proof: packages ui
 	CINDERPATH_PROOF=1 go test -timeout 25m -count=1 ./core/path
 	CINDERPATH_PROOF=1 go test -timeout 25m -count=1 ./core/gear ./core/strata ./core/paint -rapid.checks=300
+	go test -timeout 25m -count=1 -run Pins ./core/scheme -rapid.checks=500
 	CINDERPATH_PROOF=1 go test -timeout 25m -count=1 -run 'Extreme|Interleaved' ./server
 	CINDERPATH_PROOF=1 go test -timeout 25m -count=1 -run 'Killed' ./e2e
 	go test -race -timeout 25m -count=1 ./store/... ./cmd/...

@@ -115,10 +115,9 @@ func (s *Site) below(panel int, end form.Vec) (next int, at [2]float64, drop boo
 	return next, s.Panels[next].Flat(over.Plus(down.Times(d))), true
 }
 
-// joined is the panel whose edge lies at the end of another, within a fifth of a millimetre on the
-// model and what the texels blur; −1 for none.
+// joined is the panel whose edge lies at the end of another, within what the texels blur; −1 for none.
 func (s *Site) joined(panel int, end form.Vec) (next int, at [2]float64) {
-	return s.nearest(panel, end, 0.2*s.Hand+s.Grid.Step)
+	return s.nearest(panel, end, 1.4*s.Grid.Step)
 }
 
 // nearest is the panel whose face is nearest to a place, of those within a reach that go on below it;

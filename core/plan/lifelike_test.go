@@ -17,6 +17,7 @@ import (
 
 // lived is a tracked vehicle with everything that wears it, each layer all over and as it is usually done.
 type lived struct {
+	b    document.Build
 	s    surface
 	g    *form.Grid
 	lies map[strata.Kind]strata.Deposit
@@ -43,12 +44,38 @@ func livedIn(t *testing.T) lived {
 	require.NoError(t, err)
 	g, err := d.grid(b, s)
 	require.NoError(t, err)
-	out := lived{s, g, map[strata.Kind]strata.Deposit{}}
+	out := lived{b, s, g, map[strata.Kind]strata.Deposit{}}
 	for _, l := range b.Layers[2:] {
 		out.lies[l.Kind], err = d.lands(b, s, l)
 		require.NoError(t, err)
 	}
 	return out
+}
+
+// One body in two scales, each square as large in life: what lies on it is the same, as long as no mark is
+// finer than a hand can make in either.
+func TestScalesAgree(t *testing.T) {
+	t.Parallel()
+	x := livedIn(t)
+	run := landing.Running{Wheels: x.b.Wheels, Face: x.b.Face(), Width: x.b.Link.Width, Tracked: true}
+	large := landing.NewSite(x.s.panels, x.g, nil, run, 35)
+	small := landing.NewSite(x.s.panels, x.g, nil, run, 17.5)
+	for _, l := range x.b.Layers[2:] {
+		if size, marked := l.Marked(); marked {
+			l.SizeMM = []float64{max(size[0], 8), max(size[1], 16)}
+		} else if l.Kind == strata.Streaks {
+			l.SizeMM = []float64{8, 16}
+		}
+		a, b := l.Deposit(large), l.Deposit(small)
+		require.Len(t, b.Film, len(a.Film))
+		most := 0.0
+		for k := range a.Film {
+			was, is := float64(a.Full)*float64(a.Film[k]), float64(b.Full)*float64(b.Film[k])
+			most = math.Max(most, math.Abs(was-is)/255)
+		}
+		assert.LessOrEqual(t, most, float64(max(a.Full, b.Full))/255+1e-9, l.Kind)
+		assert.Positive(t, len(a.Panels), l.Kind)
+	}
 }
 
 // mean is how much of a layer lies in the mean where it is asked for, as a part of the thickest.
