@@ -74,6 +74,22 @@ func TestAPartComesWithAFault(t *testing.T) {
 	)
 }
 
+// A part is painted apart with the first colour of the scheme, and goes on before the second.
+func TestAPartGoesOnBetweenTwoColours(t *testing.T) {
+	a := demo(t)
+	window := browser(t)
+	do(
+		t, window,
+		chromedp.Navigate(a.url+"/builds/"+drumble+"/build/parts"),
+		click(`//div[@role="button"][starts-with(@aria-label, "jib head:")]`),
+		pick("Goes on after", "Camouflage: harbour grey"),
+		click(text("button", "Keep it")),
+		click(on("Put back: jib head")),
+		click(`//section[@aria-label="The step you stand on"]//button[@aria-expanded="false"]`),
+		see(`//*[contains(., "jib head stays off until this colour is on")]`),
+	)
+}
+
 // The leaflet is corrected: what is wrong is told at the step that it is about.
 func TestACorrectionReachesItsStep(t *testing.T) {
 	a := demo(t)

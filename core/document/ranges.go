@@ -194,7 +194,7 @@ func ranges() map[string]unit.Range {
 		"strata.Layer.amount":    {Least: 0, Most: strata.MostFilm, Unit: "µm, or a share of 1"},
 
 		"kit.Feature.mm": realSize,
-		"kit.Part.count": counting,
+		"kit.Part.count": counting, "kit.Part.lateTo": {Most: 8},
 
 		"path.Window.day":            {Least: 0, Most: 6},
 		"path.Calendar.temperatureC": celsius,

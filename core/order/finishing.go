@@ -373,6 +373,12 @@ func (o *orderer) waitsFor(p kit.Part, a kit.Advice) (after []path.Arrow, above 
 		if !ok || !slices.ContainsFunc(o.l.Zones, func(z string) bool { return on(z) && l.Covers(z) }) {
 			continue
 		}
+		if i == staged {
+			if laid, next := o.between(l, p.LateTo); next != "" {
+				reason := p.Name + " stays off until this colour is on, and gets the later ones with the rest"
+				return append(after, dries(stop(laid, "B3", reason), rule.Handle, l)), next
+			}
+		}
 		dry := func(b path.Arrow) path.Arrow { return dries(b, rule.Handle, l) }
 		switch {
 		case l.Kind == strata.Decals && a.Rule == "B4":
@@ -390,6 +396,24 @@ func (o *orderer) waitsFor(p kit.Part, a kit.Advice) (after []path.Arrow, above 
 		after = append(after, dry(warn(last, cmp.Or(a.Rule, "B3"), reason)))
 	}
 	return after, ""
+}
+
+// between gives the last step of a colour of a scheme, from 1, and the first of the next one; none where
+// there is none.
+func (o *orderer) between(l strata.Layer, colour int) (laid, next string) {
+	if colour == 0 {
+		return "", ""
+	}
+	for _, t := range o.tasks {
+		switch {
+		case t.Layer != l.ID:
+		case t.Colour == colour && bench.KindOf(t.Kind).Lays:
+			laid, next = t.ID, ""
+		case t.Colour > colour && laid != "" && next == "":
+			next = t.ID
+		}
+	}
+	return laid, next
 }
 
 // fittedFirst tells whether a layer comes when a part is on: loose layers over what is

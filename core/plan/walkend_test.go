@@ -152,6 +152,35 @@ func TestPartsGoOnBetweenLayers(t *testing.T) {
 	}
 }
 
+// A part may go on between two colours of the scheme: the first is sprayed apart, the others over both.
+func TestPartsGoOnBetweenColours(t *testing.T) {
+	b := boxed(t)
+	colour := b.Layers[slices.IndexFunc(b.Layers, strata.Layer.IsScheme)]
+	require.Greater(t, len(b.Scheme.Colours), 2)
+	b.Kit.Parts = append(b.Kit.Parts, kit.Part{
+		ID: "basket", Name: "stowage basket", Material: kit.Plastic, Assembly: "hull", Kind: "aerial", Stay: "off",
+		Late: colour.ID, LateTo: 1,
+	})
+	require.NoError(t, b.Check())
+	p, by := walked(t, b)
+	require.Contains(t, by, "fit:basket:1")
+	seen := map[bool]int{}
+	for _, s := range p.Steps {
+		if s.Kind != "colour" || s.Layer != colour.ID {
+			continue
+		}
+		later := s.Colour > 1
+		seen[later]++
+		if later {
+			assert.True(t, after(by, s.ID, "fit:basket:1"), s.Title)
+		} else {
+			assert.True(t, after(by, "fit:basket:1", s.ID), s.Title)
+		}
+	}
+	assert.Equal(t, map[bool]int{false: 1, true: len(b.Scheme.Colours) - 1}, seen)
+	assert.Empty(t, p.Conflicts)
+}
+
 func TestArmsAreLookedAtAsTheyAreGlued(t *testing.T) {
 	b := boxed(t)
 	_, by := walked(t, b)

@@ -3008,6 +3008,8 @@ export interface components {
             struck?: boolean;
             /** @description The layer after which it goes on. */
             late?: string;
+            /** @description Where that is the scheme: the colour of it, from 1, after which it goes on; 0 for all of them. */
+            lateTo?: number;
             ordered?: components["schemas"]["KitOrdered"];
             note?: string;
         };

@@ -26,13 +26,23 @@ interface PartFormProps {
   kit: Kit;
   plan: Plan;
   layers?: Layer[];
+  colours?: { name: string }[];
   act?: string;
   onTake: (part: Partial<KitPart>) => void;
   onDrop?: () => void;
 }
 
 /** All that is known of a part, to be changed. */
-export function PartForm({ part, kit, plan, layers = [], act = 'Keep it', onTake, onDrop }: PartFormProps) {
+export function PartForm({
+  part,
+  kit,
+  plan,
+  layers = [],
+  colours = [],
+  act = 'Keep it',
+  onTake,
+  onDrop,
+}: PartFormProps) {
   const library = useLibrary();
   const [p, setP] = useState(part);
   const set = (by: Partial<KitPart>) => setP({ ...p, ...by });
@@ -179,9 +189,18 @@ export function PartForm({ part, kit, plan, layers = [], act = 'Keep it', onTake
           w={170}
           clearable
           placeholder="as suggested"
-          data={layers.map((l) => ({ value: l.id, label: l.name }))}
-          value={p.late ?? null}
-          onChange={(v) => set({ late: v ?? undefined, stay: v ? 'off' : p.stay })}
+          data={layers.flatMap((l) => [
+            ...(l.kind === 'colour' && !l.hex && !l.jar ? colours.slice(0, -1) : []).map((c, i) => ({
+              value: `${l.id} ${i + 1}`,
+              label: `${l.name}: ${c.name}`,
+            })),
+            { value: l.id, label: l.name },
+          ])}
+          value={p.late ? [p.late, p.lateTo].filter(Boolean).join(' ') : null}
+          onChange={(v) => {
+            const [late, colour] = v?.split(' ') ?? [];
+            set({ late, lateTo: colour ? Number(colour) : undefined, stay: late ? 'off' : p.stay });
+          }}
         />
         <Checkbox
           label="is forced on"

@@ -133,6 +133,7 @@ export function PartsRoom({ tools, data }: RoomProps) {
           kit={kit}
           plan={data.plan}
           layers={data.build.layers}
+          colours={data.build.scheme.colours}
           onTake={(p) => change(part.id, p)}
           onDrop={() => set({ ...kit, parts: (kit.parts ?? []).filter((p) => p.id !== part.id) })}
         />
