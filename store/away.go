@@ -28,19 +28,49 @@ const (
 	patience = 1500 * time.Millisecond // with a database that is away
 	pause    = 100 * time.Millisecond  // between two tries
 	longest  = 10 * time.Second        // for one try; ordinary ones take milliseconds
+	soon     = 600 * time.Millisecond  // after which a try is watched, and within which a probe is answered
 )
 
 // patiently does what only reads until the database answered, for as long as patience
 // lasts.
-func patiently[T any](ctx context.Context, ask func(ctx context.Context) (T, error)) (T, error) {
+func patiently[T any](ctx context.Context, s *Store, ask func(ctx context.Context) (T, error)) (T, error) {
 	for until := time.Now().Add(patience); ; {
-		one, cancel := context.WithTimeout(ctx, longest)
+		one, cancel := s.watched(ctx, longest)
 		answer, err := ask(one)
 		cancel()
 		if !away(ctx, err) || !waited(ctx, until) {
 			return answer, told(ctx, err)
 		}
 	}
+}
+
+// watched limits a try. One that takes long is let go on while a probe beside it is answered; where two in
+// a row are not, the database hangs, and whoever asked is told so at once.
+func (s *Store) watched(ctx context.Context, limit time.Duration) (context.Context, context.CancelFunc) {
+	one, cancel := context.WithTimeout(ctx, limit)
+	watch := time.AfterFunc(soon, func() {
+		for missed := 0; one.Err() == nil; {
+			if s.answers(one) {
+				missed = 0
+				_ = paused(one, soon)
+				continue
+			}
+			if missed++; missed == 2 {
+				cancel()
+			}
+		}
+	})
+	return one, func() { watch.Stop(); cancel() }
+}
+
+// answers asks the server whether it is there, on a way of its own, once for all that want to know.
+func (s *Store) answers(ctx context.Context) bool {
+	_, err, _ := s.asking.Do("probe", func() (any, error) {
+		ctx, cancel := context.WithTimeout(context.WithoutCancel(ctx), soon)
+		defer cancel()
+		return nil, s.probe.Ping(ctx)
+	})
+	return err == nil
 }
 
 // keep runs a transaction until it is known to be kept or refused, for as long as patience
@@ -57,7 +87,7 @@ func (s *Store) keepWithin(
 ) error {
 	unsure := false
 	for until := time.Now().Add(patience); ; {
-		one, cancel := context.WithTimeout(ctx, limit)
+		one, cancel := s.watched(ctx, limit)
 		lost, err := s.once(one, func(tx pgx.Tx) error { return write(one, tx, unsure) })
 		cancel()
 		unsure = unsure || lost
@@ -92,10 +122,15 @@ func waited(ctx context.Context, until time.Time) bool {
 	if time.Now().Add(pause).After(until) {
 		return false
 	}
+	return paused(ctx, pause)
+}
+
+// paused tells whether somebody still waits after a while.
+func paused(ctx context.Context, d time.Duration) bool {
 	select {
 	case <-ctx.Done():
 		return false
-	case <-time.After(pause):
+	case <-time.After(d):
 		return true
 	}
 }
@@ -114,7 +149,8 @@ func away(ctx context.Context, err error) bool {
 	var connect *pgconn.ConnectError
 	var network net.Error
 	return errors.As(err, &connect) || errors.As(err, &network) || errors.Is(err, io.EOF) ||
-		errors.Is(err, io.ErrUnexpectedEOF) || errors.Is(err, context.DeadlineExceeded) || pgconn.SafeToRetry(err) ||
+		errors.Is(err, io.ErrUnexpectedEOF) ||
+		errors.Is(err, context.DeadlineExceeded) || errors.Is(err, context.Canceled) || pgconn.SafeToRetry(err) ||
 		strings.Contains(err.Error(), "conn closed")
 }
 

@@ -130,3 +130,31 @@ func TestHistoryIsKeptToFiveHundredSteps(t *testing.T) {
 	_, err = undone(t, s, b.ID, revision)
 	assert.ErrorIs(t, err, store.ErrFirst, "what is older was of the same day")
 }
+
+// A database that hangs is not waited for: whoever asks is told, whether something was written or not, while
+// one that is slow is left to answer.
+func TestADatabaseThatHangs(t *testing.T) {
+	s, line, b := lined(t)
+	ctx := t.Context()
+	letGo := line.Stall()
+	done := make(chan [2]error, 1)
+	go func() {
+		_, read := s.Build(ctx, b.ID)
+		_, write := s.Change(ctx, b.ID, 1, newID(), named(b, "kept"))
+		done <- [2]error{read, write}
+	}()
+	limit := time.NewTimer(9 * time.Second) // less than one try would take by itself
+	defer limit.Stop()
+	select {
+	case errs := <-done:
+		require.ErrorIs(t, errs[0], store.ErrAway)
+		require.ErrorIs(t, errs[1], store.ErrAway)
+	case <-limit.C:
+		letGo()
+		t.Fatal("nobody was told that the database hangs")
+	}
+	letGo()
+	k, err := s.Change(ctx, b.ID, 1, newID(), named(b, "later"))
+	require.NoError(t, err)
+	assert.Equal(t, "later", k.Build.Name)
+}

@@ -112,7 +112,7 @@ func keepPieces(ctx context.Context, tx pgx.Tx, f File, content io.ReadSeeker) e
 
 // FileOf finds a file of a build that was not removed, or of the Shop.
 func (s *Store) FileOf(ctx context.Context, build, hash string) (File, error) {
-	return patiently(ctx, func(ctx context.Context) (File, error) {
+	return patiently(ctx, s, func(ctx context.Context) (File, error) {
 		var f File
 		sql, owner := `SELECT f.id, f.hash, f.media, f.size FROM file f JOIN build_file bf ON bf.file_id = f.id
 			JOIN build b ON b.id = bf.build_id AND b.removed_at IS NULL
@@ -131,7 +131,7 @@ func (s *Store) FileOf(ctx context.Context, build, hash string) (File, error) {
 
 // FilesOf lists the files of the builds that were not removed, and of the workshop, each once.
 func (s *Store) FilesOf(ctx context.Context) ([]File, error) {
-	return patiently(ctx, func(ctx context.Context) ([]File, error) {
+	return patiently(ctx, s, func(ctx context.Context) ([]File, error) {
 		rows, err := s.pool.Query(ctx, `SELECT f.id, f.hash, f.media, f.size FROM file f
 			WHERE EXISTS (SELECT FROM build_file bf JOIN build b ON b.id = bf.build_id
 			WHERE bf.file_id = f.id AND b.removed_at IS NULL)
@@ -150,7 +150,7 @@ func (s *Store) FilesOf(ctx context.Context) ([]File, error) {
 // Read writes a file's content, piece by piece. No connection waits for who reads slowly.
 func (s *Store) Read(ctx context.Context, f File, w io.Writer) error {
 	for seq := 0; ; seq++ {
-		data, err := patiently(ctx, func(ctx context.Context) (data []byte, err error) {
+		data, err := patiently(ctx, s, func(ctx context.Context) (data []byte, err error) {
 			err = s.pool.QueryRow(
 				ctx,
 				`SELECT data FROM file_chunk WHERE file_id = $1 AND seq = $2`,
@@ -194,7 +194,7 @@ func (s *Store) exec(ctx context.Context, sql string, args ...any) error {
 
 // Shape reads what was measured on a file into a value; ok is false when nothing was.
 func (s *Store) Shape(ctx context.Context, f File, into any) (ok bool, err error) {
-	data, err := patiently(ctx, func(ctx context.Context) (data []byte, err error) {
+	data, err := patiently(ctx, s, func(ctx context.Context) (data []byte, err error) {
 		err = s.pool.QueryRow(ctx, `SELECT shape FROM file WHERE id = $1`, f.id).Scan(&data)
 		return data, err
 	})

@@ -83,7 +83,7 @@ func (s *Store) Before(ctx context.Context, id string, seen int64) (Earlier, err
 	if _, err := s.Seen(ctx, id, seen); err != nil {
 		return Earlier{}, err
 	}
-	return patiently(ctx, func(ctx context.Context) (Earlier, error) {
+	return patiently(ctx, s, func(ctx context.Context) (Earlier, error) {
 		var e Earlier
 		err := s.pool.QueryRow(ctx, `SELECT before.doc, before.position, before.parent FROM build_history now
 			JOIN build_history before ON before.build_id = now.build_id AND before.revision <= now.parent
@@ -106,7 +106,7 @@ func (s *Store) Undo(ctx context.Context, id string, seen int64, key string, to 
 
 // KeptUnder tells whether a change of a build was kept under a key.
 func (s *Store) KeptUnder(ctx context.Context, id, key string) (bool, error) {
-	return patiently(ctx, func(ctx context.Context) (bool, error) { return keptUnder(ctx, s.pool, id, key) })
+	return patiently(ctx, s, func(ctx context.Context) (bool, error) { return keptUnder(ctx, s.pool, id, key) })
 }
 
 func keptUnder(ctx context.Context, q querier, id, key string) (there bool, err error) {

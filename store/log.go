@@ -31,7 +31,7 @@ func appendIn(ctx context.Context, tx pgx.Tx, id string, e document.Entry) error
 
 // Logs reads the logs of builds, oldest entry first; of all where none is named.
 func (s *Store) Logs(ctx context.Context, ids ...string) (map[string][]document.Entry, error) {
-	return patiently(ctx, func(ctx context.Context) (map[string][]document.Entry, error) {
+	return patiently(ctx, s, func(ctx context.Context) (map[string][]document.Entry, error) {
 		rows, err := s.pool.Query(ctx, `SELECT build_id::text, doc, format FROM log_entry
 			WHERE $1::uuid[] IS NULL OR build_id = ANY($1) ORDER BY build_id, seq`, ids)
 		if err != nil {

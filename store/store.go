@@ -16,6 +16,7 @@ import (
 	"github.com/jackc/pgx/v5/pgxpool"
 	"github.com/jackc/pgx/v5/stdlib"
 	"github.com/pressly/goose/v3"
+	"golang.org/x/sync/singleflight"
 )
 
 //go:embed migrations/*.sql
@@ -49,7 +50,9 @@ type Kept struct {
 
 // Store is a pool of connections.
 type Store struct {
-	pool *pgxpool.Pool
+	pool   *pgxpool.Pool
+	probe  *pgxpool.Pool // one connection, to see whether the server answers at all
+	asking singleflight.Group
 }
 
 // Open connects and brings the schema up to date.
@@ -64,9 +67,16 @@ func Open(ctx context.Context, url string) (*Store, error) {
 	if err != nil {
 		return nil, fmt.Errorf("database address: %w", err)
 	}
-	s := &Store{pool}
-	if err := s.migrate(ctx); err != nil {
+	beside := config.Copy()
+	beside.MaxConns = 1
+	probe, err := pgxpool.NewWithConfig(ctx, beside)
+	if err != nil {
 		pool.Close()
+		return nil, fmt.Errorf("database address: %w", err)
+	}
+	s := &Store{pool: pool, probe: probe}
+	if err := s.migrate(ctx); err != nil {
+		s.Close()
 		return nil, err
 	}
 	return s, nil
@@ -90,7 +100,10 @@ func (s *Store) migrate(ctx context.Context) error {
 }
 
 // Close gives the connections back.
-func (s *Store) Close() { s.pool.Close() }
+func (s *Store) Close() {
+	s.pool.Close()
+	s.probe.Close()
+}
 
 // Ping asks the server whether it is there, once.
 func (s *Store) Ping(ctx context.Context) error {
@@ -110,7 +123,7 @@ type workshop struct {
 
 // Workshop reads the workshop; ok is false before the first one is kept.
 func (s *Store) Workshop(ctx context.Context) (w document.Workshop, revision int64, ok bool, err error) {
-	got, err := patiently(ctx, func(ctx context.Context) (workshop, error) { return workshopIn(ctx, s.pool, "") })
+	got, err := patiently(ctx, s, func(ctx context.Context) (workshop, error) { return workshopIn(ctx, s.pool, "") })
 	return got.doc, got.revision, got.there, err
 }
 
@@ -155,7 +168,7 @@ const kept = `SELECT doc, revision FROM build WHERE workshop_id = $1 AND removed
 // Builds lists the builds that were not removed, by priority, then by age; of those named,
 // where some are.
 func (s *Store) Builds(ctx context.Context, ids ...string) ([]Kept, error) {
-	return patiently(ctx, func(ctx context.Context) ([]Kept, error) {
+	return patiently(ctx, s, func(ctx context.Context) ([]Kept, error) {
 		rows, err := s.pool.Query(ctx, kept+` AND ($2::uuid[] IS NULL OR id = ANY($2))
 			ORDER BY (doc->>'priority')::int, made_at, id`, workshopID, ids)
 		if err != nil {
@@ -167,7 +180,7 @@ func (s *Store) Builds(ctx context.Context, ids ...string) ([]Kept, error) {
 
 // Build reads one build.
 func (s *Store) Build(ctx context.Context, id string) (Kept, error) {
-	return patiently(ctx, func(ctx context.Context) (Kept, error) { return buildIn(ctx, s.pool, id, "") })
+	return patiently(ctx, s, func(ctx context.Context) (Kept, error) { return buildIn(ctx, s.pool, id, "") })
 }
 
 type querier interface {
@@ -247,7 +260,7 @@ func (s *Store) mark(ctx context.Context, sql, id string) error {
 
 // Has tells whether a build of that id is stored, removed or not.
 func (s *Store) Has(ctx context.Context, id string) (bool, error) {
-	return patiently(ctx, func(ctx context.Context) (there bool, err error) {
+	return patiently(ctx, s, func(ctx context.Context) (there bool, err error) {
 		err = s.pool.QueryRow(ctx, `SELECT EXISTS (SELECT FROM build WHERE id = $1)`, id).Scan(&there)
 		return there, err
 	})
@@ -289,7 +302,7 @@ func (s *Store) Standing(ctx context.Context) (workshop int64, builds []Standing
 		workshop int64
 		builds   []Standing
 	}
-	got, err := patiently(ctx, func(ctx context.Context) (out standing, err error) {
+	got, err := patiently(ctx, s, func(ctx context.Context) (out standing, err error) {
 		rows, err := s.pool.Query(ctx, `SELECT w.revision, b.id::text, b.revision, coalesce(l.seq, 0) FROM workshop w
 			LEFT JOIN build b ON b.workshop_id = w.id AND b.removed_at IS NULL
 			LEFT JOIN (SELECT build_id, max(seq) seq FROM log_entry GROUP BY build_id) l ON l.build_id = b.id

@@ -152,7 +152,7 @@ func TestWearLiesWhereItWould(t *testing.T) {
 	assert.GreaterOrEqual(t, earth(true), 3*earth(false))
 
 	// No streak runs on what lies flat, and none without an edge or a chip above it.
-	flats := x.mean(strata.Streaks, func(g *form.Texels, at form.Vec, n int) bool {
+	flats := x.mean(strata.Streaks, func(g *form.Texels, _ form.Vec, _ int) bool {
 		return zone.Among(g.Zone, []string{"hull", "turret"}) && g.Normal[2] > 0.98
 	})
 	assert.InDelta(t, 0, flats, 1e-6)

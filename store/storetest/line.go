@@ -19,6 +19,7 @@ type Line struct {
 	down bool
 	lose int // ends of transactions still to be lost
 	open map[net.Conn]bool
+	gate sync.RWMutex // held while nothing goes through
 }
 
 // NewLine leads to the database of an address.
@@ -58,6 +59,18 @@ func (l *Line) Mend() {
 	l.mu.Lock()
 	defer l.mu.Unlock()
 	l.down = false
+}
+
+// Stall lets nothing through, either way, until it is let go: the connections stay.
+func (l *Line) Stall() (letGo func()) {
+	l.gate.Lock()
+	return l.gate.Unlock
+}
+
+// passes waits while the line is stalled.
+func (l *Line) passes() {
+	l.gate.RLock()
+	defer l.gate.RUnlock()
 }
 
 // LoseEnds lets the server hear the next n ends of transactions, and nobody its answer.
@@ -105,6 +118,7 @@ func (l *Line) carry(c net.Conn) {
 		buf := make([]byte, 64<<10)
 		for {
 			n, err := server.Read(buf)
+			l.passes()
 			mu.Lock()
 			gone := lost
 			mu.Unlock()
@@ -119,6 +133,7 @@ func (l *Line) carry(c net.Conn) {
 	buf := make([]byte, 64<<10)
 	for {
 		n, err := c.Read(buf)
+		l.passes()
 		if err != nil {
 			return
 		}
