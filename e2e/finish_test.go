@@ -51,6 +51,7 @@ func TestAnInsideIsAskedFor(t *testing.T) {
 		pick("Inside of cab", "detailed"),
 		see(on("Prime the inside of the cab")),
 		see(on("Wash the inside of the cab")),
+		chromedp.Poll(`[...document.querySelectorAll('img[alt^="Inside of cab"]')].filter((i) => i.naturalWidth > 50).length === 2`, nil),
 		click(`//label[.="washed"]`),
 		chromedp.WaitNotPresent(on("Wash the inside of the cab"), chromedp.BySearch),
 		see(on("Chips in the cab")),

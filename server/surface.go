@@ -1,8 +1,11 @@
 package server
 
 import (
+	"bytes"
 	"context"
 
+	"cinderpath/core/form"
+	"cinderpath/core/plan"
 	"cinderpath/core/strata"
 	"cinderpath/server/api"
 	"cinderpath/store"
@@ -16,6 +19,25 @@ func (h *handlers) Markings(ctx context.Context, r api.MarkingsRequestObject) (a
 	}
 	a, err := h.deriver.Markings(b, w)
 	return api.Markings200JSONResponse(a), err
+}
+
+// InsidePicture paints the inside of a part.
+func (h *handlers) InsidePicture(
+	ctx context.Context, r api.InsidePictureRequestObject,
+) (api.InsidePictureResponseObject, error) {
+	b, _, err := h.placed(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	q := plan.InsideQuestion{Part: r.Part, Side: form.Side(r.Side), Pixel: 0.25}
+	if r.Params.Px != nil {
+		q.Pixel = 1 / float64(*r.Params.Px)
+	}
+	data, err := h.deriver.InsidePicture(b, q)
+	if err != nil {
+		return nil, err
+	}
+	return api.InsidePicture200ImagepngResponse{Body: bytes.NewReader(data), ContentLength: int64(len(data))}, nil
 }
 
 // Ground answers what a build's base is.

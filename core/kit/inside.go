@@ -1,7 +1,9 @@
 package kit
 
 import (
+	"cmp"
 	"fmt"
+	"regexp"
 	"slices"
 	"strings"
 )
@@ -12,6 +14,7 @@ type Inside struct {
 	Part  string   `json:"part"`            // of the body: hull, turret
 	State string   `json:"state"`           // of Insides
 	Works []string `json:"works,omitempty"` // of Works, where it is detailed
+	Hex   string   `json:"hex,omitempty"`   // that it is painted, where that is said
 }
 
 // What an inside is.
@@ -32,10 +35,18 @@ func (i Inside) Does() []string {
 	return slices.DeleteFunc(slices.Clone(Works), func(w string) bool { return !slices.Contains(i.Works, w) })
 }
 
+// pale is what most insides are painted, so that one sees in them.
+const pale = "#d8d4c4"
+
+// Paint is the colour of an inside.
+func (i Inside) Paint() string { return cmp.Or(i.Hex, pale) }
+
 func (i Inside) check() error {
 	switch {
 	case i.Part == "" || len(i.Part) > 64:
 		return fmt.Errorf("an inside belongs to no part; name the hull or a turret")
+	case i.Hex != "" && !swatch.MatchString(i.Hex):
+		return fmt.Errorf("the inside of the %s is painted %q; give a colour such as %s", i.Part, i.Hex, pale)
 	case !slices.Contains([]string{Shut, Glimpsed, Detailed}, i.State):
 		return fmt.Errorf("the inside of the %s is %q; use closed, glimpsed or detailed", i.Part, i.State)
 	}
@@ -78,3 +89,5 @@ func (k Kit) gaping() (out []Hint) {
 	}
 	return out
 }
+
+var swatch = regexp.MustCompile(`^#[0-9a-f]{6}$`)

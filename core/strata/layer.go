@@ -86,13 +86,14 @@ type Layer struct {
 
 	Drawn  []marking.Drawn `json:"-"` // decals: the markings of the version that is built
 	Spares Spares          `json:"-"` // markings that a temporary paint leaves
+	By     string          `json:"-"` // the formula by which it lands, in place of its technique's
 	Rubber string          `json:"-"` // schemes: the swatch of rubber beside it, in place of the usual one
 }
 
 // AsTyped is the layer without what was filled in from shelf, life and stack.
 func (l Layer) AsTyped() Layer {
 	l.Pot, l.Lived, l.Under = paint.Pot{}, Lived{}, Under{}
-	l.Drawn, l.Spares, l.Rubber = nil, Spares{}, ""
+	l.Drawn, l.Spares, l.By, l.Rubber = nil, Spares{}, "", ""
 	return l
 }
 

@@ -160,6 +160,9 @@ func (l Layer) Worked() (t Technique, ok bool) {
 	if len(l.SizeMM) == 2 {
 		t.Size = [2]float64(l.SizeMM)
 	}
+	if f, err := landing.Read(l.By); l.By != "" && err == nil {
+		t.Lands, t.formula = l.By, f
+	}
 	return t, true
 }
 

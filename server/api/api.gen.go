@@ -1563,6 +1563,15 @@ type ExportBuildParams struct {
 	Only *bool `form:"only,omitempty" json:"only,omitempty"`
 }
 
+// InsidePictureParams defines parameters for InsidePicture.
+type InsidePictureParams struct {
+	// Px Points to a millimetre of the model.
+	Px *float32 `form:"px,omitempty" json:"px,omitempty"`
+
+	// As Names what is asked for, so that it is asked anew when that changes.
+	As *string `form:"as,omitempty" json:"as,omitempty"`
+}
+
 // PictureParams defines parameters for Picture.
 type PictureParams struct {
 	// Px Points to a millimetre of the model.
@@ -1852,6 +1861,9 @@ type ServerInterface interface {
 
 	// (GET /api/builds/{id}/ground)
 	Ground(c *gin.Context, id Id)
+
+	// (GET /api/builds/{id}/insides/{part}/{side})
+	InsidePicture(c *gin.Context, id Id, part string, side string, params InsidePictureParams)
 
 	// (POST /api/builds/{id}/log)
 	AppendLog(c *gin.Context, id Id)
@@ -2565,6 +2577,68 @@ func (siw *ServerInterfaceWrapper) Ground(c *gin.Context) {
 	}
 
 	siw.Handler.Ground(c, id)
+}
+
+// InsidePicture operation middleware
+func (siw *ServerInterfaceWrapper) InsidePicture(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "part" -------------
+	var part string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "part", c.Param("part"), &part, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter part: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Path parameter "side" -------------
+	var side string
+
+	err = runtime.BindStyledParameterWithOptions("simple", "side", c.Param("side"), &side, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter side: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// Parameter object where we will unmarshal all parameters from the context
+	var params InsidePictureParams
+
+	// ------------- Optional query parameter "px" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "px", c.Request.URL.Query(), &params.Px, runtime.BindQueryParameterOptions{Type: "number", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter px: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	// ------------- Optional query parameter "as" -------------
+
+	err = runtime.BindQueryParameterWithOptions("form", true, false, "as", c.Request.URL.Query(), &params.As, runtime.BindQueryParameterOptions{Type: "string", Format: ""})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter as: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.InsidePicture(c, id, part, side, params)
 }
 
 // AppendLog operation middleware
@@ -4059,6 +4133,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.POST(options.BaseURL+"/api/builds/:id/rank", wrapper.Rank)
 	router.GET(options.BaseURL+"/api/builds/:id/drawings/:drawing", wrapper.Drawing)
 	router.GET(options.BaseURL+"/api/builds/:id/pictures/:look/:side", wrapper.Picture)
+	router.GET(options.BaseURL+"/api/builds/:id/insides/:part/:side", wrapper.InsidePicture)
 	router.GET(options.BaseURL+"/api/fittings", wrapper.FittingKinds)
 	router.GET(options.BaseURL+"/api/evenings", wrapper.Evenings)
 	router.GET(options.BaseURL+"/api/library", wrapper.Library)
@@ -4916,6 +4991,54 @@ type GrounddefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response GrounddefaultApplicationProblemPlusJSONResponse) VisitGroundResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type InsidePictureRequestObject struct {
+	Id     Id     `json:"id"`
+	Part   string `json:"part"`
+	Side   string `json:"side"`
+	Params InsidePictureParams
+}
+
+type InsidePictureResponseObject interface {
+	VisitInsidePictureResponse(w http.ResponseWriter) error
+}
+
+type InsidePicture200ImagepngResponse struct {
+	Body          io.Reader
+	ContentLength int64
+}
+
+func (response InsidePicture200ImagepngResponse) VisitInsidePictureResponse(w http.ResponseWriter) error {
+
+	w.Header().Set("Content-Type", "image/png")
+	if response.ContentLength != 0 {
+		w.Header().Set("Content-Length", fmt.Sprint(response.ContentLength))
+	}
+	w.WriteHeader(200)
+
+	if closer, ok := response.Body.(io.ReadCloser); ok {
+		defer closer.Close()
+	}
+	_, err := io.Copy(w, response.Body)
+	return err
+}
+
+type InsidePicturedefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response InsidePicturedefaultApplicationProblemPlusJSONResponse) VisitInsidePictureResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -8127,6 +8250,9 @@ type StrictServerInterface interface {
 	// (GET /api/builds/{id}/ground)
 	Ground(ctx context.Context, request GroundRequestObject) (GroundResponseObject, error)
 
+	// (GET /api/builds/{id}/insides/{part}/{side})
+	InsidePicture(ctx context.Context, request InsidePictureRequestObject) (InsidePictureResponseObject, error)
+
 	// (POST /api/builds/{id}/log)
 	AppendLog(ctx context.Context, request AppendLogRequestObject) (AppendLogResponseObject, error)
 
@@ -8898,6 +9024,35 @@ func (sh *strictHandler) Ground(ctx *gin.Context, id Id) {
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(GroundResponseObject); ok {
 		if err := validResponse.VisitGroundResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// InsidePicture operation middleware
+func (sh *strictHandler) InsidePicture(ctx *gin.Context, id Id, part string, side string, params InsidePictureParams) {
+	var request InsidePictureRequestObject
+
+	request.Id = id
+	request.Part = part
+	request.Side = side
+	request.Params = params
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.InsidePicture(ctx, request.(InsidePictureRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "InsidePicture")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(InsidePictureResponseObject); ok {
+		if err := validResponse.VisitInsidePictureResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

@@ -393,6 +393,33 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{id}/insides/{part}/{side}": {
+        parameters: {
+            query?: {
+                /** @description Points to a millimetre of the model. */
+                px?: number;
+                /** @description Names what is asked for, so that it is asked anew when that changes. */
+                as?: string;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                /** @description Of the body. */
+                part: string;
+                /** @description From which one looks in; the wall on that side is taken off. */
+                side: "left" | "right" | "top" | "front" | "rear";
+            };
+            cookie?: never;
+        };
+        get: operations["insidePicture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/fittings": {
         parameters: {
             query?: never;
@@ -3035,6 +3062,8 @@ export interface components {
             /** @enum {string} */
             state: "closed" | "glimpsed" | "detailed";
             works?: ("prime" | "paint" | "details" | "chips" | "wash")[];
+            /** @description That it is painted; pale where nothing is said. */
+            hex?: string;
         };
         KitRuling: {
             id: string;
@@ -5160,6 +5189,38 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    insidePicture: {
+        parameters: {
+            query?: {
+                /** @description Points to a millimetre of the model. */
+                px?: number;
+                /** @description Names what is asked for, so that it is asked anew when that changes. */
+                as?: string;
+            };
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+                /** @description Of the body. */
+                part: string;
+                /** @description From which one looks in; the wall on that side is taken off. */
+                side: "left" | "right" | "top" | "front" | "rear";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The inside of a part before it is closed, with what is done to it. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": string;
+                };
             };
             default: components["responses"]["Problem"];
         };

@@ -1,5 +1,6 @@
 import { Checkbox, Select } from '@mantine/core';
 import type { Kit, Plan, Schemas } from '../api/client';
+import { Paint } from '../room/Paint';
 import { partsOf, said } from '../room/places';
 import classes from './Order.module.css';
 
@@ -60,9 +61,29 @@ export function Insides({ kit, plan, onTake }: { kit: Kit; plan: Plan; onTake: (
                   }
                 />
               ))}
+            {now?.state === 'detailed' && done.includes('paint') && (
+              <Paint label="painted in" empty="pale" hex={now.hex ?? ''} onTake={(hex) => take({ ...now, hex })} />
+            )}
+            {now && now.state !== 'closed' && <Looking plan={plan} inside={now} />}
           </div>
         );
       })}
     </details>
+  );
+}
+
+/** The inside as it looks before it is closed: without its roof, and without its left wall. */
+function Looking({ plan, inside }: { plan: Plan; inside: Inside }) {
+  const as = [inside.state, ...(inside.works ?? []), inside.hex ?? ''].join(' ');
+  return (
+    <div className={classes.inside}>
+      {(['top', 'left'] as const).map((side) => (
+        <img
+          key={side}
+          src={`/api/builds/${plan.build}/insides/${inside.part}/${side}?${new URLSearchParams({ px: '4', as })}`}
+          alt={`Inside of ${said(plan, inside.part)}, ${side === 'top' ? 'its roof off' : 'its left wall off'}`}
+        />
+      ))}
+    </div>
   );
 }
