@@ -44,14 +44,18 @@ func TestAnInsideIsAskedFor(t *testing.T) {
 	a := demo(t)
 	window := browser(t)
 	do(
-		t, window,
+		t,
+		window,
 		chromedp.Navigate(a.url+"/builds/"+drumble+"/build/parts"),
 		see(`//summary[.="Insides"]`),
 		see(on("Darken the inside of the cab")),
 		pick("Inside of cab", "detailed"),
 		see(on("Prime the inside of the cab")),
 		see(on("Wash the inside of the cab")),
-		chromedp.Poll(`[...document.querySelectorAll('img[alt^="Inside of cab"]')].filter((i) => i.naturalWidth > 50).length === 2`, nil),
+		chromedp.Poll(
+			`[...document.querySelectorAll('img[alt^="Inside of cab"]')].filter((i) => i.naturalWidth > 50).length === 2`,
+			nil,
+		),
 		click(`//label[.="washed"]`),
 		chromedp.WaitNotPresent(on("Wash the inside of the cab"), chromedp.BySearch),
 		see(on("Chips in the cab")),

@@ -131,6 +131,17 @@ func (b Brush) drawn(m *Mark, p *form.Plane, h uint64) {
 	}
 }
 
+// Drawn is what part of each texel of a grid marks cover.
+func Drawn(marks []Mark, g *form.Grid) (cover []float32) {
+	cover = make([]float32, g.Count)
+	for i := range marks {
+		if t := g.Texels[marks[i].Panel]; len(t.Area) > 0 {
+			marks[i].onto(t, own(t, cover))
+		}
+	}
+	return cover
+}
+
 // onto adds a mark to the cover of its panel's texels and gives the area that it covers anew.
 func (m *Mark) onto(t *form.Texels, cover []float32) (added float64) {
 	if m.Runs {

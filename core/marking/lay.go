@@ -111,11 +111,14 @@ func (d Drawn) Lost(g *form.Grid) (out []Place) {
 // Cover is how much of each texel of a grid is covered by what is drawn in any colour, and which panels
 // that is on; nothing where nothing is drawn. A marking bends with its zone, as far as that turns by sixty
 // degrees and falls away by a third of its width.
-func Cover(all []Drawn, g *form.Grid) (cover []float32, panels []int) {
+func Cover(all []Drawn, g *form.Grid) (cover []float32, panels []int) { return CoverPart(all, g, g) }
+
+// CoverPart is Cover of a grid of a part of the surface; the other one is of all of it.
+func CoverPart(all []Drawn, whole, g *form.Grid) (cover []float32, panels []int) {
 	on := map[int]bool{}
 	for _, d := range all {
 		edge := d.Drawing.EdgeMM
-		cover = d.onto(g, cover, on, edge, func(f Figure, q Point, step float64) float32 {
+		cover = d.onto(whole, g, cover, on, edge, func(f Figure, q Point, step float64) float32 {
 			return d.Drawing.on(f.Beyond(q), edge, step)
 		})
 	}
@@ -133,7 +136,7 @@ func About(all []Drawn, g *form.Grid, margin float64, boxed bool) (cover []float
 	on := map[int]bool{}
 	for _, d := range all {
 		margin := margin + d.Drawing.EdgeMM
-		cover = d.onto(g, cover, on, 2*margin, func(f Figure, q Point, step float64) float32 {
+		cover = d.onto(g, g, cover, on, 2*margin, func(f Figure, q Point, step float64) float32 {
 			off := f.Beyond(q)
 			if boxed {
 				off = max(math.Abs(q[0])-f.Wide/2, math.Abs(q[1])-f.High/2)
@@ -149,7 +152,7 @@ func part(beyond, step float64) float32 { return float32(min(max(0.5-beyond/step
 
 // onto lays a marking on the texels that it reaches, the most of what is there and what of says.
 func (d Drawn) onto(
-	g *form.Grid, cover []float32, on map[int]bool, more float64, of func(f Figure, q Point, step float64) float32,
+	whole, g *form.Grid, cover []float32, on map[int]bool, more float64, of func(f Figure, q Point, step float64) float32,
 ) []float32 {
 	figure := d.Drawing.Figure(d.Wide)
 	if !(figure.Wide > 0) {
@@ -157,7 +160,7 @@ func (d Drawn) onto(
 	}
 	reach := math.Hypot(figure.Wide, figure.High)/2 + more
 	for _, p := range d.Places {
-		normal, ok := faceOf(p, g)
+		normal, ok := faceOf(p, whole)
 		if !ok {
 			continue
 		}

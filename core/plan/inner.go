@@ -34,7 +34,11 @@ const trodden = "up(1)*noise(90;3)"
 func (d *Deriver) InsidePicture(b document.Build, q InsideQuestion) ([]byte, error) {
 	in := b.Kit.InsideOf(q.Part)
 	if in.State == kit.Shut {
-		return nil, measure.Refuse("part", "the inside of the "+q.Part+" is closed", "say that it is glimpsed or detailed first")
+		return nil, measure.Refuse(
+			"part",
+			"the inside of the "+q.Part+" is closed",
+			"say that it is glimpsed or detailed first",
+		)
 	}
 	return stage(d, "inside", []any{b.Body, b.Scale, in, q}, func() ([]byte, error) {
 		panels, err := innerPanels(b, q.Part)

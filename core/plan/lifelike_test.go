@@ -220,3 +220,62 @@ func (x lived) mirrored(marks []landing.Mark) float64 {
 	}
 	return float64(pairs) / math.Max(float64(len(left)), 1)
 }
+
+// On a grid no finer than its own a deposit is what it was; on a finer one each square has in the mean what
+// it had, and marks have rims of their own: more of what they cover is covered whole.
+func TestDepositsOnFinerGrids(t *testing.T) {
+	t.Parallel()
+	x := livedIn(t)
+	windows := map[int]form.Window{}
+	for p, of := range x.g.Texels {
+		if zone.Among(of.Zone, []string{"turret", "lower.left"}) {
+			windows[p] = form.Window{I1: of.NX, J1: of.NY}
+		}
+	}
+	const times = 4
+	same, fine := x.g.Finer(windows, 1), x.g.Finer(windows, times)
+	whole := func(d strata.Deposit, g *form.Grid, p int) (n, all float64) {
+		of := g.Texels[p]
+		for k, a := range of.Area {
+			if f := float64(d.Film[of.First+k]); a > 0 {
+				all += f
+				if f > 0.98*strata.Steps {
+					n += f
+				}
+			}
+		}
+		return n, all
+	}
+	for _, l := range x.b.Layers[2:] {
+		d := x.lies[l.Kind]
+		one, many := d.Finer(l, x.g, same), d.Finer(l, x.g, fine)
+		off, covered, coarsely, finely, all, allFine := 0.0, 0.0, 0.0, 0.0, 0.0, 0.0
+		for p := range windows {
+			of, s, f := x.g.Texels[p], same.Texels[p], fine.Texels[p]
+			for k, a := range of.Area {
+				if a == 0 {
+					continue
+				}
+				was := float64(d.Film[of.First+k])
+				require.InDelta(t, was, float64(one.Film[s.First+k]), 1, l.Kind)
+				sum := 0.0
+				for j := range times {
+					for i := range times {
+						sum += float64(many.Film[f.First+((k/of.NX)*times+j)*f.NX+(k%of.NX)*times+i])
+					}
+				}
+				off += math.Abs(sum/times/times - was)
+				covered += was
+			}
+			n, m := whole(d, x.g, p)
+			coarsely, all = coarsely+n, all+m
+			n, m = whole(many, fine, p)
+			finely, allFine = finely+n, allFine+m
+		}
+		require.Positive(t, covered, l.Kind)
+		assert.Less(t, off, 0.2*covered, l.Kind)
+		if l.Kind == strata.Chips || l.Kind == strata.Splash {
+			assert.Greater(t, finely/allFine, coarsely/all+0.1, l.Kind)
+		}
+	}
+}

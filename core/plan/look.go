@@ -235,29 +235,37 @@ func (d *Deriver) lay(
 	state *look.State,
 	c coated,
 ) error {
-	var deposit strata.Deposit
-	var err error
-	bares := c.barest()
-	if c.layer.IsScheme() {
-		at := min(max(c.colour-1, 0), len(laid.Cover)-1)
-		strength := c.strong
-		if at == 0 && strength != scheme.Mist {
-			strength = scheme.Full
-		}
-		inputs := []any{s.drawing, visible(c.layer), laid.key, c.colour, strength}
-		deposit, err = stage(d, "deposit", inputs, func() (strata.Deposit, error) {
-			site, err := d.site(b, s)
-			if err != nil {
-				return strata.Deposit{}, err
-			}
-			return c.layer.SchemeDeposit(site, laid.Laid(at, strength)), nil
-		})
-	} else {
-		deposit, err = d.deposited(b, s, c.layer)
-	}
+	deposit, err := d.coat(b, s, laid, c)
 	if err != nil {
 		return err
 	}
+	c.onto(state, g, deposit)
+	return nil
+}
+
+// coat is what a coat leaves on the surface.
+func (d *Deriver) coat(b document.Build, s surface, laid camouflage, c coated) (strata.Deposit, error) {
+	if !c.layer.IsScheme() {
+		return d.deposited(b, s, c.layer)
+	}
+	at := min(max(c.colour-1, 0), len(laid.Cover)-1)
+	strength := c.strong
+	if at == 0 && strength != scheme.Mist {
+		strength = scheme.Full
+	}
+	inputs := []any{s.drawing, visible(c.layer), laid.key, c.colour, strength}
+	return stage(d, "deposit", inputs, func() (strata.Deposit, error) {
+		site, err := d.site(b, s)
+		if err != nil {
+			return strata.Deposit{}, err
+		}
+		return c.layer.SchemeDeposit(site, laid.Laid(at, strength)), nil
+	})
+}
+
+// onto puts a coat's deposit on what is seen.
+func (c coated) onto(state *look.State, g *form.Grid, deposit strata.Deposit) {
+	bares := c.barest()
 	if c.hex != "" {
 		c.layer.Hex = c.hex
 	}
@@ -268,7 +276,6 @@ func (d *Deriver) lay(
 			state.Lay(look.Coat{Deposit: u.Deposit, Effect: strata.Effect{Sheen: u.Paint.Sheen}, Paint: u.Paint})
 		}
 	}
-	return nil
 }
 
 // barest tells of a scheme's first colour: track and rubber are left as they are.

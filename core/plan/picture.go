@@ -58,11 +58,7 @@ func (d *Deriver) Picture(q PictureQuestion) ([]byte, error) {
 		return nil, err
 	}
 	return stage(d, "picture", []any{all.keys[n], q}, func() ([]byte, error) {
-		s, f, err := d.seen(all, n)
-		if err != nil {
-			return nil, err
-		}
-		img, err := d.painted(all.build, s, f, q)
+		img, err := d.taken(all, n, q)
 		if err != nil {
 			return nil, err
 		}
@@ -70,6 +66,18 @@ func (d *Deriver) Picture(q PictureQuestion) ([]byte, error) {
 		err = (&png.Encoder{CompressionLevel: png.BestSpeed}).Encode(&out, img)
 		return out.Bytes(), err
 	})
+}
+
+// taken is a picture of so many coats, finer than the surface's own texels where it is near.
+func (d *Deriver) taken(all *dressing, n int, q PictureQuestion) (image.Image, error) {
+	if near, err := d.nearby(all, n, q); near != nil || err != nil {
+		return near, err
+	}
+	s, f, err := d.seen(all, n)
+	if err != nil {
+		return nil, err
+	}
+	return d.painted(all.build, s, f, q)
 }
 
 // painted is a picture before it is packed.
@@ -85,6 +93,13 @@ func (d *Deriver) painted(b document.Build, s surface, f look.Frame, q PictureQu
 	if err != nil {
 		return nil, err
 	}
+	return d.shot(b, s, g, sights, f, q)
+}
+
+// shot is a picture of what is seen on a grid.
+func (d *Deriver) shot(
+	b document.Build, s surface, g *form.Grid, sights []form.Sight, f look.Frame, q PictureQuestion,
+) (image.Image, error) {
 	i := slices.IndexFunc(sights, func(x form.Sight) bool { return x.Side == q.Side })
 	if i < 0 {
 		return nil, measure.Refuse("side", fmt.Sprintf("%q is no view", q.Side), "use left, right, top, front, rear or worn")
