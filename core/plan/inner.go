@@ -83,7 +83,8 @@ func innerPanels(b document.Build, part string) ([]*form.Panel, error) {
 	}
 	walls := slices.DeleteFunc(panels, func(p *form.Panel) bool {
 		of := zone.Part(p.Zone)
-		return of != part && !(part == "hull" && of == "lower") || fitted[p.Zone]
+		encloses := of == part || part == "hull" && of == "lower"
+		return !encloses || fitted[p.Zone]
 	})
 	if len(walls) == 0 {
 		return nil, measure.Refuse("part", fmt.Sprintf("%q is no part of the body", part), "use hull, or a turret")
