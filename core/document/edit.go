@@ -302,21 +302,7 @@ var ops = map[string]op{
 	ReadLeaflet: func(b *Build, e Edit, _ means) error {
 		return read(&b.Kit.Leaflet, ReadLeaflet, func() ([]kit.Leaf, error) { return kit.ReadLeaflet(e.Text) })
 	},
-	SetSchool: func(b *Build, e Edit, m means) error {
-		b.Schools = saidOf(b.Schools, e.School, e.Text)
-		if acts, ok := layerSchools[e.School]; ok {
-			b.Layers = acts(*b, m)
-		} else if e.Text != "" {
-			b.Layers = worked(*b, m, e.School, e.Text)
-		}
-		switch {
-		case e.School == SchoolHidden && e.Text == HiddenSkipped:
-			return unseenLeftOut(b, m)
-		case e.School == SchoolWornColour:
-			return b.wornOtherwise(m)
-		}
-		return nil
-	},
+	SetSchool: setSchool,
 	SetOrder: func(b *Build, e Edit, m means) error {
 		if e.Order == nil || m.now.Reordered == nil {
 			return measure.Refuse(SetOrder, "the edit carries nothing to change", "send what is to be done about the order")

@@ -71,3 +71,20 @@ func beforeWash(b Build, m means, kind strata.Kind, wanted bool, fresh strata.La
 
 // laid tells whether a layer was begun.
 func laid(m means, l strata.Layer) bool { return m.now.Laid != nil && m.now.Laid(l) }
+
+// setSchool answers a question; what of the stack follows from the answer is done to what is still to come.
+func setSchool(b *Build, e Edit, m means) error {
+	b.Schools = saidOf(b.Schools, e.School, e.Text)
+	if acts, ok := layerSchools[e.School]; ok {
+		b.Layers = acts(*b, m)
+	} else if e.Text != "" {
+		b.Layers = worked(*b, m, e.School, e.Text)
+	}
+	switch {
+	case e.School == SchoolHidden && e.Text == HiddenSkipped:
+		return unseenLeftOut(b, m)
+	case e.School == SchoolWornColour:
+		return b.wornOtherwise(m)
+	}
+	return nil
+}
