@@ -56,7 +56,7 @@ func Masks(m plan.MaskSheet, style MaskStyle) Drawing {
 		q.x0, q.y0 = x0, y0
 		q.wide, q.high = (x1-q.x0)/m.K, (y1-q.y0)/m.K
 		q.slot = max(q.wide, letter*float64(len(q.title())))
-		width = max(width, q.wide)
+		width = max(width, q.wide+2*plan.MaskAllowance)
 		all = append(all, q)
 	}
 	// Rows of panels, the tallest first.
@@ -66,7 +66,7 @@ func Masks(m plan.MaskSheet, style MaskStyle) Drawing {
 		if x > 0 && x+all[i].slot > width {
 			x, y, row = 0, y+row+maskRoom, 0
 		}
-		all[i].x, all[i].y = x, y
+		all[i].x, all[i].y = x+plan.MaskAllowance, y
 		x += all[i].slot + maskRoom
 		row = max(row, all[i].high)
 	}
@@ -140,6 +140,11 @@ func (p placedMask) draw(c Pen, m plan.MaskSheet, style MaskStyle) {
 		for _, r := range p.Outline {
 			c.Line(0.1, true, p.ring(r, m.K)...)
 		}
+		c.SetLineDash([]vg.Length{1 * mm, 0.7 * mm}, 0)
+		for _, r := range scheme.Allowed(p.Outline, plan.MaskAllowance*m.K) {
+			c.Line(0.1, true, p.ring(r, m.K)...)
+		}
+		c.SetLineDash(nil, 0)
 	}
 	c.SetColor(color.Black)
 	for _, piece := range p.Pieces {

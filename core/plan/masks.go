@@ -22,6 +22,9 @@ type MaskSheet struct {
 	Words   []string
 }
 
+// MaskAllowance is how far beyond the rim of its panel a mask is cut, mm.
+const MaskAllowance = 1.0
+
 // usualTape is how wide tape is where none is owned, mm.
 const usualTape = 2.0
 
@@ -106,7 +109,9 @@ func (out MaskSheet) masked(w document.Workshop) MaskSheet {
 	}
 	out.Tape = narrowestTape(w)
 	out.Words = append(out.Words,
-		"Cut fields on the line; where a field reaches the panel's rim cut 1 mm beyond it, and fold that over the edge.",
+		fmt.Sprintf("Cut fields on the line; where a field reaches the panel's rim cut on the dashed one, %g mm beyond it,",
+			MaskAllowance),
+		"and fold that over the edge.",
 		"Ticks of one name meet where two panels share an edge. Cut away from your fingers.")
 	narrow := 0
 	out.Panels = slices.DeleteFunc(slices.Clone(out.Panels), func(m scheme.PanelMask) bool {
