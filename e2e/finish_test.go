@@ -62,14 +62,21 @@ func TestAnInsideIsAskedFor(t *testing.T) {
 	)
 }
 
+// jibHead opens what is known of a part of the Drumble.
+func jibHead(a *app) chromedp.Action {
+	return chromedp.Tasks{
+		chromedp.Navigate(a.url + "/builds/" + drumble + "/build/parts"),
+		click(`//div[@role="button"][starts-with(@aria-label, "jib head:")]`),
+	}
+}
+
 // A part comes with a fault: it is said, met, and stands on the path.
 func TestAPartComesWithAFault(t *testing.T) {
 	a := demo(t)
 	window := browser(t)
 	do(
 		t, window,
-		chromedp.Navigate(a.url+"/builds/"+drumble+"/build/parts"),
-		click(`//div[@role="button"][starts-with(@aria-label, "jib head:")]`),
+		jibHead(a),
 		chromedp.SendKeys(field("What is wrong with it"), "a bubble", chromedp.BySearch),
 		click(text("button", "Keep it")),
 		see(text("p", "jib head came, but: a bubble")),
@@ -85,8 +92,7 @@ func TestAPartGoesOnBetweenTwoColours(t *testing.T) {
 	window := browser(t)
 	do(
 		t, window,
-		chromedp.Navigate(a.url+"/builds/"+drumble+"/build/parts"),
-		click(`//div[@role="button"][starts-with(@aria-label, "jib head:")]`),
+		jibHead(a),
 		pick("Goes on after", "Camouflage: harbour grey"),
 		click(text("button", "Keep it")),
 		click(on("Put back: jib head")),

@@ -23,17 +23,22 @@ func mend(b *Build, e Edit, m means) error {
 	}
 	for _, mend := range findings[at].Mends {
 		if mend.ID == e.Mend {
-			mendScheme(&b.Scheme, mend)
-			if mend.Base != nil {
-				b.Base = mend.Base
-			}
-			if mend.Trial != nil {
-				return tried(b, *mend.Trial, m)
-			}
-			return read(&b.Layers, "mend", func() ([]strata.Layer, error) { return strata.Apply(b.Layers, mend.Edits, m.newID) })
+			return mended(b, mend, m)
 		}
 	}
 	return measure.Refuse("mend", fmt.Sprintf("the finding has no mend %q", e.Mend), "choose one of those shown")
+}
+
+// mended is what a mend makes of a build.
+func mended(b *Build, mend strata.Mend, m means) error {
+	mendScheme(&b.Scheme, mend)
+	if mend.Base != nil {
+		b.Base = mend.Base
+	}
+	if mend.Trial != nil {
+		return tried(b, *mend.Trial, m)
+	}
+	return read(&b.Layers, "mend", func() ([]strata.Layer, error) { return strata.Apply(b.Layers, mend.Edits, m.newID) })
 }
 
 // tried puts a trial on scrap before a step.

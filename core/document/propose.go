@@ -32,6 +32,7 @@ func temporary(b *Build, e Edit, m means) error {
 
 // wornOtherwise lays a temporary paint that is still to come anew, as one's school has it now.
 func (b *Build) wornOtherwise(m means) error {
+	b.Layers = slices.Clone(b.Layers)
 	strata.Stacked(b.Layers)
 	at := slices.IndexFunc(b.Layers, strata.Layer.Temporary)
 	if at < 0 || m.now.Temporary == nil || laid(m, b.Layers[at]) {

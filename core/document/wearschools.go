@@ -149,13 +149,12 @@ func unseenLeftOut(b *Build, m means) error {
 		return err
 	}
 	for _, f := range findings {
-		for _, mend := range f.Mends {
-			if f.Rule == "W16" && mend.ID == "leave" {
-				b.Layers, err = strata.Apply(b.Layers, mend.Edits, m.newID)
-			}
+		leave := slices.IndexFunc(f.Mends, func(m strata.Mend) bool { return m.ID == "leave" })
+		if f.Rule == "W16" && leave >= 0 {
+			return mended(b, f.Mends[leave], m) // it is one finding for all layers
 		}
 	}
-	return err
+	return nil
 }
 
 const darkerGround = "a darker tone of the ground colour"

@@ -40,7 +40,7 @@ func (s *Sight) steep(panel int) float64 {
 }
 
 // Finer are the texels of some windows, so many times finer each way; other panels have none. What part
-// of a texel its panel covers is that of the one it lies in.
+// of a texel its panel covers is that of the one it lies in; how far edges are is not known.
 func (g *Grid) Finer(windows map[int]Window, times int) *Grid {
 	out := &Grid{Step: g.Step / float64(times), Texels: make([]*Texels, len(g.Texels)), Area: g.Area, Facings: g.Facings}
 	for p, t := range g.Texels {
@@ -50,16 +50,13 @@ func (g *Grid) Finer(windows map[int]Window, times int) *Grid {
 			X0: t.X0 + float64(w.I0)*t.Step, Y0: t.Y0 + float64(w.J0)*t.Step,
 			NX: max(w.I1-w.I0, 0) * times, NY: max(w.J1-w.J0, 0) * times,
 		}
-		n := f.NX * f.NY
-		all := make([]float32, 3*n)
-		f.Area, f.Convex, f.Hollow = all[:n:n], all[n:2*n:2*n], all[2*n:]
-		for k := range n {
+		f.Area = make([]float32, f.NX*f.NY)
+		for k := range f.Area {
 			from := (w.J0+k/f.NX/times)*t.NX + w.I0 + k%f.NX/times
 			f.Area[k] = t.Area[from] / float32(times*times)
-			f.Convex[k], f.Hollow[k] = t.Convex[from], t.Hollow[from]
 		}
 		out.Texels[p] = f
-		out.Count += n
+		out.Count += len(f.Area)
 	}
 	return out
 }

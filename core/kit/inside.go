@@ -3,9 +3,10 @@ package kit
 import (
 	"cmp"
 	"fmt"
-	"regexp"
 	"slices"
 	"strings"
+
+	"cinderpath/core/colour"
 )
 
 // Inside is what is seen of an inside through its openings, and what is done about it before its
@@ -45,10 +46,13 @@ func (i Inside) check() error {
 	switch {
 	case i.Part == "" || len(i.Part) > 64:
 		return fmt.Errorf("an inside belongs to no part; name the hull or a turret")
-	case i.Hex != "" && !swatch.MatchString(i.Hex):
-		return fmt.Errorf("the inside of the %s is painted %q; give a colour such as %s", i.Part, i.Hex, pale)
 	case !slices.Contains([]string{Shut, Glimpsed, Detailed}, i.State):
 		return fmt.Errorf("the inside of the %s is %q; use closed, glimpsed or detailed", i.Part, i.State)
+	}
+	if i.Hex != "" {
+		if _, err := colour.Parse(i.Hex); err != nil {
+			return fmt.Errorf("the inside of the %s: %w", i.Part, err)
+		}
 	}
 	for _, w := range i.Works {
 		if !slices.Contains(Works, w) {
@@ -89,5 +93,3 @@ func (k Kit) gaping() (out []Hint) {
 	}
 	return out
 }
-
-var swatch = regexp.MustCompile(`^#[0-9a-f]{6}$`)

@@ -42,7 +42,7 @@ type Part struct {
 	Forced   bool     `json:"forced,omitempty"` // it must be pushed on: loose layers would not survive
 	Versions []string `json:"versions"`         // that carry it; null for all
 	Late     string   `json:"late,omitempty"`   // the layer after which it goes on, where it is painted apart before that
-	LateTo   int      `json:"lateTo,omitempty"` // and the colour of that scheme, from 1: the later ones go over it too; 0 for all
+	LateTo   int      `json:"lateTo,omitempty"` // the last of that scheme's colours before it, from 1; 0 for all
 	Struck   bool     `json:"struck,omitempty"` // it is left off on this build, and said so
 	Stay     string   `json:"stay,omitempty"`   // on or off: the modeller's word
 	Ordered  *Ordered `json:"ordered,omitempty"`

@@ -233,9 +233,8 @@ func (d *Deriver) shaped(whole document.Build, w document.Workshop) (shaped, err
 		Link: whole.Link, Ground: whole.Ground, Scheme: whole.Scheme, Layers: whole.Layers,
 		Dimensions: whole.Dimensions, Fit: whole.Fit, Cables: whole.Cables, Small: whole.Small,
 	}
-	if whole.School(document.SchoolAccuracy) == document.LooksBest {
-		raised := whole.Raised()
-		b.Small = &raised
+	if answer := whole.Schools[document.SchoolAccuracy]; answer != "" {
+		b.Schools = map[string]string{document.SchoolAccuracy: answer} // how large small relief is made
 	}
 	return stage(d, "shape", []any{b, w.Stock}, func() (shaped, error) {
 		s, err := d.surface(b)

@@ -12,10 +12,7 @@ import (
 const alikeWithin = 0.35
 
 // mirrored is W18: marks that a person set by hand on both sides, each the mirror image of the other.
-func mirrored(l strata.Layer) []strata.Finding {
-	if l.MeansRule("W18") {
-		return nil
-	}
+func (r wearRuling) mirrored(l strata.Layer) (f strata.Finding, found bool) {
 	moved, n := l, 0
 	moved.Touches = append([]strata.Touch{}, l.Touches...)
 	for i, right := range l.Touches {
@@ -37,18 +34,16 @@ func mirrored(l strata.Layer) []strata.Finding {
 		}
 	}
 	if n == 0 {
-		return nil
+		return f, false
 	}
-	f := strata.Finding{
-		ID: "W18:" + l.ID, Rule: "W18", Severity: rule.Hint, Layer: l.ID, Zones: []string{},
+	f = strata.Finding{
+		Rule: "W18", Severity: rule.Hint,
 		Title: fmt.Sprintf("%s mirrors itself: %d of its marks are in the same place on both sides", l.Name, n),
 		Reason: "No vehicle wears alike on its left and its right; the eye sees a pair at once. " +
 			"What lands by itself differs on both sides already.",
-		Mends: []strata.Mend{
-			change("apart", "Move those on the right along", moved), l.AsMeant("W18", "They are alike; mark as meant"),
-		},
+		Mends: []strata.Mend{change("apart", "Move those on the right along", moved)},
 	}
-	return []strata.Finding{f}
+	return f, true
 }
 
 // isMirror tells whether one mark is another, seen in the plane through the middle of the vehicle.

@@ -56,7 +56,6 @@ func (r paintRuling) findings() (out []strata.Finding) {
 		}
 		if asked(l) {
 			out = append(out, r.jars(l)...)
-			out = append(out, mirrored(l)...)
 		}
 	}
 	return out

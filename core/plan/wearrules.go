@@ -116,7 +116,7 @@ func (r wearRuling) findings() []strata.Finding {
 			continue
 		}
 		for _, holds := range []func(strata.Layer) (strata.Finding, bool){
-			r.wasted, r.large, r.fine, r.nowhere, r.bright, r.upward, r.unseen, r.thin, r.hollow, r.fresh,
+			r.wasted, r.large, r.fine, r.nowhere, r.bright, r.upward, r.unseen, r.thin, r.hollow, r.fresh, r.mirrored,
 		} {
 			if f, found := holds(l); found && !l.MeansRule(f.Rule) {
 				out = append(out, r.told(l, f))

@@ -2,7 +2,7 @@ import { Button, Checkbox, MultiSelect, NumberInput, Select, TextInput } from '@
 import { useState } from 'react';
 import type { Kit, KitPart, Layer, Plan } from '../api/client';
 import { useLibrary } from '../api/useLibrary';
-import { named, partsOf } from '../room/places';
+import { isScheme, named, partsOf } from '../room/places';
 import classes from './Order.module.css';
 
 const kinds = [
@@ -190,7 +190,7 @@ export function PartForm({
           clearable
           placeholder="as suggested"
           data={layers.flatMap((l) => [
-            ...(l.kind === 'colour' && !l.hex && !l.jar ? colours.slice(0, -1) : []).map((c, i) => ({
+            ...(isScheme(l) ? colours.slice(0, -1) : []).map((c, i) => ({
               value: `${l.id} ${i + 1}`,
               label: `${l.name}: ${c.name}`,
             })),

@@ -1,6 +1,6 @@
 import { ColorInput, MultiSelect, NumberInput, Select, TextInput } from '@mantine/core';
 import type { BuildState, Pattern } from '../api/client';
-import { choices } from '../room/places';
+import { choices, isScheme } from '../room/places';
 import classes from '../room/room.module.css';
 import { TakeOut } from '../room/TakeOut';
 import { PotSelect } from './PotSelect';
@@ -60,7 +60,7 @@ export function ColourCard(props: ColourCardProps) {
           </div>
           <PotSelect
             label={`What ${c.name} is sprayed from`}
-            family={data.build.layers.find((l) => l.kind === 'colour' && !l.hex)?.family}
+            family={data.build.layers.find(isScheme)?.family}
             value={c.jar}
             line={data.plan.pots.find((p) => p.colour === at + 1)}
             onTake={(jar, of) => onChange({ jar, ...(of?.hex ? { hex: of.hex } : {}) })}

@@ -11,7 +11,7 @@ import {
 import { useState } from 'react';
 import { type Layer, words } from '../api/client';
 import { useFamilies, useLibrary } from '../api/useLibrary';
-import { choices, liesOn, saidAll } from '../room/places';
+import { choices, isScheme, liesOn, saidAll } from '../room/places';
 import type { RoomProps } from '../room/props';
 import classes from '../room/room.module.css';
 import { TakeOut } from '../room/TakeOut';
@@ -126,9 +126,7 @@ export function LayersTray({ tools, data, zone, onLayer, marks }: RoomProps) {
                     argued={data.plan.argued.find((a) => a.layer === layer.id)}
                     tools={tools}
                   />
-                  {!(layer.kind === 'colour' && !layer.hex) && (
-                    <Touches layer={layer} data={data} tools={tools} marks={marks} />
-                  )}
+                  {!isScheme(layer) && <Touches layer={layer} data={data} tools={tools} marks={marks} />}
                   <LayerForm
                     key={`${layer.technique} ${layer.amount}`}
                     layer={layer}
@@ -225,7 +223,7 @@ function LayerForm({ layer, data, act, busy, onTake }: LayerFormProps) {
           }}
         />
       </div>
-      {l.kind !== 'decals' && !works && !(l.kind === 'colour' && !l.hex) && (
+      {l.kind !== 'decals' && !works && !isScheme(l) && (
         <PotSelect
           label="Jar"
           family={l.family}

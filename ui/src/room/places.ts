@@ -30,3 +30,6 @@ export const partsOf = (plan: Plan) => [...new Set(plan.zones.map((z) => z.part)
 
 /** Some of the places to choose from, by name; one that an edit took away keeps its own. */
 export const named = (plan: Plan, places: string[]) => places.map((p) => ({ value: p, label: said(plan, p) }));
+
+/** Whether a layer is the scheme: colour without one of its own. */
+export const isScheme = (l: { kind: string; hex?: string }) => l.kind === 'colour' && !l.hex;

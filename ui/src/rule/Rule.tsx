@@ -22,6 +22,18 @@ interface RuleProps {
   onSend?: (name: string, real: string) => Promise<void>;
 }
 
+/** What can be asked, for whoever asks nothing yet. */
+const samples = [
+  '3/8in',
+  '0.5 → real',
+  '1:35 → 1:48 42mm',
+  'rope 28mm',
+  'drill 18mm',
+  'sheet 14mm',
+  'mix 3x12 + 1x30',
+  'like #rrggbb',
+];
+
 /** One line that answers lengths, stock, ropes, holes and other scales. Key: slash. */
 export function Rule({ scale, onSend }: RuleProps) {
   const [text, setText] = useState('');
@@ -136,8 +148,7 @@ export function Rule({ scale, onSend }: RuleProps) {
           </>
         ) : (
           <span className={classes.near}>
-            At {scale}: 3/8in · 0.5 → real · 1:35 → 1:48 42mm · rope 28mm · drill 18mm · sheet 14mm · mix 3x12 + 1x30 ·
-            like #rrggbb
+            At {scale}: {samples.join(' · ')}
           </span>
         )}
       </output>

@@ -1,11 +1,12 @@
 import type { BuildState } from '../api/client';
+import { isScheme } from '../room/places';
 
 /** The name of what the plate shows: as it stands at a step, or what is asked for instead: the scheme once it is
  * on, all of it at the end, or a layer, by its id, once that is on. */
 export function lookOf(state: BuildState | undefined, at: number, asked?: 'on' | 'end' | string): string {
   const { plan, build } = state ?? {};
   const stood = plan?.steps[at]?.look ?? plan?.bare ?? '';
-  const layer = asked === 'on' ? build?.layers.find((l) => l.kind === 'colour' && !l.hex)?.id : asked;
+  const layer = asked === 'on' ? build?.layers.find(isScheme)?.id : asked;
   const shown =
     asked === undefined
       ? undefined
