@@ -118,11 +118,7 @@ func worked(b Build, m means, school, answer string) []strata.Layer {
 			repainted(layers, m, strata.Wash, "", darker(c[0].Hex))
 		}
 	case SchoolUndertone:
-		for i := range layers {
-			if l := &layers[i]; answer != TintingPrimer && l.Kind == strata.Prime && l.Hex == tinting && !laid(m, *l) {
-				l.Hex = strata.Prime.Fresh().Hex
-			}
-		}
+		return undertoned(layers, m, answer)
 	case SchoolWashTones:
 		return washTones(b, m, layers, answer != "one")
 	case SchoolChipping:
@@ -137,6 +133,34 @@ func worked(b Build, m means, school, answer string) []strata.Layer {
 		return chipsBy(layers, m, answer)
 	}
 	return layers
+}
+
+// undertones are the answers by which a layer of shading below the colour is worked, where it is a layer of
+// its own; the others have none.
+var undertones = map[string]manner{
+	"dark recesses, light mottle": {technique: "undertone_dark"},
+	BlackMottle:                   {technique: "undertone_mottle"},
+	FromAbove:                     {technique: "undertone_sky"},
+	OwnShade:                      {technique: "undertone_dark"},
+}
+
+// undertoned works shading as an answer has it, or leaves it out; a primer that tinted does so no more.
+func undertoned(layers []strata.Layer, m means, answer string) []strata.Layer {
+	how, shaded := undertones[answer]
+	var out []strata.Layer
+	for _, l := range layers {
+		switch {
+		case laid(m, l):
+		case l.Kind == strata.Undertone && !shaded:
+			continue
+		case l.Kind == strata.Undertone:
+			how.onto(&l)
+		case l.Kind == strata.Prime && l.Hex == tinting && answer != TintingPrimer:
+			l.Hex = strata.Prime.Fresh().Hex
+		}
+		out = append(out, l)
+	}
+	return out
 }
 
 // unseenLeftOut takes out what W16 tells of: work that nobody will see.

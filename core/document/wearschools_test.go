@@ -148,3 +148,22 @@ func TestSchoolsOfOrderAndDepth(t *testing.T) {
 	assert.Equal(t, layerOf(t, dark, strata.Dust).Hex, layerOf(t, light, strata.Mud).Hex)
 	assert.Equal(t, layerOf(t, light, strata.Dust).Hex, layerOf(t, dark, strata.Mud).Hex)
 }
+
+// Shading that is a layer of its own is worked as one answers, or left out; a primer tints, and no more
+// once one answers otherwise.
+func TestUndertonesAreWorkedAsOneAnswers(t *testing.T) {
+	b := stacked()
+	shade := strata.Undertone.Fresh()
+	shade.ID, shade.Technique = "shade", "undertone_middle"
+	b.Layers = slices.Insert(b.Layers, 1, shade)
+	plain := layerOf(t, b, strata.Prime).Hex
+	above := answered(t, b, document.SchoolUndertone, document.FromAbove)
+	assert.Equal(t, "undertone_sky", layerOf(t, above, strata.Undertone).Technique)
+	same := answered(t, b, document.SchoolUndertone, document.FromAbove, strata.Undertone)
+	assert.Equal(t, "undertone_middle", layerOf(t, same, strata.Undertone).Technique, "it is laid")
+	tints := answered(t, b, document.SchoolUndertone, document.TintingPrimer)
+	assert.False(t, slices.ContainsFunc(tints.Layers, func(l strata.Layer) bool { return l.Kind == strata.Undertone }))
+	assert.NotEqual(t, plain, layerOf(t, tints, strata.Prime).Hex)
+	back := answered(t, tints, document.SchoolUndertone, document.NoUndertone)
+	assert.Equal(t, plain, layerOf(t, back, strata.Prime).Hex)
+}

@@ -1,5 +1,21 @@
 package form
 
+import "slices"
+
+// Inside are the walls, floor and roof of the parts of a body whose zones are wanted, from within, closed as
+// they are by themselves: without fittings, and whole where other parts stand on them.
+func Inside(b Body, wanted func(zone string) bool) ([]*Panel, error) {
+	b.Fittings = nil
+	parts, err := b.solids()
+	if err != nil {
+		return nil, err
+	}
+	parts = slices.DeleteFunc(parts, func(s *solid) bool {
+		return !slices.ContainsFunc(s.faces, func(f face) bool { return wanted(f.zone) })
+	})
+	return Inner(panelsOf(parts)), nil
+}
+
 // Inner are panels seen from the other side: the faces of the room that they close. What is an outer
 // corner without is a hollow one within.
 func Inner(panels []*Panel) []*Panel {

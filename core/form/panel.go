@@ -107,8 +107,11 @@ func Panels(b Body, run Running) ([]*Panel, error) {
 	if err != nil {
 		return nil, err
 	}
-	parts = append(parts, run.solids()...)
-	var made []*Panel
+	return panelsOf(append(parts, run.solids()...)), nil
+}
+
+// panelsOf are the panels of solids that show, named.
+func panelsOf(parts []*solid) (made []*Panel) {
 	counts := map[string]int{}
 	for _, s := range show(parts) {
 		for _, p := range s {
@@ -119,7 +122,7 @@ func Panels(b Body, run Running) ([]*Panel, error) {
 			}
 		}
 	}
-	return made, nil
+	return made
 }
 
 // show turns solids into panels, cut by one another; panels wholly hidden have no pieces.

@@ -71,25 +71,17 @@ func (d *Deriver) InsidePicture(b document.Build, q InsideQuestion) ([]byte, err
 // innerPanels are the walls, floor and roof about a part's inside. The hull's floor is that of the lower
 // hull, where that is a part of its own.
 func innerPanels(b document.Build, part string) ([]*form.Panel, error) {
-	panels, err := form.Panels(b.Body, form.Running{})
+	panels, err := form.Inside(b.Body, func(name string) bool {
+		of := zone.Part(name)
+		return of == part || part == "hull" && of == "lower"
+	})
 	if err != nil {
 		return nil, measure.At("body", err)
 	}
-	fitted := map[string]bool{}
-	for _, f := range b.Body.Fittings {
-		for _, z := range f.Zones() {
-			fitted[z] = true
-		}
-	}
-	walls := slices.DeleteFunc(panels, func(p *form.Panel) bool {
-		of := zone.Part(p.Zone)
-		encloses := of == part || part == "hull" && of == "lower"
-		return !encloses || fitted[p.Zone]
-	})
-	if len(walls) == 0 {
+	if len(panels) == 0 {
 		return nil, measure.Refuse("part", fmt.Sprintf("%q is no part of the body", part), "use hull, or a turret")
 	}
-	return form.Inner(walls), nil
+	return panels, nil
 }
 
 // innerLayers are what an inside gets, as coats on its faces.

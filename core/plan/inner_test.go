@@ -65,6 +65,12 @@ func TestAnInsideIsSeen(t *testing.T) {
 	_, washed := within(t, painted, form.Left)
 	assert.Less(t, washed, dry-0.005, "a wash lies in its corners")
 
+	// A part that stands on another one has a floor of its own, and every wall is whole.
+	for _, side := range form.Sides {
+		turret, _ := within(t, kit.Inside{Part: "turret", State: kit.Detailed, Works: []string{"prime", "paint"}}, side)
+		assert.Greater(t, turret, 0.3, side)
+	}
+
 	glimpsed, _ := within(t, kit.Inside{Part: "hull", State: kit.Glimpsed}, form.Top)
 	assert.Less(t, glimpsed, 0.3)
 	painted.Hex = "#804020"

@@ -180,12 +180,12 @@ func Changes(before, after Plan) []path.Change {
 }
 
 // Differences tells two plans of one build apart which nothing was done between: besides the changes,
-// what takes longer, what is said at a step, what advises and no longer stops, what is found, and what the
-// vehicle will look like.
+// what takes longer, what is said at a step, what advises and no longer stops, and whether the vehicle will
+// look otherwise.
 func Differences(before, after Plan) []path.Change {
 	out := Changes(before, after)
-	told := map[string]bool{}
-	for _, c := range out {
+	told := map[string]bool{} // with its minutes
+	for _, c := range worked(before, after) {
 		told[c.Task] = true
 	}
 	was := map[string]Step{}
@@ -221,7 +221,7 @@ func Differences(before, after Plan) []path.Change {
 	}
 	if stops[0] != stops[1] {
 		out = append(out, path.Change{Words: fmt.Sprintf(
-			"%d arrows of the order stop, %d did; the others advise", stops[1], stops[0])})
+			"the order of steps is held to in %d places, in %d before; elsewhere it is advice", stops[1], stops[0])})
 	}
 	n, m := len(before.Steps), len(after.Steps)
 	if n > 0 && m > 0 && before.Steps[n-1].Look != after.Steps[m-1].Look {
