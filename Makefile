@@ -80,6 +80,7 @@ load: packages ui
 FUZZ := ./core/length:FuzzParseReal ./core/length:FuzzParsePlace ./core/length:FuzzParseScale ./core/plan:FuzzAsk ./core/landing:FuzzRead ./core/kit:FuzzReadLeaflet ./sheets:FuzzRead ./sheets:FuzzReadSizes ./sheets:FuzzReadSTL ./sheets:FuzzReadPhoto ./sheets:FuzzSound
 fuzz:
 	@for f in $(FUZZ); do go test -run '^$$' -fuzz "^$${f##*:}\$$" -fuzztime 60s -fuzzminimizetime 1x $${f%%:*} || exit 1; done
+	go test -timeout 60m -count=1 -run 'TestAny' ./core/plan -rapid.checks=300
 	go test -run '^$$' -fuzz '^FuzzDocuments$$' -fuzztime 10m -fuzzminimizetime 1x -parallel 1 ./server
 
 $(LINT):

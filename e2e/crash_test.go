@@ -69,7 +69,7 @@ func TestKilledInTheMiddleOfWrites(t *testing.T) {
 	random := rand.New(rand.NewPCG(20, 11))
 	kept := map[string]bool{}
 	edits := 0
-	for round := range proof.Rounds(5, 20) {
+	for round := range proof.Rounds(5, 10) {
 		a := startApp(t, data)
 		var s stored
 		a.get(t, "/api/builds/"+varrow, &s)
@@ -129,8 +129,8 @@ func TestKilledInTheMiddleOfWrites(t *testing.T) {
 		<-killed
 		_ = a.cmd.Wait()
 	}
-	assert.GreaterOrEqual(t, len(kept), 4*proof.Rounds(5, 20), "it wrote, else this tests nothing")
-	assert.GreaterOrEqual(t, edits, 4*proof.Rounds(5, 20))
+	assert.GreaterOrEqual(t, len(kept), 4*proof.Rounds(5, 10), "it wrote, else this tests nothing")
+	assert.GreaterOrEqual(t, edits, 4*proof.Rounds(5, 10))
 }
 
 func databasePID(data string) int {
@@ -163,7 +163,7 @@ func TestTheDatabaseIsKilledWhileTheProgramRuns(t *testing.T) {
 		}, time.Minute, 10*time.Millisecond)
 	}
 	keys := map[string]bool{}
-	for round := range proof.Rounds(4, 12) {
+	for round := range proof.Rounds(4, 8) {
 		for write := range 6 {
 			if write == 2 {
 				require.NoError(t, syscall.Kill(databasePID(data), syscall.SIGKILL))

@@ -31,7 +31,8 @@ func until(t testing.TB, window context.Context, script, want string) {
 	t.Helper()
 	var got string
 	for range 400 {
-		do(t, window, chromedp.Evaluate(script, &got))
+		// What is not there yet is no error: it is waited for.
+		do(t, window, chromedp.Evaluate(`(() => { try { return `+script+` } catch { return '' } })()`, &got))
 		if got == want {
 			return
 		}

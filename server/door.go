@@ -133,12 +133,17 @@ func wait(ctx *gin.Context) {
 	ctx.Next()
 }
 
+// withPictures are addresses that pictures are sent to, in base64.
+func withPictures(path string) bool {
+	return strings.HasSuffix(path, "/trace") || strings.HasSuffix(path, "/sides")
+}
+
 func limit(ctx *gin.Context) {
 	most, ok := upload(ctx.Request)
 	if !ok {
 		most = documentLimit
 		path := ctx.Request.URL.Path
-		if slices.Contains(wholeDocuments, path) || path == "/api/calc/swatch" || strings.HasSuffix(path, "/trace") {
+		if slices.Contains(wholeDocuments, path) || path == "/api/calc/swatch" || withPictures(path) {
 			most = wholeLimit
 		}
 	}

@@ -8,6 +8,7 @@ import (
 	"cinderpath/core/plan"
 	"cinderpath/core/strata"
 	"cinderpath/server/api"
+	"cinderpath/sheets"
 	"cinderpath/store"
 )
 
@@ -68,6 +69,12 @@ func (h *handlers) Survival(ctx context.Context, r api.SurvivalRequestObject) (a
 func (h *handlers) Core(_ context.Context, r api.CoreRequestObject) (api.CoreResponseObject, error) {
 	a, err := h.deriver.Core(*r.Body)
 	return api.Core200JSONResponse(a), err
+}
+
+// Sides answers how a layer compares on both sides.
+func (h *handlers) Sides(_ context.Context, r api.SidesRequestObject) (api.SidesResponseObject, error) {
+	a, err := sheets.AskSides(&h.deriver, *r.Body)
+	return api.Sides200JSONResponse(a), err
 }
 
 // CalcStory answers what a vehicle's life does to the amounts of techniques.

@@ -88,7 +88,7 @@ func (p *Pile) Film(place int) (sum float64) {
 }
 
 // Top is a place with all that lies on it.
-func (p *Pile) Top(place int) Place { return p.below(len(p.Plies), place) }
+func (p *Pile) Top(place int) Place { return p.Below(len(p.Plies), place) }
 
 // Place is one place on its way.
 type Place struct {
@@ -186,6 +186,14 @@ func (p *Place) spectrum(skin colour.Sheen) colour.Bands {
 		return p.loose
 	}
 	return skin.Seen(p.inner)
+}
+
+// Ground is what a coat finds: what reflects below the skin or, for loose powder, what is seen.
+func (p *Place) Ground(loose bool) colour.Bands {
+	if loose {
+		return p.spectrum(p.sheen)
+	}
+	return p.inner
 }
 
 // Sheen is that of the topmost binder.

@@ -151,8 +151,8 @@ func (p *Pile) on(s *Place, from, to, place int, gone []bool) {
 	}
 }
 
-// below is a place with all that lies below a ply.
-func (p *Pile) below(ply, place int) Place {
+// Below is a place with all that lies below a ply.
+func (p *Pile) Below(ply, place int) Place {
 	s := NewPlace()
 	for k := range ply {
 		s.Lay(&p.Plies[k], place)
@@ -176,7 +176,7 @@ func (p *Pile) Overshoot(ply int) (times float64, ok bool) {
 		if p.Plies[ply].At(place) == 0 {
 			continue
 		}
-		s := p.below(ply, place)
+		s := p.Below(ply, place)
 		on := s
 		on.Lay(&p.Plies[ply], place)
 		without := s
@@ -242,7 +242,7 @@ func (p *Pile) Coverer(ply int, zones []int) int {
 			if p.Plies[ply].At(place) == 0 {
 				continue
 			}
-			without := p.below(ply, place)
+			without := p.Below(ply, place)
 			with := without
 			without.keep(&p.Plies[ply])
 			with.Lay(&p.Plies[ply], place)
@@ -281,7 +281,7 @@ func (p *Pile) Grounds(ply int, on func(place int) bool) (out []Ground) {
 		if p.Plies[ply].At(place) == 0 || !on(place) {
 			continue
 		}
-		s := p.below(ply, place)
+		s := p.Below(ply, place)
 		out = append(out, Ground{s.Through(s.sheen), p.Area[place]})
 	}
 	return out

@@ -56,7 +56,7 @@ func (d *Deriver) all(ctx context.Context, w document.Workshop, items []document
 	orders := make([]path.Order, len(items))
 	all := make([]derived, len(items))
 	log, asked := path.Log{}, make([]any, len(items))
-	told := lessons(items)
+	told := reminders(items)
 	s, err := taught(w, items)
 	if err != nil {
 		return All{}, err
@@ -152,14 +152,14 @@ func (d *Deriver) stepped(
 	// What pictures are made from may have been forgotten since.
 	whole := out.dress.keys[len(out.dress.keys)-1]
 	for _, k := range out.dress.keys {
-		if err := d.put("part of", nameOf(k), whole); err != nil {
+		if err := d.hold("part of", nameOf(k), whole); err != nil {
 			return Plan{}, err
 		}
 	}
-	if err := d.put("dressing", whole, out.dress); err != nil {
+	if err := d.hold("dressing", whole, out.dress); err != nil {
 		return Plan{}, err
 	}
-	return out.plan, d.put("drawn", out.plan.Drawing, &item.Build)
+	return out.plan, d.hold("drawn", out.plan.Drawing, &item.Build)
 }
 
 // dressed is a plan with what its pictures are made from.

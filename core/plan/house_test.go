@@ -56,10 +56,12 @@ func TestForgettingInMidFlightChangesNothing(t *testing.T) {
 	}
 }
 
-// What is remembered stays within its bytes, and the stages in use stay.
+// What is remembered stays within its bytes, and the stages in use stay; what an older plan named is still
+// drawn: a picture that is asked for while an edit comes is no error.
 func TestWhatIsRememberedIsBounded(t *testing.T) {
 	d := plan.Deriver{Most: 48 << 20}
 	b := tank(t)
+	looks := []string{}
 	for i := range 5 {
 		b.Scheme.Seed = uint64(i)
 		plans, err := d.Plans(workshop(), []document.Item{{Build: b}}, monday)
@@ -69,6 +71,11 @@ func TestWhatIsRememberedIsBounded(t *testing.T) {
 		bytes, stages := d.Remembered()
 		assert.LessOrEqual(t, bytes, int64(48<<20))
 		assert.Greater(t, stages, 5, "never all at once")
+		looks = append(looks, plans[0].Last())
+	}
+	for _, look := range looks {
+		_, err := d.Picture(plan.PictureQuestion{Look: look, Side: form.Top, Pixel: 2})
+		require.NoError(t, err)
 	}
 }
 

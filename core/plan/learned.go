@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"fmt"
 	"slices"
 	"time"
 
@@ -45,10 +46,33 @@ func lessons(items []document.Item) []Reminder {
 	for _, it := range items {
 		for _, e := range it.Log {
 			if e.Kind == document.Lesson {
-				out = append(out, Reminder{it.Build.ID, it.Build.Name, e.Title, e.Product, e.Note, e.At, e.StepKind})
+				out = append(out, remind(it, e, e.Note))
 			}
 		}
 	}
-	slices.SortStableFunc(out, func(a, b Reminder) int { return b.At.Compare(a.At) })
+	newestFirst(out)
 	return out
+}
+
+// reminders are the lessons, with where the coats of both sides were counted and did not match (W18).
+func reminders(items []document.Item) []Reminder {
+	out := lessons(items)
+	for _, it := range items {
+		for _, e := range it.Log {
+			if c := e.Coats; c != nil && c.Left != c.Right {
+				out = append(out, remind(it, e, fmt.Sprintf(
+					"%d coats on the left, %d on the right: count them side by side", c.Left, c.Right)))
+			}
+		}
+	}
+	newestFirst(out)
+	return out
+}
+
+func remind(it document.Item, e document.Entry, note string) Reminder {
+	return Reminder{it.Build.ID, it.Build.Name, e.Title, e.Product, note, e.At, e.StepKind}
+}
+
+func newestFirst(all []Reminder) {
+	slices.SortStableFunc(all, func(a, b Reminder) int { return b.At.Compare(a.At) })
 }

@@ -224,6 +224,29 @@ func TestTheDiaryAddsUp(t *testing.T) {
 	assert.Greater(t, d.Learned[0].Factor, 1.0)
 }
 
+// Coats that were counted unevenly are told at the next step of the kind, in any build.
+func TestUnevenCoatsAreToldAtTheNextStep(t *testing.T) {
+	b, other := tank(t), tank(t)
+	other.ID = "other"
+	s := step(t, planOf(t, b), "Primer")
+	counted := func(left, right int) []string {
+		log := []document.Entry{{
+			Key: "1", Kind: document.Finished, Task: s.ID, Title: s.Title, StepKind: s.Kind,
+			At: monday.Add(-time.Hour), Coats: &document.Coats{Left: left, Right: right},
+		}}
+		var d plan.Deriver
+		plans, err := d.Plans(workshop(), []document.Item{{Build: b, Log: log}, {Build: other}}, monday)
+		require.NoError(t, err)
+		notes := []string{}
+		for _, l := range step(t, plans[1], "Primer").Lessons {
+			notes = append(notes, l.Note)
+		}
+		return notes
+	}
+	assert.Equal(t, []string{"3 coats on the left, 2 on the right: count them side by side"}, counted(3, 2))
+	assert.Empty(t, counted(3, 3))
+}
+
 // A lesson of one build comes up in another, at the same kind of step or with the same
 // product, and nowhere else.
 func TestLessonsComeUpInOtherBuilds(t *testing.T) {

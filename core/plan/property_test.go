@@ -81,6 +81,7 @@ func edit(t *rapid.T, b document.Build) document.Edit {
 // Whatever is edited: a build that is taken is sound, reads back from its JSON as
 // it was, and has a plan whose steps keep their order and their waits.
 func TestAnyEditsLeaveASoundBuild(t *testing.T) {
+	checks(t, 25)
 	first := tank(t)
 	var d plan.Deriver
 	rapid.Check(t, func(t *rapid.T) {

@@ -89,6 +89,7 @@ func change(t *rapid.T, tasks []path.Task) document.OrderEdit {
 // through, no arrow that stops is lost while both its ends are there, what was asked for
 // is done, and what is refused says why and offers ways that can be gone.
 func TestAnyChangeOfTheOrderLeavesItWhole(t *testing.T) {
+	checks(t, 40)
 	t.Run("strict", func(t *testing.T) { anyChange(t, boxed(t)) })
 	t.Run("loose", func(t *testing.T) {
 		b := boxed(t)

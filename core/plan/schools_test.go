@@ -46,6 +46,7 @@ func TestEverySchoolHasAPlan(t *testing.T) {
 // Any mixture of schools, and any kit: parts of all materials and kinds, with sides,
 // joints, decals beneath and things they shadow. The order holds together.
 func TestAnyKitAndSchoolsHaveAPlan(t *testing.T) {
+	checks(t, 40)
 	first := boxed(t)
 	var d plan.Deriver
 	rapid.Check(t, func(t *rapid.T) {

@@ -29,6 +29,7 @@ type Deriver struct {
 	kept   map[string]*list.Element // by key, of *kept
 	recent list.List                // the last used first
 	bytes  int64
+	held   int64        // of them, of what nothing brings back
 	gone   float64      // the highest rank at which something was forgotten
 	made   atomic.Int64 // bytes that were ever remembered
 	flight singleflight.Group
@@ -49,14 +50,19 @@ type kept struct {
 	bytes int64
 	worth float64 // how much work remembering it saves, by its bytes
 	rank  float64 // worth above what the last one to go was ranked at when this was used
+	held  bool    // nothing brings it back
 }
 
 // mostKept bounds what a Deriver remembers: some dozen builds with the pictures of one or two.
 const mostKept = 128 << 20
 
-// fetched is what it is worth to keep what no stage computed: who asks for it has to ask for the
-// plan again.
+// fetched is what it is worth to keep what a stage came by on its way.
 const fetched = 100
+
+// heldShare is the part of what is remembered that belongs to what nothing brings back: who asks for it has
+// to ask for the plan again. It stays, whatever else is worth, until there is more of it than that; then
+// what was used longest ago goes.
+const heldShare = 8
 
 // keyOf names a stage with its inputs: by these alone, so that what it does not look at
 // does not compute it anew. Stages that build on another take its key for an input.
@@ -107,6 +113,15 @@ func (d *Deriver) put(name string, inputs, value any) error {
 	return err
 }
 
+// hold keeps what nothing brings back.
+func (d *Deriver) hold(name string, inputs, value any) error {
+	key, err := keyOf(name, inputs)
+	if err == nil {
+		d.keep(key, value, nil)
+	}
+	return err
+}
+
 func got[T any](d *Deriver, name string, inputs any) (out T, ok bool) {
 	key, err := keyOf(name, inputs)
 	if err != nil {
@@ -143,13 +158,17 @@ func (d *Deriver) count(name string) {
 }
 
 // keep remembers a value. What it is worth to do so is reckoned by what was made on the way to it:
-// of a stage on which large ones went that are forgotten since, little may be left that took long.
+// of a stage on which large ones went that are forgotten since, little may be left that took long. Without
+// a worth it is held.
 func (d *Deriver) keep(key string, value any, worth func(bytes int64) float64) {
 	if _, there := d.recall(key); there {
 		return // measuring what is kept already would cost more than finding it
 	}
 	bytes := int64(len(key)) + sizeOf(reflect.ValueOf(value), map[uintptr]bool{})
-	k := &kept{key: key, value: value, bytes: bytes, worth: worth(bytes)}
+	k := &kept{key: key, value: value, bytes: bytes, held: worth == nil}
+	if worth != nil {
+		k.worth = worth(bytes)
+	}
 	d.made.Add(bytes)
 	d.mu.Lock()
 	defer d.mu.Unlock()
@@ -166,6 +185,16 @@ func (d *Deriver) keep(key string, value any, worth func(bytes int64) float64) {
 	k.rank = d.gone + k.worth
 	d.kept[key] = d.recent.PushFront(k)
 	d.bytes += k.bytes
+	if k.held {
+		d.held += k.bytes
+	}
+	for e := d.recent.Back(); d.held > most/heldShare && e != d.recent.Front(); {
+		before := e.Prev()
+		if e.Value.(*kept).held {
+			d.forget(e)
+		}
+		e = before
+	}
 	for d.bytes > most && d.recent.Len() > 1 {
 		d.forget(d.least(most / 2))
 	}
@@ -177,12 +206,16 @@ func (d *Deriver) keep(key string, value any, worth func(bytes int64) float64) {
 // Twenty builds go round through less memory than they fill: were the oldest to go, each would
 // have gone when its turn comes.
 func (d *Deriver) least(last int64) *list.Element {
-	out := d.recent.Back()
+	var out *list.Element
 	for e := d.recent.Front(); e != nil; e = e.Next() {
 		k := e.Value.(*kept)
-		if last -= k.bytes; last < 0 && e != d.recent.Front() && k.rank < out.Value.(*kept).rank {
+		last -= k.bytes
+		if last < 0 && e != d.recent.Front() && !k.held && (out == nil || k.rank <= out.Value.(*kept).rank) {
 			out = e
 		}
+	}
+	if out == nil {
+		return d.recent.Back()
 	}
 	return out
 }
@@ -191,6 +224,9 @@ func (d *Deriver) forget(e *list.Element) {
 	k := d.recent.Remove(e).(*kept)
 	delete(d.kept, k.key)
 	d.bytes -= k.bytes
+	if k.held {
+		d.held -= k.bytes
+	}
 	d.gone = max(d.gone, k.rank)
 }
 

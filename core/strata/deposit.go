@@ -201,6 +201,12 @@ func (l Layer) seed() uint64 {
 	return h.Sum64()
 }
 
+// InPasses tells of a layer that grows thicker with each pass, other than one that grows by its marks.
+func (l Layer) InPasses() bool {
+	how, worked := l.Worked()
+	return l.DepthMM == 0 && !(worked && how.Share)
+}
+
 // film is the mean dry film of a layer where it lands.
 func (l Layer) film() paint.Film {
 	f := familyOf(l.Family)

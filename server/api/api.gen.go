@@ -1181,6 +1181,18 @@ type ShelfState struct {
 // Shopping defines model for Shopping.
 type Shopping = plan.Shopping
 
+// SidePhoto defines model for SidePhoto.
+type SidePhoto = sheets.SidePhoto
+
+// SideTold defines model for SideTold.
+type SideTold = plan.SideTold
+
+// SidesQuestion defines model for SidesQuestion.
+type SidesQuestion = sheets.SidesQuestion
+
+// SidesTold defines model for SidesTold.
+type SidesTold = plan.SidesTold
+
 // Sitting defines model for Sitting.
 type Sitting = plan.Sitting
 
@@ -1673,6 +1685,9 @@ type PickJSONRequestBody = PickQuestion
 // RankJSONRequestBody defines body for Rank for application/json ContentType.
 type RankJSONRequestBody RankJSONBody
 
+// SidesJSONRequestBody defines body for Sides for application/json ContentType.
+type SidesJSONRequestBody = SidesQuestion
+
 // SketchesJSONRequestBody defines body for Sketches for application/json ContentType.
 type SketchesJSONRequestBody = SketchQuestion
 
@@ -1894,6 +1909,9 @@ type ServerInterface interface {
 
 	// (GET /api/builds/{id}/sheets/{name})
 	Sheet(c *gin.Context, id Id, name string, params SheetParams)
+
+	// (POST /api/builds/{id}/sides)
+	Sides(c *gin.Context, id Id)
 
 	// (POST /api/builds/{id}/sketches)
 	Sketches(c *gin.Context, id Id)
@@ -3035,6 +3053,31 @@ func (siw *ServerInterfaceWrapper) Sheet(c *gin.Context) {
 	siw.Handler.Sheet(c, id, name, params)
 }
 
+// Sides operation middleware
+func (siw *ServerInterfaceWrapper) Sides(c *gin.Context) {
+
+	var err error
+	_ = err
+
+	// ------------- Path parameter "id" -------------
+	var id Id
+
+	err = runtime.BindStyledParameterWithOptions("simple", "id", c.Param("id"), &id, runtime.BindStyledParameterOptions{ParamLocation: runtime.ParamLocationPath, Explode: false, Required: true, Type: "string", Format: "uuid", ValueIsUnescaped: true})
+	if err != nil {
+		siw.ErrorHandler(c, fmt.Errorf("Invalid format for parameter id: %w", err), http.StatusBadRequest)
+		return
+	}
+
+	for _, middleware := range siw.HandlerMiddlewares {
+		middleware(c)
+		if c.IsAborted() {
+			return
+		}
+	}
+
+	siw.Handler.Sides(c, id)
+}
+
 // Sketches operation middleware
 func (siw *ServerInterfaceWrapper) Sketches(c *gin.Context) {
 
@@ -4172,6 +4215,7 @@ func RegisterHandlersWithOptions(router gin.IRouter, si ServerInterface, options
 	router.GET(options.BaseURL+"/api/builds/:id/markings", wrapper.Markings)
 	router.GET(options.BaseURL+"/api/builds/:id/ground", wrapper.Ground)
 	router.GET(options.BaseURL+"/api/builds/:id/survival", wrapper.Survival)
+	router.POST(options.BaseURL+"/api/builds/:id/sides", wrapper.Sides)
 	router.POST(options.BaseURL+"/api/builds/:id/core", wrapper.Core)
 	router.POST(options.BaseURL+"/api/builds/:id/trace", wrapper.Trace)
 	router.POST(options.BaseURL+"/api/builds/:id/sketches", wrapper.Sketches)
@@ -5567,6 +5611,46 @@ type SheetdefaultApplicationProblemPlusJSONResponse struct {
 }
 
 func (response SheetdefaultApplicationProblemPlusJSONResponse) VisitSheetResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/problem+json")
+	w.WriteHeader(response.StatusCode)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SidesRequestObject struct {
+	Id   Id `json:"id"`
+	Body *SidesJSONRequestBody
+}
+
+type SidesResponseObject interface {
+	VisitSidesResponse(w http.ResponseWriter) error
+}
+
+type Sides200JSONResponse SidesTold
+
+func (response Sides200JSONResponse) VisitSidesResponse(w http.ResponseWriter) error {
+
+	var buf bytes.Buffer
+	if err := json.NewEncoder(&buf).Encode(response); err != nil {
+		return err
+	}
+	w.Header().Set("Content-Type", "application/json")
+	w.WriteHeader(200)
+	_, err := buf.WriteTo(w)
+	return err
+}
+
+type SidesdefaultApplicationProblemPlusJSONResponse struct {
+	Body       Problem
+	StatusCode int
+}
+
+func (response SidesdefaultApplicationProblemPlusJSONResponse) VisitSidesResponse(w http.ResponseWriter) error {
 
 	var buf bytes.Buffer
 	if err := json.NewEncoder(&buf).Encode(response.Body); err != nil {
@@ -8283,6 +8367,9 @@ type StrictServerInterface interface {
 	// (GET /api/builds/{id}/sheets/{name})
 	Sheet(ctx context.Context, request SheetRequestObject) (SheetResponseObject, error)
 
+	// (POST /api/builds/{id}/sides)
+	Sides(ctx context.Context, request SidesRequestObject) (SidesResponseObject, error)
+
 	// (POST /api/builds/{id}/sketches)
 	Sketches(ctx context.Context, request SketchesRequestObject) (SketchesResponseObject, error)
 
@@ -9378,6 +9465,50 @@ func (sh *strictHandler) Sheet(ctx *gin.Context, id Id, name string, params Shee
 		sh.options.HandlerErrorFunc(ctx, err)
 	} else if validResponse, ok := response.(SheetResponseObject); ok {
 		if err := validResponse.VisitSheetResponse(ctx.Writer); err != nil {
+			sh.options.ResponseErrorHandlerFunc(ctx, err)
+		}
+	} else if response != nil {
+		sh.options.ResponseErrorHandlerFunc(ctx, fmt.Errorf("unexpected response type: %T", response))
+	}
+}
+
+// Sides operation middleware
+func (sh *strictHandler) Sides(ctx *gin.Context, id Id) {
+	var request SidesRequestObject
+
+	request.Id = id
+
+	var body SidesJSONRequestBody
+	var err error
+	// A request validator built on kin-openapi's openapi3filter with
+	// KeepValidatedValue leaves the value it validated on the body. Bind
+	// that value, matching member names exactly, so the handler receives
+	// what was validated instead of a second, case-insensitive decode.
+	if vb, ok := ctx.Request.Body.(interface{ ValidatedValue() any }); !ok || runtime.BindJSONValue(vb.ValidatedValue(), &body) != nil {
+		err = ctx.ShouldBindJSON(&body)
+	} else if binding.Validator != nil {
+		// ShouldBindJSON runs the struct validator after decoding; keep that.
+		err = binding.Validator.ValidateStruct(&body)
+	}
+	if err != nil {
+		sh.options.RequestErrorHandlerFunc(ctx, err)
+		return
+	}
+	request.Body = &body
+
+	handler := func(ctx *gin.Context, request interface{}) (interface{}, error) {
+		return sh.ssi.Sides(ctx, request.(SidesRequestObject))
+	}
+	for _, middleware := range sh.middlewares {
+		handler = middleware(handler, "Sides")
+	}
+
+	response, err := handler(ctx, request)
+
+	if err != nil {
+		sh.options.HandlerErrorFunc(ctx, err)
+	} else if validResponse, ok := response.(SidesResponseObject); ok {
+		if err := validResponse.VisitSidesResponse(ctx.Writer); err != nil {
 			sh.options.ResponseErrorHandlerFunc(ctx, err)
 		}
 	} else if response != nil {

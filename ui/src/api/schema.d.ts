@@ -1047,6 +1047,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{id}/sides": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["sides"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{id}/core": {
         parameters: {
             query?: never;
@@ -3772,6 +3790,48 @@ export interface components {
             at: number[];
             radius: number;
         };
+        SidesQuestion: {
+            look: string;
+            layer: string;
+            left: components["schemas"]["SidePhoto"];
+            right: components["schemas"]["SidePhoto"];
+            coats?: components["schemas"]["Coats"];
+        };
+        SidePhoto: {
+            /** @description JPEG or PNG, base64, with the neutral card in the plane of what is compared. */
+            image: string;
+            corners: number[][];
+            /** @description Two opposite corners of what is compared. */
+            patch: number[][];
+        };
+        SidesTold: {
+            layer: string;
+            /** @description What it lies on where it is compared. */
+            ground?: string;
+            /** @description It grows thicker with each pass; otherwise it is told by its marks. */
+            inPasses: boolean;
+            /** @description What a pass of one's own leaves, µm of dry film. */
+            passUm: number;
+            /** @description Left, right. */
+            sides: components["schemas"]["SideTold"][];
+            words: string[];
+            why: components["schemas"]["Why"][];
+        };
+        SideTold: {
+            hex: string;
+            filmUm: number;
+            passes: number;
+            /** @description Passes, half of the 95 % interval. */
+            within: number;
+            /** @description Counted on the patch. */
+            marks: number;
+            /** @description On a cm² of the model. */
+            each: number;
+            /** @description Median of the marks, mm on the model. */
+            wideMm: number;
+            /** @description Of the patch. */
+            cm2: number;
+        };
         SwatchAnswer: {
             hex: string;
             lab: number[];
@@ -6162,6 +6222,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Survival"];
+                };
+            };
+            default: components["responses"]["Problem"];
+        };
+    };
+    sides: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: components["parameters"]["Id"];
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SidesQuestion"];
+            };
+        };
+        responses: {
+            /** @description How a layer compares on both sides, by a photograph of each with the neutral card. */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SidesTold"];
                 };
             };
             default: components["responses"]["Problem"];

@@ -10,9 +10,10 @@ import { Told } from '../room/Told';
 import classes from './BenchScreen.module.css';
 import { Gather, Jot, Trouble } from './Panels';
 import { Places } from './Places';
+import { Sides } from './Sides';
 import { counted, useJotted, useNow, useRinging, warning } from './useBench';
 
-type Panel = 'gather' | 'jot' | 'trouble';
+type Panel = 'gather' | 'jot' | 'trouble' | 'sides';
 
 const open = (s: Step) => !over(s);
 
@@ -69,6 +70,7 @@ export function BenchScreen() {
       navigate(`/builds/${next.build}/bench?step=${encodeURIComponent(next.task)}`);
     }
   };
+  const twoSided = step?.layer !== undefined && step.sides.includes('left') && step.sides.includes('right');
   const toggle = (p: Panel) => setPanel(panel === p ? undefined : p);
   useEffect(() => {
     const press = (e: KeyboardEvent) => {
@@ -95,6 +97,8 @@ export function BenchScreen() {
       } else if (e.key === 'n') {
         e.preventDefault();
         toggle('jot');
+      } else if (e.key === 's' && twoSided) {
+        toggle('sides');
       } else if (e.key === 'm') {
         toggle('trouble');
       } else if (e.key === 'ArrowRight' || e.key === 'ArrowLeft') {
@@ -136,6 +140,11 @@ export function BenchScreen() {
           <button type="button" aria-expanded={panel === 'trouble'} onClick={() => toggle('trouble')}>
             Mishap <kbd>m</kbd>
           </button>
+          {twoSided && (
+            <button type="button" aria-expanded={panel === 'sides'} onClick={() => toggle('sides')}>
+              Match sides <kbd>s</kbd>
+            </button>
+          )}
           <Link to={`/builds/${id}`}>Back to the plate</Link>
         </nav>
       </header>
@@ -283,6 +292,17 @@ export function BenchScreen() {
           {panel === 'gather' && <Gather evenings={evenings.data} onClose={() => setPanel(undefined)} />}
           {panel === 'jot' && (
             <Jot build={id} step={step} jot={jot} log={log} say={say} onClose={() => setPanel(undefined)} />
+          )}
+          {panel === 'sides' && (
+            <Sides
+              key={step.id}
+              build={id}
+              step={step}
+              counted={jot.entry(step).coats}
+              log={log}
+              say={say}
+              onClose={() => setPanel(undefined)}
+            />
           )}
           {panel === 'trouble' && (
             <Trouble plan={plan} step={step} log={log} say={say} onClose={() => setPanel(undefined)} />

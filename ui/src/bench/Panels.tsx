@@ -9,8 +9,8 @@ import { partsOf, said } from '../room/places';
 import classes from './BenchScreen.module.css';
 import type { useJotted } from './useBench';
 
-type Log = BuildTools['log'];
-type Say = (words: string) => (next: { changes?: { words: string }[] }) => void;
+export type Log = BuildTools['log'];
+export type Say = (words: string) => (next: { changes?: { words: string }[] }) => void;
 
 /** What to put on the bench before the session, and its steps in order. */
 export function Gather({ evenings, onClose }: { evenings?: Evenings; onClose: () => void }) {
@@ -63,7 +63,7 @@ function List({ name, items }: { name: string; items: string[] }) {
   );
 }
 
-function Head({ title, onClose }: { title: string; onClose: () => void }) {
+export function Head({ title, onClose }: { title: string; onClose: () => void }) {
   return (
     <div className={classes.panelHead}>
       <h2>{title}</h2>
@@ -204,6 +204,12 @@ export function Jot({ build, step, jot, log, say, onClose }: JotProps) {
               </button>
             </span>
           ))}
+          {jot.jotted.left !== undefined && jot.jotted.right !== undefined && jot.jotted.left !== jot.jotted.right && (
+            <span role="status">
+              {Math.abs(jot.jotted.left - jot.jotted.right)} fewer on the{' '}
+              {jot.jotted.left > jot.jotted.right ? 'right' : 'left'}
+            </span>
+          )}
         </div>
       )}
       <label className={classes.file}>

@@ -10,13 +10,13 @@ export interface Shown {
 const longest = 1400;
 
 /** Reads a file, no larger than is needed. */
-export async function readPicture(file: File): Promise<Shown> {
+export async function readPicture(file: File, most = longest, type = 'image/png'): Promise<Shown> {
   const image = await createImageBitmap(file);
-  const k = Math.min(1, longest / Math.max(image.width, image.height));
+  const k = Math.min(1, most / Math.max(image.width, image.height));
   const canvas = document.createElement('canvas');
   canvas.width = Math.round(image.width * k);
   canvas.height = Math.round(image.height * k);
   canvas.getContext('2d')?.drawImage(image, 0, 0, canvas.width, canvas.height);
-  const url = canvas.toDataURL('image/png');
+  const url = canvas.toDataURL(type, 0.95);
   return { url, data: url.slice(url.indexOf(',') + 1), width: canvas.width, height: canvas.height };
 }

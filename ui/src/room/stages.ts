@@ -63,3 +63,19 @@ export const isWide = (room: Room) => wide.includes(room);
 
 /** Rooms that are about no step: the one that is stood on is not told in them. */
 export const isApart = (room: Room) => ([...stages.Measure, ...stages.Form] as readonly Room[]).includes(room);
+
+/** Rooms about all steps stay open while one walks along the path. */
+export const keeps: readonly Room[] = [
+  'Version',
+  'Parts',
+  'Steps',
+  'Evenings',
+  'What if',
+  'Hours',
+  'Schools',
+  'Layers',
+  'Story',
+  'Core sample',
+  'Worth',
+  'Markings',
+];

@@ -19,7 +19,7 @@ import { usePins } from '../paint/useScheme';
 import { PathLine } from '../path/PathLine';
 import { Frame, usePlateBox } from '../plate/Frame';
 import { Plate } from '../plate/Plate';
-import { firstRoom, isWide, readWay, stageOf, wayTo } from '../room/stages';
+import { firstRoom, isWide, keeps, readWay, stageOf, wayTo } from '../room/stages';
 import { Rule } from '../rule/Rule';
 import { Tray } from '../tray/Tray';
 import { NextAct } from '../why/NextAct';
@@ -28,6 +28,7 @@ import { Film, type Held } from './Film';
 import { Legend } from './Legend';
 import { lookOf } from './looked';
 import { Middle } from './Middle';
+import { States } from './States';
 import { Unplanned } from './Unplanned';
 import { usePicking } from './usePicking';
 import { usePlaying } from './usePlaying';
@@ -70,6 +71,7 @@ export function BuildScreen() {
   const [layer, setLayer] = useState<string>();
   const [spot, setSpot] = useState<Spot>();
   const [held, setHeld] = useState<Held>();
+  const [rowed, setRowed] = useState(false);
   const index = (step?: string) => plan?.steps.findIndex((s) => s.id === step) ?? -1;
   const next = index(plan?.stand.next);
   const found = index(stood);
@@ -230,7 +232,16 @@ export function BuildScreen() {
         </Button>
       </header>
       <PathLine plan={plan} at={at} stage={inStage} onStand={standAt}>
-        <Film plan={plan} at={at} held={held} onHold={setHeld} playing={film.playing} onPlay={film.play} />
+        <Film
+          plan={plan}
+          at={at}
+          held={held}
+          onHold={setHeld}
+          rowed={rowed}
+          onRow={() => setRowed(!rowed)}
+          playing={film.playing}
+          onPlay={film.play}
+        />
       </PathLine>
       <Middle wide={isWide(inRoom)}>
         <section className={classes.plate} aria-label="The plate">
@@ -273,6 +284,15 @@ export function BuildScreen() {
           )}
           {inRoom === 'Photos' ? (
             <PhotoPlate build={id} work={work} />
+          ) : rowed ? (
+            <States
+              plan={plan}
+              at={at}
+              onStand={(i) => {
+                standAt(i);
+                setRowed(false);
+              }}
+            />
           ) : (
             <>
               {picking.said && (
@@ -366,19 +386,3 @@ export function BuildScreen() {
     </div>
   );
 }
-
-/** Rooms about all steps stay open while one walks along the path. */
-const keeps: readonly string[] = [
-  'Version',
-  'Parts',
-  'Steps',
-  'Evenings',
-  'What if',
-  'Hours',
-  'Schools',
-  'Layers',
-  'Story',
-  'Core sample',
-  'Worth',
-  'Markings',
-];

@@ -12,12 +12,14 @@ interface FilmProps {
   at: number;
   held?: Held;
   onHold: (held?: Held) => void;
+  rowed: boolean;
+  onRow: () => void;
   playing: boolean;
   onPlay: () => void;
 }
 
 /** The path as a film, and one step held beside another. */
-export function Film({ plan, at, held, onHold, playing, onPlay }: FilmProps) {
+export function Film({ plan, at, held, onHold, rowed, onRow, playing, onPlay }: FilmProps) {
   const step = plan.steps[at];
   const holding = plan.steps.find((s) => s.id === held?.step);
   return (
@@ -43,6 +45,9 @@ export function Film({ plan, at, held, onHold, playing, onPlay }: FilmProps) {
         onClick={() => onHold(held || !step ? undefined : { step: step.id, seam: plan.sheet.width / 2 })}
       >
         {held ? 'Compare no more' : 'Hold to compare'}
+      </button>
+      <button type="button" className="word" aria-pressed={rowed} onClick={onRow}>
+        Six states
       </button>
       <button type="button" className="word" aria-pressed={playing} onClick={onPlay}>
         {playing ? '❚❚ Stop' : '▶ Play the path'}

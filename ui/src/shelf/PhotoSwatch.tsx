@@ -1,22 +1,15 @@
 import { Button, FileButton, Modal } from '@mantine/core';
 import { useState } from 'react';
 import { words } from '../api/client';
+import { cardCorners, Photograph, type Point } from '../room/Photograph';
 import { readPicture, type Shown } from '../room/picture';
 import { Why } from '../why/Why';
 import classes from './Shelf.module.css';
 import { Split } from './Split';
 import { useSwatch } from './useShelf';
 
-type Point = [number, number];
-
 /** What is clicked, one after the other. */
-const asked = [
-  'upper left corner of the card',
-  'upper right corner',
-  'lower right corner',
-  'lower left corner',
-  'the colour itself',
-];
+const asked = [...cardCorners, 'the colour itself'];
 
 /** A swatch from a photograph that shows the neutral card beside the colour. */
 export function PhotoSwatch({ onTake }: { onTake: (hex: string) => void }) {
@@ -80,32 +73,7 @@ export function PhotoSwatch({ onTake }: { onTake: (hex: string) => void }) {
                 </button>
               )}
             </p>
-            {/* biome-ignore lint/a11y/useKeyWithClickEvents: places on a photograph are pointed at */}
-            <svg
-              viewBox={`0 0 ${shown.width} ${shown.height}`}
-              role="img"
-              aria-label="The photograph"
-              onClick={(e) => {
-                // The picture may lie smaller inside its frame.
-                const at = new DOMPoint(e.clientX, e.clientY).matrixTransform(
-                  e.currentTarget.getScreenCTM()?.inverse(),
-                );
-                click([at.x, at.y]);
-              }}
-            >
-              <image href={shown.url} width={shown.width} height={shown.height} />
-              {points.map(([x, y], i) => (
-                <circle
-                  key={`${x} ${y}`}
-                  cx={x}
-                  cy={y}
-                  r={shown.width / (i < 4 ? 140 : 100)}
-                  fill="none"
-                  stroke={i < 4 ? 'var(--light)' : 'var(--edge)'}
-                  strokeWidth={shown.width / 400}
-                />
-              ))}
-            </svg>
+            <Photograph shown={shown} label="The photograph" points={points} corners={4} onPoint={click} />
             {swatch.error && (
               <p role="alert" className="trouble">
                 {words(swatch.error)}
