@@ -43,8 +43,8 @@ func TestTheSidesAreMatchedByPhotographs(t *testing.T) {
 					fmt.Sprintf(`(() => { const e = document.querySelector('%s'); e.scrollIntoView({ block: 'center' });
 				const p = new DOMPoint(%g, %g).matrixTransform(e.getScreenCTM()); return [p.x, p.y]; })()`, shot, at[0], at[1]),
 					&place,
-				),
-				chromedp.MouseClickXY(place[0], place[1]),
+				))
+			do(t, window, chromedp.MouseClickXY(place[0], place[1]),
 				chromedp.Poll(fmt.Sprintf(`document.querySelectorAll('%s circle').length === %d`, shot, i+1), nil),
 			)
 		}

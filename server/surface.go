@@ -51,17 +51,26 @@ func (h *handlers) Ground(ctx context.Context, r api.GroundRequestObject) (api.G
 	return api.Ground200JSONResponse(a), err
 }
 
+// planned is the plan of a build.
+func (h *handlers) planned(ctx context.Context, id string) (plan.Plan, error) {
+	all, err := h.bench.look(ctx)
+	if err != nil {
+		return plan.Plan{}, err
+	}
+	at := itemAt(all.Items, id)
+	if at < 0 {
+		return plan.Plan{}, store.ErrNotFound
+	}
+	return all.Plans[at], nil
+}
+
 // Survival answers what of each layer of a build will be seen at the end.
 func (h *handlers) Survival(ctx context.Context, r api.SurvivalRequestObject) (api.SurvivalResponseObject, error) {
-	all, err := h.bench.look(ctx)
+	p, err := h.planned(ctx, r.Id)
 	if err != nil {
 		return nil, err
 	}
-	at := itemAt(all.Items, r.Id)
-	if at < 0 {
-		return nil, store.ErrNotFound
-	}
-	a, err := h.deriver.SurvivalOf(all.Plans[at])
+	a, err := h.deriver.SurvivalOf(p)
 	return api.Survival200JSONResponse(a), err
 }
 
@@ -72,8 +81,12 @@ func (h *handlers) Core(_ context.Context, r api.CoreRequestObject) (api.CoreRes
 }
 
 // Sides answers how a layer compares on both sides.
-func (h *handlers) Sides(_ context.Context, r api.SidesRequestObject) (api.SidesResponseObject, error) {
-	a, err := sheets.AskSides(&h.deriver, *r.Body)
+func (h *handlers) Sides(ctx context.Context, r api.SidesRequestObject) (api.SidesResponseObject, error) {
+	p, err := h.planned(ctx, r.Id)
+	if err != nil {
+		return nil, err
+	}
+	a, err := sheets.AskSides(&h.deriver, p, *r.Body)
 	return api.Sides200JSONResponse(a), err
 }
 

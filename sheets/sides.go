@@ -32,8 +32,8 @@ type SidePhoto struct {
 const mostCompared = 300_000
 
 // AskSides answers it.
-func AskSides(d *plan.Deriver, q SidesQuestion) (plan.SidesTold, error) {
-	ask := plan.SidesQuestion{Look: q.Look, Layer: q.Layer}
+func AskSides(d *plan.Deriver, p plan.Plan, q SidesQuestion) (plan.SidesTold, error) {
+	ask := plan.SidesQuestion{Look: q.Look, Layer: q.Layer, Plan: p}
 	if q.Coats != nil {
 		if err := document.Sensible(*q.Coats); err != nil {
 			return plan.SidesTold{}, err

@@ -83,7 +83,7 @@ func TestBothSidesAreMatched(t *testing.T) {
 		Left:  sheets.SidePhoto{Image: cardPhoto(t, most.seen), Corners: onCard, Patch: inAHole},
 		Right: sheets.SidePhoto{Image: cardPhoto(t, least.seen), Corners: onCard, Patch: inAHole},
 	}
-	got, err := sheets.AskSides(&deriver, q)
+	got, err := sheets.AskSides(&deriver, p, q)
 	require.NoError(t, err)
 	t.Log(most, least, got.Words, got.Ground, got.Sides)
 	assert.True(t, got.InPasses)
@@ -93,13 +93,13 @@ func TestBothSidesAreMatched(t *testing.T) {
 
 	// Whoever counted learns what a pass of theirs leaves.
 	q.Coats = &document.Coats{Left: 2, Right: 1}
-	got, err = sheets.AskSides(&deriver, q)
+	got, err = sheets.AskSides(&deriver, p, q)
 	require.NoError(t, err)
 	assert.InDelta(t, (got.Sides[0].FilmUM+got.Sides[1].FilmUM)/3, got.PassUM, 1e-9)
 
 	// Chips are told by their number: a clean card has none on either side.
 	q = sheets.SidesQuestion{Look: chips.Look, Layer: chips.Layer, Left: q.Left, Right: q.Right}
-	got, err = sheets.AskSides(&deriver, q)
+	got, err = sheets.AskSides(&deriver, p, q)
 	require.NoError(t, err)
 	assert.False(t, got.InPasses)
 	assert.Contains(t, got.Words[0], "Marks: 0 to the cm² left, 0 right")
@@ -113,7 +113,7 @@ func TestBothSidesAreMatched(t *testing.T) {
 	} {
 		bad := q
 		spoil(&bad)
-		_, err := sheets.AskSides(&deriver, bad)
+		_, err := sheets.AskSides(&deriver, p, bad)
 		var fault *measure.Fault
 		require.ErrorAs(t, err, &fault, field)
 		assert.Equal(t, field, fault.Field)

@@ -199,8 +199,8 @@ func passes(gap float64) string {
 		return "half a pass"
 	case n == 1:
 		return "one pass"
-	case n == math.Trunc(n):
-		return fmt.Sprintf("%.0f passes", n)
+	case n == math.Trunc(n) || n > 5:
+		return fmt.Sprintf("%.0f passes", gap)
 	default:
 		return fmt.Sprintf("%.1f passes", n)
 	}

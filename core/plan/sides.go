@@ -7,6 +7,7 @@ import (
 	"cinderpath/core/colour"
 	"cinderpath/core/measure"
 	"cinderpath/core/paint"
+	"cinderpath/core/strata"
 	"cinderpath/core/zone"
 )
 
@@ -16,6 +17,22 @@ type SidesQuestion struct {
 	Layer string // by id
 	Seen  [2]SideSeen
 	Coats [2]int // passes that were counted, left and right; none where nobody counted
+	Plan  Plan   // that it is of: its steps say in how many passes
+}
+
+// passesOf is in how many passes a layer goes on: thinned for effect in many, else in as many as it has coats.
+func passesOf(steps []Step, l strata.Layer) int {
+	for _, s := range steps {
+		if s.Layer != l.ID {
+			continue
+		}
+		for _, n := range s.Needs {
+			if n.Passes > 1 {
+				return n.Passes
+			}
+		}
+	}
+	return max(l.Coats, 1)
 }
 
 // SideSeen is what a photograph shows of a side.
@@ -87,11 +104,12 @@ func (d *Deriver) Sides(q SidesQuestion) (out SidesTold, err error) {
 	if err != nil {
 		return out, err
 	}
+	planned := passesOf(q.Plan.Steps, c.layer)
 	pass := paint.Pass{
 		Pigment: material.Pigment(),
 		Skin:    c.layer.Finish(),
-		Film:    paint.Film(c.layer.EvenFilm()) / paint.Film(max(c.layer.Coats, 1)),
-		Planned: c.layer.Coats,
+		Film:    paint.Film(c.layer.EvenFilm()) / paint.Film(planned),
+		Planned: planned,
 	}
 	if c.effect().Loose {
 		pass.Skin = ""

@@ -35,7 +35,7 @@ export function States({ plan, at, onStand }: StatesProps) {
         ))}
       </p>
       <ol>
-        {statesOf(plan.steps, 6).map(({ index }) => {
+        {statesOf(plan.steps, 6).map(({ index, made }) => {
           const step = plan.steps[index];
           return (
             step && (
@@ -45,8 +45,11 @@ export function States({ plan, at, onStand }: StatesProps) {
                   aria-current={step.look === look ? 'step' : undefined}
                   onClick={() => onStand(index)}
                 >
-                  <img src={pictureUrl(plan.build, step.look, side, fine)} alt={`${plan.name} after: ${step.title}`} />
-                  <strong>{step.title}</strong> <small>{when(step)}</small>
+                  <img
+                    src={pictureUrl(plan.build, step.look, side, fine)}
+                    alt={`${plan.name}: ${made?.title ?? 'bare'}`}
+                  />
+                  <strong>{made?.title ?? 'As it comes out of the kit'}</strong> {made && <small>{when(made)}</small>}
                 </button>
               </li>
             )

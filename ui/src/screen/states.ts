@@ -1,9 +1,11 @@
-import type { Plan } from '../api/client';
+import type { Plan, Step } from '../api/client';
 
 /** A look of the path: the last step that it stands after. */
 export interface State {
   index: number;
   stage: string;
+  /** The step that brought it; none of what is bare. */
+  made?: Step;
 }
 
 /**
@@ -11,7 +13,12 @@ export interface State {
  * stages end with, and what lies in the middle of the longest runs between them.
  */
 export function statesOf(steps: Plan['steps'], count: number): State[] {
-  const looks = steps.flatMap((s, index) => (steps[index + 1]?.look === s.look ? [] : [{ index, stage: s.stage }]));
+  const looks = steps.flatMap((s, index) => {
+    const first = steps.findIndex((x) => x.look === s.look);
+    return steps[index + 1]?.look === s.look
+      ? []
+      : [{ index, stage: s.stage, made: first > 0 ? steps[first] : undefined }];
+  });
   const ends = looks.map((l, i) => i === 0 || i === looks.length - 1 || looks[i + 1]?.stage !== l.stage);
   const picks = looks.map((_, i) => i).filter((i) => ends[i]);
   const gap = (k: number, over = 1) => (picks[k + over] ?? 0) - (picks[k] ?? 0);
