@@ -735,3 +735,35 @@ func TestAxlesJoinTheTyres(t *testing.T) {
 		assert.Equal(t, want, n, "%v", kind)
 	}
 }
+
+// Noise that remembers its cell says what noise says that does not, whichever way it is gone through.
+func TestNoiseThatRemembersIsTheSame(t *testing.T) {
+	var near form.Lattice
+	rapid.Check(t, func(t *rapid.T) {
+		seed := rapid.Uint64Range(0, 20).Draw(t, "seed")
+		x, y, z := rapid.Float64Range(
+			-3,
+			3,
+		).Draw(
+			t,
+			"x",
+		), rapid.Float64Range(
+			-3,
+			3,
+		).Draw(
+			t,
+			"y",
+		), rapid.Float64Range(
+			-3,
+			3,
+		).Draw(
+			t,
+			"z",
+		)
+		v := form.Noise(seed, x, y, z)
+		assert.Equal(t, v, near.Noise(seed, x, y, z))
+		assert.InDelta(t, v, near.Noise(seed, x+1e-9, y, z), 1e-7, "it is smooth")
+		assert.Equal(t, v, (*form.Lattice)(nil).Noise(seed, x, y, z))
+		assert.LessOrEqual(t, math.Abs(v), 1.0)
+	})
+}

@@ -112,19 +112,20 @@ func Noise(size float64, octaves int) Landing {
 		for n < octaves && size/float64(int(1)<<n) >= 2*t.Step {
 			n++
 		}
+		var near form.Lattice
 		fill(t, out, func(k int) float32 {
 			p := t.Point(k)
-			return patchy(seed, n, p[0]/size, p[1]/size, p[2]/size)
+			return patchy(&near, seed, n, p[0]/size, p[1]/size, p[2]/size)
 		})
 	})
 }
 
 // patchy is noise from 0 to 1.
-func patchy(seed uint64, octaves int, x, y, z float64) float32 {
+func patchy(near *form.Lattice, seed uint64, octaves int, x, y, z float64) float32 {
 	sum, most, weight := 0.0, 0.0, 1.0
 	for o := range octaves {
 		k := float64(int(1) << o)
-		sum += weight * form.Noise(seed+uint64(o)*0x9e37, x*k, y*k, z*k)
+		sum += weight * near.Noise(seed+uint64(o)*0x9e37, x*k, y*k, z*k)
 		most += weight
 		weight *= 0.6
 	}

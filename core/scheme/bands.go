@@ -30,6 +30,6 @@ func (f bands) at(p place) float64 {
 	along := p.at.Dot(f.across)
 	k := 1 / (0.9 * f.period)
 	x, y, z := p.at[0]*k, p.at[1]*k, p.at[2]*k
-	along += f.bend * (form.Noise(f.seed, x, y, z) + 0.3*form.Noise(f.seed+7, 2.7*x, 2.7*y, 2.7*z))
+	along += f.bend * (p.near.Noise(f.seed, x, y, z) + 0.3*p.near.Noise(f.seed+7, 2.7*x, 2.7*y, 2.7*z))
 	return f.period / (2 * math.Pi) * math.Cos(2*math.Pi*(along/f.period+f.shift))
 }

@@ -31,7 +31,7 @@ func (f blotches) at(p place) float64 {
 	near := f.nearest(x, y, z)
 	v := f.middle - near*f.side
 	if f.rough > 0 {
-		v += f.rough * form.Noise(f.seed+3, p.at[0]*f.grain, p.at[1]*f.grain, p.at[2]*f.grain)
+		v += f.rough * p.near.Noise(f.seed+3, p.at[0]*f.grain, p.at[1]*f.grain, p.at[2]*f.grain)
 	}
 	return v
 }

@@ -67,9 +67,10 @@ type place struct {
 	panel int
 	x, y  float64
 	at    form.Vec
-	face  form.Vec     // normal
-	edge  float64      // to the nearest outer corner edge, real mm; beyond reach a great number
-	zone  *form.Texels // of the panel
+	face  form.Vec      // normal
+	edge  float64       // to the nearest outer corner edge, real mm; beyond reach a great number
+	zone  *form.Texels  // of the panel
+	near  *form.Lattice // noise of who goes along it; may be none
 }
 
 // field tells how far a place lies inside a colour. The values that lie above a level get the

@@ -165,7 +165,7 @@ func (l *laying) measure(panels []int, f *bent, bumps []bump, line bool) {
 	fresh := bent{width: f.width}
 	fresh.bend(bumps)
 	l.each(panels, func(i int, t *form.Texels) {
-		p := place{panel: i, face: t.Normal, zone: t}
+		p := place{panel: i, face: t.Normal, zone: t, near: new(form.Lattice)}
 		du, dv := t.U, t.V
 		for j := range t.NY {
 			y := t.Y0 + (float64(j)+0.5)*t.Step

@@ -296,6 +296,15 @@ func BenchmarkLay(b *testing.B) {
 		}
 		b.ReportMetric(float64(g.Count), "texels")
 	})
+	fine := form.NewGrid(panels, texel*0.757) // as many as a large vehicle has
+	b.Run("six colours on more", func(b *testing.B) {
+		for b.Loop() {
+			if _, err := scheme.Lay(six, fine); err != nil {
+				b.Fatal(err)
+			}
+		}
+		b.ReportMetric(float64(fine.Count), "texels")
+	})
 	b.Run("tell", func(b *testing.B) {
 		l, err := scheme.Lay(six, g)
 		require.NoError(b, err)

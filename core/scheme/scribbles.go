@@ -35,14 +35,14 @@ func (f scribbles) line(seed uint64, p place) float64 {
 	const d = 0.02
 	k := f.grain
 	x, y, z := p.at[0]*k, p.at[1]*k, p.at[2]*k
-	n := form.Noise(seed, x, y, z)
+	n := p.near.Noise(seed, x, y, z)
 	if math.Abs(n) > 0.6 { // far from the middle
 		return f.width/2 - math.Abs(n)/(1.6*k)
 	}
 	g := form.Vec{
-		(form.Noise(seed, x+d, y, z) - n) / d,
-		(form.Noise(seed, x, y+d, z) - n) / d,
-		(form.Noise(seed, x, y, z+d) - n) / d,
+		(p.near.Noise(seed, x+d, y, z) - n) / d,
+		(p.near.Noise(seed, x, y+d, z) - n) / d,
+		(p.near.Noise(seed, x, y, z+d) - n) / d,
 	}
 	return f.width/2 - math.Abs(n)/(math.Sqrt(max(g.Dot(g), 0.09))*k)
 }

@@ -112,7 +112,7 @@ func (f *spots) at(p place) float64 {
 	}
 	if f.rough > 0 && best > -f.cell {
 		k := 2.2 / f.width
-		best += f.rough * form.Noise(f.seed+3, p.at[0]*k, p.at[1]*k, p.at[2]*k)
+		best += f.rough * p.near.Noise(f.seed+3, p.at[0]*k, p.at[1]*k, p.at[2]*k)
 	}
 	return best
 }

@@ -1,7 +1,5 @@
 package scheme
 
-import "cinderpath/core/form"
-
 // whitewash covers what it is put on and is worn off in patches, first at edges and along the
 // fall line: a place is worth the more the longer it keeps its paint.
 type whitewash struct {
@@ -18,9 +16,9 @@ const nearEdge = 120.0
 
 func (f whitewash) at(p place) float64 {
 	x, y, z := p.at[0]*f.grain, p.at[1]*f.grain, p.at[2]*f.grain
-	v := form.Noise(f.seed, x, y, z) +
-		0.5*form.Noise(f.seed+1, 3*x, 3*y, 1.2*z) + 0.35*form.Noise(f.seed+2, 11*x, 11*y, 3.5*z) +
-		0.25*form.Noise(f.seed+4, 29*x, 29*y, 17*z)
+	v := p.near.Noise(f.seed, x, y, z) +
+		0.5*p.near.Noise(f.seed+1, 3*x, 3*y, 1.2*z) + 0.35*p.near.Noise(f.seed+2, 11*x, 11*y, 3.5*z) +
+		0.25*p.near.Noise(f.seed+4, 29*x, 29*y, 17*z)
 	if p.edge < nearEdge {
 		v -= 1.6 * f.wear * (1 - p.edge/nearEdge)
 	}

@@ -53,7 +53,8 @@ func Face(name string) (part, face string, ok bool) {
 
 // Under tells whether a zone is the place named, or lies in it.
 func Under(name, place string) bool {
-	return name == place || strings.HasPrefix(name, place+".")
+	rest, in := strings.CutPrefix(name, place)
+	return in && (rest == "" || rest[0] == '.')
 }
 
 // Among tells whether a zone lies in one of the places; no places mean everywhere.
