@@ -239,6 +239,9 @@ func TestASchemeFromAPicture(t *testing.T) {
 		see(text("p", "Seen on pictures")),
 		see(`//img[@alt="Right side, hatched where it is guessed"]`),
 	)
+	// It stays beside what was made of it.
+	until(t, w, `[...document.querySelectorAll('section[aria-label="Beside its picture: Left side"] img')]
+		.filter((i) => i.naturalWidth > 0).length.toString()`, "2")
 	lookAt(t, w, "traced")
 	a.get(t, "/api/builds/"+varrow, &state)
 	traces := state.Build.Scheme["traces"].([]any)

@@ -64,7 +64,7 @@ func guard(extra []string, shared *pairing) gin.HandlerFunc {
 			return
 		}
 		if origin := ctx.GetHeader("Origin"); origin != "" {
-			if u, err := url.Parse(origin); err != nil || u.Host != ctx.Request.Host || u.Scheme != scheme(ctx.Request) {
+			if u, err := url.Parse(origin); err != nil || u.Host != ctx.Request.Host || u.Scheme != schemeOf(ctx.Request) {
 				problem(
 					ctx,
 					api.Problem{
@@ -94,8 +94,8 @@ func policyOf(path string) string {
 	return "default-src 'none'"
 }
 
-// scheme is how the request came.
-func scheme(r *http.Request) string {
+// schemeOf is how the request came.
+func schemeOf(r *http.Request) string {
 	if r.TLS != nil {
 		return "https"
 	}

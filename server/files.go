@@ -13,6 +13,7 @@ import (
 	"cinderpath/core/document"
 	"cinderpath/core/form"
 	"cinderpath/core/measure"
+	"cinderpath/core/scheme"
 	"cinderpath/server/api"
 	"cinderpath/sheets"
 	"cinderpath/store"
@@ -318,10 +319,33 @@ func (h *handlers) here(ctx context.Context, id string, edits []document.Edit) e
 			field, hash = "photo.hash", e.Photo.Hash
 		case e.Op == document.SetPart && e.Part != nil:
 			field, hash = "part.hash", e.Part.Hash
+		case e.Op == document.SetScheme && e.Scheme != nil:
+			if err := h.leaveOut(ctx, id, e.Scheme); err != nil {
+				return err
+			}
+			continue
 		default:
 			continue
 		}
 		if err := h.hasFile(ctx, id, field, hash); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// leaveOut takes away the names of pictures that another build has: a scheme of the book brings what was read
+// from them, which is all that it needs.
+func (h *handlers) leaveOut(ctx context.Context, id string, p *scheme.Pattern) error {
+	for i, t := range p.Traces {
+		if t.Photo == "" {
+			continue
+		}
+		var bad *measure.Fault
+		err := h.hasFile(ctx, id, "scheme.traces.photo", t.Photo)
+		if errors.As(err, &bad) {
+			p.Traces[i].Photo = ""
+		} else if err != nil {
 			return err
 		}
 	}

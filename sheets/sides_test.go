@@ -103,7 +103,8 @@ func TestBothSidesAreMatched(t *testing.T) {
 	require.NoError(t, err)
 	assert.False(t, got.InPasses)
 	assert.Contains(t, got.Words[0], "Marks: 0 to the cm² left, 0 right")
-	assert.InDelta(t, math.Pow(240*75/500.0/10, 2), got.Sides[0].CM2, 0.1)
+	// A card is 75 mm wide, here 500 pixels.
+	assert.InDelta(t, 3.6*3.6, got.Sides[0].CM2, 0.1)
 
 	for field, spoil := range map[string]func(*sheets.SidesQuestion){
 		"left.image":    func(q *sheets.SidesQuestion) { q.Left.Image = "%%" },

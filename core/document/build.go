@@ -38,6 +38,9 @@ func (i Item) Files() []string {
 	for _, p := range i.Build.Parts {
 		name(p.Hash)
 	}
+	for _, t := range i.Build.Scheme.Traces {
+		name(t.Photo)
+	}
 	for _, e := range i.Log {
 		name(e.Photo)
 	}

@@ -16,7 +16,7 @@ import (
 )
 
 // dust is a thin light layer in passes over greens and greys.
-func dust(t testing.TB) (paint.Pass, []paint.Ground) {
+func dust() (paint.Pass, []paint.Ground) {
 	p := paint.Paint{Swatch: colour.Of("#a89a7c"), Hiding: 0.6, Sheen: colour.Matt, Solids: 0.3}
 	grounds := []paint.Ground{}
 	for _, g := range [][2]string{{"lichen green", "#5b6b3c"}, {"basalt grey", "#4a4c50"}} {
@@ -37,7 +37,7 @@ func made(p paint.Pass, g paint.Ground, x paint.Film, off colour.Lab, sure float
 
 // Passes are found back from the colours that they make, within what is told of how sure they are.
 func TestPassesOfBothSidesAreFoundBack(t *testing.T) {
-	p, grounds := dust(t)
+	p, grounds := dust()
 	rapid.Check(t, func(r *rapid.T) {
 		g := grounds[rapid.IntRange(0, 1).Draw(r, "ground")]
 		left, right := rapid.Float64Range(0, 6).Draw(r, "left"), rapid.Float64Range(0, 6).Draw(r, "right")
@@ -59,7 +59,7 @@ func TestPassesOfBothSidesAreFoundBack(t *testing.T) {
 }
 
 func TestSidesAreComparedInWords(t *testing.T) {
-	p, grounds := dust(t)
+	p, grounds := dust()
 	for _, c := range []struct {
 		left, right float64
 		counted     [2]int

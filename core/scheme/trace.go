@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"cinderpath/core/form"
+	"cinderpath/core/measure"
 )
 
 // Trace is what one picture told of one side: which colour is seen where. It lies in the plane of the
@@ -22,6 +23,8 @@ type Trace struct {
 	// for what is not known, and how many of them follow each other.
 	Rows []string `json:"rows"`
 	Far  string   `json:"far,omitempty"` // what the other side gets: Mirrored, Turned, or nothing
+	// Photo is the hash of the picture it was read from, where that is kept with the build.
+	Photo string `json:"photo,omitempty"`
 }
 
 // What the far side gets.
@@ -119,6 +122,9 @@ func readRow(row string, n int) ([]uint8, error) {
 }
 
 func (t Trace) check(colours int) error {
+	if t.Photo != "" && !measure.IsHash(t.Photo) {
+		return fmt.Errorf("the picture of a side is named %.20q; upload it first and give the hash told", t.Photo)
+	}
 	if !slices.Contains(form.Sides, t.Side) {
 		return fmt.Errorf("a picture of %q is no view; use left, right, top, front or rear", t.Side)
 	}

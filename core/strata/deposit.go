@@ -204,7 +204,7 @@ func (l Layer) seed() uint64 {
 // InPasses tells of a layer that grows thicker with each pass, other than one that grows by its marks.
 func (l Layer) InPasses() bool {
 	how, worked := l.Worked()
-	return l.DepthMM == 0 && !(worked && how.Share)
+	return l.DepthMM == 0 && (!worked || !how.Share)
 }
 
 // film is the mean dry film of a layer where it lands.

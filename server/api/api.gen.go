@@ -1430,7 +1430,10 @@ type Trace struct {
 	Far    *TraceFar `json:"far,omitempty"`
 	High   int       `json:"high"`
 	Origin []float32 `json:"origin"`
-	Pixel  float32   `json:"pixel"`
+
+	// Photo Hash of the picture it was read from, where that is kept with the build.
+	Photo *string `json:"photo,omitempty"`
+	Pixel float32 `json:"pixel"`
 
 	// Rows From above; a letter for each colour, a point for what is not known, and how many of them follow each other.
 	Rows []string  `json:"rows"`

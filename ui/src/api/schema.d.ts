@@ -1865,6 +1865,8 @@ export interface components {
             rows: string[];
             /** @enum {string} */
             far?: "" | "mirrored" | "turned";
+            /** @description Hash of the picture it was read from, where that is kept with the build. */
+            photo?: string;
         };
         Size: {
             mm: number;

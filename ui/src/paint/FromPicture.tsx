@@ -2,7 +2,9 @@ import { Button, FileButton, Modal, SegmentedControl, Select } from '@mantine/co
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { type MouseEvent, useState } from 'react';
 import { api, ask, type BuildState, type Pattern, type Schemas, type View, words } from '../api/client';
+import { send, type Uploaded } from '../api/send';
 import { viewNames } from '../plate/Plate';
+import { pictureUrl } from '../plate/usePlate';
 import { readPicture, type Shown } from '../room/picture';
 import classes from '../room/room.module.css';
 import { TakeOut } from '../room/TakeOut';
@@ -11,6 +13,8 @@ import type { Camouflage } from './useScheme';
 
 type Side = View['side'];
 type Place = [number, number];
+/** Points to a millimetre of the scheme beside its picture. */
+const fine = 4;
 type Far = NonNullable<Schemas['Trace']['far']>;
 
 const fars: { value: Far; label: string }[] = [
@@ -24,11 +28,13 @@ interface FromPictureProps {
   scheme: Pattern;
   told?: Camouflage;
   onTake: (scheme: Pattern) => void;
+  /** What the vehicle looks like with the scheme alone. */
+  look?: string;
 }
 
 /** The scheme of one small picture, over the whole vehicle. */
-export function FromPicture({ data, scheme, told, onTake }: FromPictureProps) {
-  const [shown, setShown] = useState<Shown>();
+export function FromPicture({ data, scheme, told, onTake, look }: FromPictureProps) {
+  const [shown, setShown] = useState<Shown & { file: File }>();
   const [unread, setUnread] = useState(false);
   const traces = scheme.traces ?? [];
   return (
@@ -39,7 +45,7 @@ export function FromPicture({ data, scheme, told, onTake }: FromPictureProps) {
           accept="image/png,image/jpeg"
           onChange={async (file) => {
             try {
-              setShown(file ? await readPicture(file) : undefined);
+              setShown(file ? { ...(await readPicture(file)), file } : undefined);
               setUnread(false);
             } catch {
               setUnread(true);
@@ -82,6 +88,25 @@ export function FromPicture({ data, scheme, told, onTake }: FromPictureProps) {
           />
         </div>
       ))}
+      {look &&
+        traces.map(
+          (t) =>
+            t.photo && (
+              <section key={t.side} aria-label={`Beside its picture: ${viewNames[t.side]}`} className={own.beside}>
+                <figure>
+                  <img
+                    src={`/api/builds/${data.build.id}/files/${t.photo}`}
+                    alt={`${viewNames[t.side]}, as it was read`}
+                  />
+                  <figcaption>the picture</figcaption>
+                </figure>
+                <figure>
+                  <img src={pictureUrl(data.build.id, look, t.side, fine)} alt={`The scheme, ${viewNames[t.side]}`} />
+                  <figcaption>the scheme, once it is on</figcaption>
+                </figure>
+              </section>
+            ),
+        )}
       {told && told.seen.length > 0 && (
         <>
           <p className={classes.mute}>
@@ -140,7 +165,12 @@ function Guessed({ data, scheme }: { data: BuildState; scheme: Pattern }) {
 }
 
 /** Common places on the picture and on the view, then a click for each colour. */
-function Aligning({ data, scheme, shown, onTake }: Omit<FromPictureProps, 'told'> & { shown: Shown }) {
+function Aligning({
+  data,
+  scheme,
+  shown,
+  onTake,
+}: Omit<FromPictureProps, 'told' | 'look'> & { shown: Shown & { file: File } }) {
   const [side, setSide] = useState<Side>('left');
   const [far, setFar] = useState<Far>('mirrored');
   const [pairs, setPairs] = useState<{ pixel: Place; at: Place }[]>([]);
@@ -163,8 +193,8 @@ function Aligning({ data, scheme, shown, onTake }: Omit<FromPictureProps, 'told'
       ),
   });
   const read = useMutation({
-    mutationFn: () =>
-      ask(
+    mutationFn: async () => {
+      const told = await ask(
         api.POST('/api/builds/{id}/trace', {
           params: { path: { id: data.build.id } },
           body: {
@@ -175,8 +205,12 @@ function Aligning({ data, scheme, shown, onTake }: Omit<FromPictureProps, 'told'
             picks: picks.flatMap((pixel, colour) => (pixel ? [{ pixel, colour }] : [])),
           },
         }),
-      ),
-    onSuccess: (t) => onTake({ ...t.scheme, anchors: scheme.anchors }),
+      );
+      const { hash } = await send<Uploaded>(`/api/builds/${data.build.id}/photos`, shown.file, () => {});
+      const traces = (told.scheme.traces ?? []).map((t) => (t.side === side ? { ...t, photo: hash } : t));
+      return { ...told.scheme, traces, anchors: scheme.anchors };
+    },
+    onSuccess: onTake,
   });
   const all = picks.filter(Boolean).length;
   const onPicture = (at: Place) => {

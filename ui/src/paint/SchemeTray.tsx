@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { type Edit, type Pattern, words } from '../api/client';
 import type { RoomProps } from '../room/props';
 import classes from '../room/room.module.css';
+import { lookOf } from '../screen/looked';
 import { Book, Candidates } from './Candidates';
 import { ColourCard } from './ColourCard';
 import { Fields } from './Fields';
@@ -111,7 +112,7 @@ export function SchemeTray({ tools, data, pins, puts }: RoomProps & { pins: PinW
       ))}
       {scheme.colours.length > 1 && (
         <>
-          <FromPicture data={data} scheme={scheme} told={lies} onTake={take} />
+          <FromPicture data={data} scheme={scheme} told={lies} onTake={take} look={lookOf(data, 0, 'on')} />
           <Pins tools={tools} data={data} told={lies} work={pins} />
           <Fields tools={tools} data={data} />
           {lies && <Holds told={lies} data={data} />}
