@@ -338,7 +338,7 @@ func (h *handlers) here(ctx context.Context, id string, edits []document.Edit) e
 // from them, which is all that it needs.
 func (h *handlers) leaveOut(ctx context.Context, id string, p *scheme.Pattern) error {
 	for i, t := range p.Traces {
-		if t.Photo == "" {
+		if !measure.IsHash(t.Photo) { // none, or what the check of the scheme refuses
 			continue
 		}
 		var bad *measure.Fault

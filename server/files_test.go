@@ -10,6 +10,7 @@ import (
 	"testing"
 	"time"
 
+	"cinderpath/core/document"
 	"cinderpath/samples"
 	"cinderpath/samples/scene"
 	"cinderpath/sheets"
@@ -266,4 +267,46 @@ func TestCalculatorsKnowTheShelf(t *testing.T) {
 		"stock.added[0].sizeMm",
 		b.ask("PUT", "/api/workshop", string(body), "If-Match", fmt.Sprintf(`"%d"`, home.Revision+1)).problem.Field,
 	)
+}
+
+// A scheme keeps the name of the picture that it was read from where that is the build's own; one that comes from
+// another build brings what was read, without the picture.
+func TestAPictureOfASchemeStaysWithItsBuild(t *testing.T) {
+	b := open(t)
+	kept := into[uploaded](t, b.upload("photos", []byte(onePixel(t))))
+	var s struct {
+		Revision int
+		Build    struct{ Scheme map[string]any }
+	}
+	b.read("GET", "/api/builds/"+b.varrow, "", &s)
+	take := func(revision int, photo string) answer {
+		s.Build.Scheme["traces"] = []any{
+			map[string]any{
+				"side":   "left",
+				"origin": []float64{-3000, -2500},
+				"pixel":  1500,
+				"wide":   4,
+				"high":   2,
+				"rows":   []string{"ab2c", ".2a2"},
+				"photo":  photo,
+			},
+		}
+		data, err := json.Marshal(map[string]any{"op": "scheme", "scheme": s.Build.Scheme})
+		require.NoError(t, err)
+		return b.edit(revision, string(data))
+	}
+	photo := func(a answer) any {
+		next := into[struct {
+			Build struct{ Scheme map[string]any }
+		}](t, a)
+		return next.Build.Scheme["traces"].([]any)[0].(map[string]any)["photo"]
+	}
+	assert.Equal(t, kept.Hash, photo(take(s.Revision, kept.Hash)))
+	var item document.Item
+	b.read("GET", "/api/builds/"+b.varrow, "", &item)
+	assert.Contains(t, item.Files(), kept.Hash, "it goes along into an archive")
+	assert.Nil(t, photo(take(s.Revision+1, strings.Repeat("b", 64))))
+	refused := take(s.Revision+2, "../../etc/passwd")
+	assert.Equal(t, http.StatusUnprocessableEntity, refused.Code)
+	assert.Contains(t, refused.problem.Remedy, "upload it first")
 }
