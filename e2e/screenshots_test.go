@@ -106,19 +106,9 @@ func TestScreenshots(t *testing.T) {
 	shot("turning")
 	do(t, window, click(text("button", "five views")))
 	maskPage(t, a, into)
-	// A finding, made as a user would make it: decals moved before the gloss coat.
-	do(
-		t,
-		window,
-		tab("Layers"),
-		click(`//ol//button[contains(., "Gloss coat")]`),
-		click(`//li[contains(., "Gloss coat")]//button[.="Later"]`),
-		found,
-		see(text("h3", "silver")),
-		chromedp.ScrollIntoView(text("h3", "silver"), chromedp.BySearch),
-	)
-	shot("finding")
-	do(t, window, click(`//header//button[.="Undo"]`), chromedp.WaitNotPresent(text("h3", "silver"), chromedp.BySearch))
+	do(t, window, tab("Layers"), click(text("button", "Six states")))
+	until(t, window, statesDrawn, "6")
+	shot("states")
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow+"/bench"), see(text("h1", "Chips")))
 	shot("bench")
 	do(

@@ -151,28 +151,32 @@ func TestThePathPlaysAndTwoStepsAreCompared(t *testing.T) {
 	)
 }
 
+// Scripts that give the pictures of the six states, and how many of them are drawn.
+const (
+	statesSeen  = `[...document.querySelectorAll('section[aria-label="Six states along the path"] img')]`
+	statesDrawn = statesSeen + `.filter((i) => i.complete && i.naturalWidth > 0).length.toString()`
+)
+
 // Six states along the path stand beside each other, from the bare model to the finished one, seen from any side;
 // one of them leads to its step.
 func TestSixStatesAlongThePath(t *testing.T) {
 	a := demo(t)
 	window := browser(t)
-	drawn := `[...document.querySelectorAll('section[aria-label="Six states along the path"] img')]`
-	allDrawn := drawn + `.filter((i) => i.complete && i.naturalWidth > 0).length.toString()`
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow), see(pictured), click(text("button", "Six states")))
-	until(t, window, allDrawn, "6")
+	until(t, window, statesDrawn, "6")
 	lookAt(t, window, "states")
 	var urls []string
-	do(t, window, chromedp.Evaluate(drawn+`.map((i) => i.getAttribute('src'))`, &urls))
+	do(t, window, chromedp.Evaluate(statesSeen+`.map((i) => i.getAttribute('src'))`, &urls))
 	assert.Len(t, slices.Compact(slices.Sorted(slices.Values(urls))), 6, "six that differ")
 	assert.Contains(t, urls[5], look(t, a, ""), "the last is the finished vehicle")
 	do(t, window, click(text("button", "Right side")))
 	until(
 		t,
 		window,
-		drawn+`.filter((i) => i.getAttribute('src').includes('/right?') && i.naturalWidth > 0).length.toString()`,
+		statesSeen+`.filter((i) => i.getAttribute('src').includes('/right?') && i.naturalWidth > 0).length.toString()`,
 		"6",
 	)
-	do(t, window, chromedp.Evaluate(drawn+`[0].closest('button').click()`, nil), see(pictured))
+	do(t, window, chromedp.Evaluate(statesSeen+`[0].closest('button').click()`, nil), see(pictured))
 	until(t, window, `document.querySelector('svg[data-look]').dataset.look`, strings.Split(urls[0], "/")[5])
 }
 
