@@ -33,7 +33,14 @@ type snapshot struct {
 	asOf  time.Time        // whole minute
 
 	mu      sync.Mutex
-	answers map[string][]byte // packed, by what was asked
+	answers map[string]*answered // by what was asked
+}
+
+// answered is an answer, packed; who asks while it is made waits for it.
+type answered struct {
+	once sync.Once
+	data []byte
+	err  error
 }
 
 // state is one build with its plan and log.
@@ -46,26 +53,34 @@ func (s *snapshot) state(id string) (api.BuildState, error) {
 	return api.BuildState{Build: item.Build, Revision: s.revisions[id], Plan: s.Plans[at], Log: item.Log}, nil
 }
 
-// answer gives an answer as packed JSON, made once.
+// answer gives an answer as packed JSON, made once; other answers do not wait for it. One that fails is not kept.
 func (s *snapshot) answer(what string, value func() (any, error)) ([]byte, error) {
 	s.mu.Lock()
-	defer s.mu.Unlock()
-	if data, ok := s.answers[what]; ok {
-		return data, nil
+	a := s.answers[what]
+	if a == nil {
+		a = &answered{}
+		if s.answers == nil {
+			s.answers = map[string]*answered{}
+		}
+		s.answers[what] = a
 	}
-	v, err := value()
-	if err != nil {
-		return nil, err
-	}
-	data, err := zipped(v)
-	if err != nil {
-		return nil, err
-	}
-	if s.answers == nil {
-		s.answers = map[string][]byte{}
-	}
-	s.answers[what] = data
-	return data, nil
+	s.mu.Unlock()
+	a.once.Do(func() {
+		defer func() {
+			if a.err != nil {
+				s.mu.Lock()
+				defer s.mu.Unlock()
+				delete(s.answers, what)
+			}
+		}()
+		a.err = errors.New("the answer could not be made") // stays where making it panics
+		v, err := value()
+		if err == nil {
+			a.data, err = zipped(v)
+		}
+		a.err = err
+	})
+	return a.data, a.err
 }
 
 // of is the answer about one build.
