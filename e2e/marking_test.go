@@ -106,6 +106,19 @@ func TestAWheelFromAnotherVehicle(t *testing.T) {
 		click(`//button[@aria-label="Take out From another vehicle: running gear, road wheel 2 left"]`),
 		chromedp.WaitNotPresent(on("From another vehicle"), chromedp.BySearch),
 	)
+	// It may wear all of another scheme: one of the book.
+	do(
+		t, window,
+		retype(cell("Name in the book"), "of its first vehicle"),
+		click(text("button", "Keep this one")),
+		click(text("button", "A part came from another vehicle")),
+		see(text("p", "Click on the wheel, section or fitting")),
+		onView("left", 24, 28.5),
+		pick("It wore a scheme", "of its first vehicle"),
+		chromedp.WaitNotPresent(on("From another vehicle"), chromedp.BySearch),
+		see(`//section[@aria-label="Scheme"]//*[contains(., ", running gear, road wheel 2 left")]`),
+	)
+	lookAt(t, window, "part")
 }
 
 // Tracks get what is their own with one click: base colour, mud in the links, wiped ends.

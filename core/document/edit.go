@@ -15,6 +15,7 @@ import (
 	"cinderpath/core/relief"
 	"cinderpath/core/scheme"
 	"cinderpath/core/strata"
+	"cinderpath/core/unit"
 )
 
 // Edit is one change that a modeller makes to a build.
@@ -109,14 +110,15 @@ const (
 	ReadLeaflet = "leaflet" // CSV in Text
 	SetSchool   = "school"
 	SetOrder    = "order"
-	Temporary   = "temporary"  // paint over scheme and markings: a winter wash
-	Tracks      = "tracks"     // what they get of their own: base, rust, wash, mud, bright cleats
-	Propose     = "propose"    // the layers that follow from its life
-	SetRelief   = "relief"     // of the surface of Zone: Text
-	SetTouch    = "touch"      // where a layer lands, at Place; Text names the layer
-	OtherPart   = "otherPart"  // the one at Place came from another vehicle
-	PutMarking  = "putMarking" // that Text names, at Place
-	SetSmall    = "small"      // bolts, welds and joints: a new one, or the one of that id
+	Temporary   = "temporary"   // paint over scheme and markings: a winter wash
+	Tracks      = "tracks"      // what they get of their own: base, rust, wash, mud, bright cleats
+	Propose     = "propose"     // the layers that follow from its life
+	SetRelief   = "relief"      // of the surface of Zone: Text
+	SetTouch    = "touch"       // where a layer lands, at Place; Text names the layer
+	OtherPart   = "otherPart"   // the one at Place came from another vehicle
+	OtherScheme = "otherScheme" // which wore Scheme; Zone is the part's
+	PutMarking  = "putMarking"  // that Text names, at Place
+	SetSmall    = "small"       // bolts, welds and joints: a new one, or the one of that id
 	DropSmall   = "dropSmall"
 	UsualSmall  = "usualSmall"
 	SetBase     = "base"   // what it stands on; nothing for what is usual
@@ -154,6 +156,7 @@ type Standing struct {
 	Tracks    func(Build) ([]strata.Layer, error) // and with what its tracks get of their own
 	Views     func(Build) ([]form.View, error)
 	Colour    func(Build, scheme.Anchor) (int, error) // of the scheme, at a place
+	Painted   func(Build, string) (unit.Share, error) // what a zone is of all that takes a scheme
 	Laid      func(strata.Layer) bool                 // whether it was begun
 }
 
@@ -201,14 +204,15 @@ var ops = map[string]op{
 		b.Supplies = saidOf(b.Supplies, e.Text, e.Jar)
 		return nil
 	},
-	SetBase:    func(b *Build, e Edit, _ means) error { b.Base = e.Base; return nil },
-	SetTouch:   setTouch,
-	OtherPart:  otherPart,
-	PutMarking: putMarking,
-	Temporary:  temporary,
-	Tracks:     tracks,
-	SetRelief:  setRelief,
-	SetSmall:   setSmall, DropSmall: dropSmall, UsualSmall: usualSmall,
+	SetBase:     func(b *Build, e Edit, _ means) error { b.Base = e.Base; return nil },
+	SetTouch:    setTouch,
+	OtherPart:   otherPart,
+	OtherScheme: otherScheme,
+	PutMarking:  putMarking,
+	Temporary:   temporary,
+	Tracks:      tracks,
+	SetRelief:   setRelief,
+	SetSmall:    setSmall, DropSmall: dropSmall, UsualSmall: usualSmall,
 	Propose:   propose,
 	DropPin:   dropPin,
 	MoveField: moveField,

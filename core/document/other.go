@@ -1,6 +1,7 @@
 package document
 
 import (
+	"fmt"
 	"math"
 	"slices"
 	"strings"
@@ -42,6 +43,32 @@ func otherPart(b *Build, e Edit, m means) error {
 	), "waterborne_acrylic", foreign
 	own.Applied, own.Coats, own.Zones = strata.Brushed, fewestByBrush, []string{name}
 	b.Layers = slices.Insert(slices.Clone(b.Layers), b.overScheme(m), own)
+	return nil
+}
+
+// otherScheme paints a part that came from another vehicle in that one's scheme, in place of the one colour that it
+// had.
+func otherScheme(b *Build, e Edit, m means) error {
+	if e.Scheme == nil {
+		return nothing(e.Op)
+	}
+	at := slices.IndexFunc(b.Layers, func(l strata.Layer) bool {
+		return l.Kind == strata.Colour && !l.IsScheme() && slices.Equal(l.Zones, []string{e.Zone})
+	})
+	if at < 0 {
+		return measure.Refuse("zone", fmt.Sprintf("%q came from no other vehicle", e.Zone), "click on the part first")
+	}
+	if err := e.Scheme.Check(); err != nil {
+		return measure.At("scheme", err)
+	}
+	share, err := m.now.Painted(*b, e.Zone)
+	if err != nil {
+		return err
+	}
+	if b.Scheme, err = b.Scheme.OnPart(e.Zone, zone.Words(e.Zone), *e.Scheme, share); err != nil {
+		return err
+	}
+	b.Layers = slices.Delete(slices.Clone(b.Layers), at, at+1)
 	return nil
 }
 

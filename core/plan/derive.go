@@ -13,6 +13,7 @@ import (
 	"cinderpath/core/path"
 	"cinderpath/core/scheme"
 	"cinderpath/core/strata"
+	"cinderpath/core/unit"
 	"cinderpath/core/vehicle"
 )
 
@@ -253,5 +254,12 @@ func (d *Deriver) Apply(
 		},
 		Laid:   func(l strata.Layer) bool { return !open(l, item.Log) },
 		Colour: func(b document.Build, a scheme.Anchor) (int, error) { return d.colourAt(w.Filled(b), a) },
+		Painted: func(b document.Build, name string) (unit.Share, error) {
+			s, laid, err := d.wearing(w.Filled(b))
+			if err != nil || laid.painted <= 0 {
+				return 0, err
+			}
+			return unit.ShareOf(s.area[name], laid.painted), nil
+		},
 	})
 }

@@ -1,5 +1,6 @@
-import { Button } from '@mantine/core';
+import { Button, Select } from '@mantine/core';
 import type { Layer } from '../api/client';
+import { useWorkshop } from '../api/useWorkshop';
 import { Paint } from '../room/Paint';
 import { saidAll } from '../room/places';
 import type { RoomProps } from '../room/props';
@@ -23,6 +24,7 @@ export function OtherParts({ tools, data, puts }: OtherProps) {
       l.zones?.length === 1 &&
       l.zones[0]?.includes('.'),
   );
+  const book = useWorkshop().workshop?.book ?? [];
   const placing = puts.putting === 'a part from another vehicle';
   const change = (layer: Layer) => tools.edit.mutate([{ op: 'layers', layers: [{ op: 'change', layer }] }]);
   return (
@@ -36,6 +38,22 @@ export function OtherParts({ tools, data, puts }: OtherProps) {
               onTake={() => tools.edit.mutate([{ op: 'layers', layers: [{ op: 'drop', id: l.id }] }])}
             />
           </div>
+          {book.length > 0 && (
+            <Select
+              label="It wore a scheme"
+              placeholder="one of the book"
+              data={book.map((b) => ({ value: b.id, label: b.name }))}
+              value={null}
+              onChange={(id) => {
+                const b = book.find((b) => b.id === id);
+                if (b) {
+                  tools.edit.mutate([
+                    { op: 'otherScheme', zone: l.zones?.[0], scheme: { ...b.scheme, anchors: [], traces: [] } },
+                  ]);
+                }
+              }}
+            />
+          )}
           <div className={classes.two}>
             <Paint
               label="Its colour"

@@ -42,7 +42,7 @@ export function SchemeTray({ tools, data, pins, puts }: RoomProps & { pins: PinW
   const refused =
     tools.edit.isError &&
     !tools.stale &&
-    tools.edit.variables?.some((e) => /scheme|pin|moveField|colour|sequence|temporary|otherPart|layers/i.test(e.op));
+    tools.edit.variables?.some((e) => /scheme|pin|moveField|colour|sequence|temporary|other|layers/i.test(e.op));
   return (
     <section aria-label="Scheme" className={classes.form}>
       <SegmentedControl
