@@ -144,6 +144,7 @@ func steps(
 		if s.Status.Over() {
 			// What was poured is told by the log, and nobody is in danger any more.
 			s.Needs, s.Forecast, s.Cautions, s.Joints = []Need{}, nil, []string{}, nil
+			s.Lessons, s.Tools = []Reminder{}, []string{} // for the next time, and put away
 		}
 		s.touch = touchOf(s, b, w.Calendar)
 		out[i] = s
