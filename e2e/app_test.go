@@ -23,6 +23,7 @@ import (
 	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/cdproto/log"
+	"github.com/chromedp/cdproto/page"
 	"github.com/chromedp/cdproto/runtime"
 	"github.com/chromedp/cdproto/target"
 	"github.com/chromedp/chromedp"
@@ -180,19 +181,32 @@ func (a *app) get(t testing.TB, path string, into any) {
 	require.NoError(t, json.Unmarshal(data, into))
 }
 
-// browser opens a window of 1280 × 800, with a profile of its own.
+// browser opens a window of 1280 × 800, with a profile of its own, that asks pages to spare data: most tests look
+// at one step, and what is painted ahead of the next ones would take as long again.
 func browser(t testing.TB) context.Context {
+	window := eager(t)
+	do(t, window, chromedp.ActionFunc(func(ctx context.Context) error {
+		_, err := page.AddScriptToEvaluateOnNewDocument(
+			"Object.defineProperty(navigator, 'connection', { value: { saveData: true } })",
+		).Do(ctx)
+		return err
+	}))
+	return window
+}
+
+// eager opens one that fetches pictures ahead, as browsers do that are not asked to spare data.
+func eager(t testing.TB) context.Context {
 	var of cdp.BrowserContextID
-	var page target.ID
+	var tab target.ID
 	require.NoError(t, chromedp.Run(chrome, chromedp.ActionFunc(func(ctx context.Context) (err error) {
 		ctx = cdp.WithExecutor(ctx, chromedp.FromContext(ctx).Browser)
 		if of, err = target.CreateBrowserContext().WithDisposeOnDetach(true).Do(ctx); err != nil {
 			return err
 		}
-		page, err = target.CreateTarget("about:blank").WithBrowserContextID(of).WithNewWindow(true).Do(ctx)
+		tab, err = target.CreateTarget("about:blank").WithBrowserContextID(of).WithNewWindow(true).Do(ctx)
 		return err
 	})))
-	window, cancelWindow := chromedp.NewContext(chrome, chromedp.WithTargetID(page))
+	window, cancelWindow := chromedp.NewContext(chrome, chromedp.WithTargetID(tab))
 	window, cancelTime := context.WithTimeout(window, 8*time.Minute)
 	t.Cleanup(func() { cancelTime(); cancelWindow() })
 	do(t, window, emulation.SetDeviceMetricsOverride(1280, 800, 1, false))

@@ -18,7 +18,7 @@ import (
 // bound: the same browser on an answer of a few bytes.
 func BenchmarkFirstPage(b *testing.B) {
 	a := startApp(b, dataDir(b))
-	w := browser(b)
+	w := eager(b)
 	for b.Loop() {
 		visit(b, w, a.url, text("h2", "Varrow"))
 	}
@@ -27,7 +27,7 @@ func BenchmarkFirstPage(b *testing.B) {
 
 func BenchmarkEmptyPage(b *testing.B) {
 	a := startApp(b, dataDir(b))
-	w := browser(b)
+	w := eager(b)
 	for b.Loop() {
 		visit(b, w, a.url+"/healthz", text("pre", "ok"))
 	}
@@ -74,7 +74,7 @@ func fetch(b *testing.B, url string, packed bool) []byte {
 // an empty cache; what travels until then, divided by the line, is the lower bound.
 func BenchmarkPlate(b *testing.B) {
 	a := startApp(b, dataDir(b))
-	w := browser(b)
+	w := eager(b)
 	const line = 400_000
 	if err := chromedp.Run(w, network.Enable(), network.SetCacheDisabled(true),
 		network.EmulateNetworkConditions(false, 20, line, line)); err != nil {
@@ -91,7 +91,7 @@ func BenchmarkPlate(b *testing.B) {
 // with nothing on it, in the same browser.
 func BenchmarkTurning(b *testing.B) {
 	a := startApp(b, dataDir(b))
-	w := browser(b)
+	w := eager(b)
 	turning(b, w, a.url)
 	var empty, frame float64
 	const gap = `new Promise((done) => { const took = []; let last = performance.now();

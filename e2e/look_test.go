@@ -29,7 +29,7 @@ func promised(p *runtime.EvaluateParams) *runtime.EvaluateParams { return p.With
 // shows the pictures of that step. How long it took is told.
 func TestEachStepShowsItsPicture(t *testing.T) {
 	a := startApp(t, dataDir(t)) // alone: it measures
-	w := browser(t)
+	w := eager(t)
 	var s painted
 	a.get(t, "/api/builds/"+varrow, &s)
 	var at []int // the last steps that change something
@@ -75,7 +75,7 @@ func TestEachStepShowsItsPicture(t *testing.T) {
 // the list tell the same, and in words.
 func TestAZoneIsPickedByMouseKeyAndList(t *testing.T) {
 	a := demo(t)
-	w := browser(t)
+	w := eager(t)
 	list := `//input[@aria-label="Zone"]`
 	chosen := `String(document.querySelector('[data-picked]')?.dataset.zone)`
 	do(
@@ -130,7 +130,7 @@ func TestAZoneIsPickedByMouseKeyAndList(t *testing.T) {
 // At the bench the vehicle is seen where the step works; a press shows it as it is before.
 func TestTheBenchShowsWhereBeforeAndAfter(t *testing.T) {
 	a := demo(t)
-	w := browser(t)
+	w := eager(t)
 	var s painted
 	a.get(t, "/api/builds/"+varrow, &s)
 	i := slices.IndexFunc(s.Plan.Steps, func(x struct{ ID, Title, Look string }) bool { return x.Title == "Mud" })
@@ -152,7 +152,7 @@ func TestTheBenchShowsWhereBeforeAndAfter(t *testing.T) {
 // The five views are there after few bytes: over a slow network that is what one waits for.
 func TestTheFirstPlateIsLight(t *testing.T) {
 	a := demo(t)
-	w := browser(t)
+	w := eager(t)
 	do(
 		t,
 		w,

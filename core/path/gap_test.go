@@ -120,7 +120,7 @@ func balanced(seed uint64, ratio float64) path.Request {
 // with a hundred times the budget; larger samples in a proof.
 func TestGapToTheLowerBound(t *testing.T) {
 	t.Parallel()
-	compare := proof.Rounds(1000, 5) // every so many
+	compare := proof.Rounds(1000, 4) // every so many
 	for _, third := range []struct {
 		name         string
 		ratio, limit float64

@@ -142,9 +142,9 @@ func hidden(rnd *rand.Rand, most int) path.Request {
 	return r
 }
 
-// every is how many instances are tried: a quarter of those that were tried once and for all where a
+// every is how many instances are tried: a sixth of those that were tried once and for all where a
 // proof is asked for, so that it ends within minutes.
-func every(n int) int { return proof.Rounds(max(n/24, 5), n/4) }
+func every(n int) int { return proof.Rounds(max(n/24, 5), n/6) }
 
 // Whatever the workshop: plans are found where there is one, and none breaks anything.
 func TestHiddenPlansAreFoundAndNothingIsBroken(t *testing.T) {

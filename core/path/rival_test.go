@@ -321,7 +321,7 @@ func (v *rival) told(s path.Schedule) float64 {
 // And nobody beats what is said that no plan can beat.
 func TestNoRivalPlansBetter(t *testing.T) {
 	t.Parallel()
-	n := proof.Rounds(6, 20)
+	n := proof.Rounds(6, 12)
 	var worse []float64
 	gaps, lost := 0.0, 0
 	for i := range n {

@@ -45,6 +45,9 @@ export interface Shown {
   urls: Record<View['side'], string>;
 }
 
+/** Whether the reader asks pages to fetch no more than they show. */
+const sparing = () => (navigator as { connection?: { saveData?: boolean } }).connection?.saveData === true;
+
 /** The pictures of all views: those of the look that is wanted as soon as all are here, those
  * before it until then. Looks that are likely to be wanted next are fetched ahead. */
 export function usePictures(plan: Plan, look: string, near: string[], wide: number): Shown | undefined {
@@ -53,7 +56,7 @@ export function usePictures(plan: Plan, look: string, near: string[], wide: numb
   const { build, views } = plan;
   // Only what the addresses are made of: the plan itself is fetched anew every minute.
   const sides = views.map((v) => v.side).join(',');
-  const ahead = near.join(',');
+  const ahead = sparing() ? '' : near.join(',');
   useEffect(() => {
     let here = true;
     const all = (of: string) =>
