@@ -48,7 +48,7 @@ func TestTwentyBuildsInFourHundredMegabytes(t *testing.T) {
 	var s stored
 	a.get(t, "/api/builds/"+varrow, &s)
 	revision := s.Revision
-	for i := range proof.Rounds(40, 400) {
+	for i := range proof.Rounds(15, 400) {
 		wheels[2].(map[string]any)["x"] = wheels[2].(map[string]any)["x"].(float64) + float64(i%7) - 3
 		body, err := json.Marshal(map[string]any{"edits": []any{map[string]any{"op": "wheels", "wheels": wheels}}})
 		require.NoError(t, err)
