@@ -61,22 +61,31 @@ type SwatchAnswer struct {
 	Why    measure.Why `json:"why"`
 }
 
+// sent is a JPEG or PNG as it comes in a question, in base64. Refused: what is none, by its field.
+func sent(text string) (image.Image, error) {
+	data, err := base64.StdEncoding.DecodeString(text)
+	if err != nil {
+		return nil, measure.Refuse("image", "it is not base64", "send the file's bytes in base64")
+	}
+	picture, err := ReadPhoto(data)
+	if err != nil {
+		return nil, err
+	}
+	img, _, err := image.Decode(bytes.NewReader(picture.Data))
+	if err != nil {
+		return nil, measure.Refuse("image", err.Error(), "save it again")
+	}
+	return img, nil
+}
+
 // mostRead bounds how many pixels of the card are read.
 const mostRead = 1_000_000
 
 // AskSwatch answers it.
 func AskSwatch(q SwatchQuestion) (SwatchAnswer, error) {
-	data, err := base64.StdEncoding.DecodeString(q.Image)
-	if err != nil {
-		return SwatchAnswer{}, measure.Refuse("image", "it is not base64", "send the file's bytes in base64")
-	}
-	picture, err := ReadPhoto(data)
+	img, err := sent(q.Image)
 	if err != nil {
 		return SwatchAnswer{}, err
-	}
-	img, _, err := image.Decode(bytes.NewReader(picture.Data))
-	if err != nil {
-		return SwatchAnswer{}, measure.Refuse("image", err.Error(), "save it again")
 	}
 	plane, err := measure.NewPlane(q.Corners, 1, 1)
 	if err != nil {

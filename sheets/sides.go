@@ -1,8 +1,6 @@
 package sheets
 
 import (
-	"bytes"
-	"encoding/base64"
 	"image"
 	"math"
 
@@ -33,7 +31,7 @@ const mostCompared = 300_000
 
 // AskSides answers it.
 func AskSides(d *plan.Deriver, p plan.Plan, q SidesQuestion) (plan.SidesTold, error) {
-	ask := plan.SidesQuestion{Look: q.Look, Layer: q.Layer, Plan: p}
+	ask := plan.SidesQuestion{Look: q.Look, Layer: q.Layer, Steps: p.Steps}
 	if q.Coats != nil {
 		if err := document.Sensible(*q.Coats); err != nil {
 			return plan.SidesTold{}, err
@@ -52,17 +50,9 @@ func AskSides(d *plan.Deriver, p plan.Plan, q SidesQuestion) (plan.SidesTold, er
 
 // seen reads the photograph: the colour of the patch, evened by the card, and its pixels.
 func (p SidePhoto) seen() (out plan.SideSeen, err error) {
-	data, err := base64.StdEncoding.DecodeString(p.Image)
-	if err != nil {
-		return out, measure.Refuse("image", "it is not base64", "send the file's bytes in base64")
-	}
-	picture, err := ReadPhoto(data)
+	img, err := sent(p.Image)
 	if err != nil {
 		return out, err
-	}
-	img, _, err := image.Decode(bytes.NewReader(picture.Data))
-	if err != nil {
-		return out, measure.Refuse("image", err.Error(), "save it again")
 	}
 	plane, err := measure.NewPlane(p.Corners, 1, 1)
 	if err != nil {

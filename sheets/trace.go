@@ -1,13 +1,8 @@
 package sheets
 
 import (
-	"bytes"
-	"encoding/base64"
-	"image"
-
 	"cinderpath/core/document"
 	"cinderpath/core/form"
-	"cinderpath/core/measure"
 	"cinderpath/core/plan"
 	"cinderpath/core/scheme"
 )
@@ -29,17 +24,9 @@ type TracePair struct {
 
 // AskTrace answers it: the build's scheme with what the picture told.
 func AskTrace(d *plan.Deriver, w document.Workshop, b document.Build, q TraceQuestion) (plan.Traced, error) {
-	data, err := base64.StdEncoding.DecodeString(q.Image)
-	if err != nil {
-		return plan.Traced{}, measure.Refuse("image", "it is not base64", "send the file's bytes in base64")
-	}
-	picture, err := ReadPhoto(data)
+	img, err := sent(q.Image)
 	if err != nil {
 		return plan.Traced{}, err
-	}
-	img, _, err := image.Decode(bytes.NewReader(picture.Data))
-	if err != nil {
-		return plan.Traced{}, measure.Refuse("image", err.Error(), "save it again")
 	}
 	r := scheme.Reading{Side: q.Side, Picks: q.Picks, Far: q.Far}
 	for _, p := range q.Pairs {

@@ -32,9 +32,7 @@ func otherPart(b *Build, e Edit, m means) error {
 	case b.Body.HasSections(name):
 		name = b.sectionApart(name, at)
 	}
-	if slices.ContainsFunc(b.Layers, func(l strata.Layer) bool {
-		return l.Kind == strata.Colour && !l.IsScheme() && slices.Equal(l.Zones, []string{name})
-	}) {
+	if b.ownPaint(name) >= 0 {
 		return measure.Refuse("place", zone.Words(name)+" has a colour of its own already", "change that one")
 	}
 	own := strata.Colour.Fresh()
@@ -52,9 +50,7 @@ func otherScheme(b *Build, e Edit, m means) error {
 	if e.Scheme == nil {
 		return nothing(e.Op)
 	}
-	at := slices.IndexFunc(b.Layers, func(l strata.Layer) bool {
-		return l.Kind == strata.Colour && !l.IsScheme() && slices.Equal(l.Zones, []string{e.Zone})
-	})
+	at := b.ownPaint(e.Zone)
 	if at < 0 {
 		return measure.Refuse("zone", fmt.Sprintf("%q came from no other vehicle", e.Zone), "click on the part first")
 	}
@@ -70,6 +66,13 @@ func otherScheme(b *Build, e Edit, m means) error {
 	}
 	b.Layers = slices.Delete(slices.Clone(b.Layers), at, at+1)
 	return nil
+}
+
+// ownPaint is the place in the stack of paint that lies on one zone alone; below 0 where there is none.
+func (b *Build) ownPaint(name string) int {
+	return slices.IndexFunc(b.Layers, func(l strata.Layer) bool {
+		return l.Kind == strata.Colour && !l.IsScheme() && slices.Equal(l.Zones, []string{name})
+	})
 }
 
 // overScheme is the place in the stack over the scheme and all that was laid on it already.

@@ -181,8 +181,8 @@ func (s *Sides) say(p Pass, counted bool) {
 		return fmt.Sprintf("%s: %.2f ± %.2f µm, ΔE00 %.1f from what so much makes", side, h.Film, h.Sure, h.Off)
 	}
 	s.Why = measure.Because(
-		"the dry film whose colour over the ground (Kubelka–Munk) is nearest to the one seen, weighed by how sure that is; "+
-			"passes = film / film of one pass",
+		"the dry film whose colour over the ground (Kubelka–Munk) is nearest to the one seen, weighed by "+
+			"how sure that is; passes = film / film of one pass",
 		[]string{
 			"over " + s.Ground,
 			in("left", s.Left),

@@ -17,7 +17,7 @@ type SidesQuestion struct {
 	Layer string // by id
 	Seen  [2]SideSeen
 	Coats [2]int // passes that were counted, left and right; none where nobody counted
-	Plan  Plan   // that it is of: its steps say in how many passes
+	Steps []Step // of the plan: they say in how many passes
 }
 
 // passesOf is in how many passes a layer goes on: thinned for effect in many, else in as many as it has coats.
@@ -91,8 +91,8 @@ func (d *Deriver) Sides(q SidesQuestion) (out SidesTold, err error) {
 		}
 		out.Words = append(out.Words, paint.CompareSpecks(marks[0], marks[1]))
 		out.Why = append(out.Why, measure.Because(
-			"what differs from the light about it by an eighth at least and five times the median, and is 0.1 mm wide at least, "+
-				"is a mark; marks / area of the patch",
+			"a mark differs from the light about it by an eighth at least and five times the median, and is "+
+				"0.1 mm wide at least; marks / area of the patch",
 			[]string{
 				fmt.Sprintf("left: %d on %.2f cm²", marks[0].Count, marks[0].CM2),
 				fmt.Sprintf("right: %d on %.2f cm²", marks[1].Count, marks[1].CM2),
@@ -104,7 +104,7 @@ func (d *Deriver) Sides(q SidesQuestion) (out SidesTold, err error) {
 	if err != nil {
 		return out, err
 	}
-	planned := passesOf(q.Plan.Steps, c.layer)
+	planned := passesOf(q.Steps, c.layer)
 	pass := paint.Pass{
 		Pigment: material.Pigment(),
 		Skin:    c.layer.Finish(),

@@ -106,18 +106,18 @@ func stage[T any](d *Deriver, name string, inputs any, f func() (T, error)) (T, 
 
 // put keeps what a stage came by on its way; got finds it, or says that it is gone.
 func (d *Deriver) put(name string, inputs, value any) error {
-	key, err := keyOf(name, inputs)
-	if err == nil {
-		d.keep(key, value, func(int64) float64 { return fetched })
-	}
-	return err
+	return d.remember(name, inputs, value, func(int64) float64 { return fetched })
 }
 
 // hold keeps what nothing brings back.
 func (d *Deriver) hold(name string, inputs, value any) error {
+	return d.remember(name, inputs, value, nil)
+}
+
+func (d *Deriver) remember(name string, inputs, value any, worth func(bytes int64) float64) error {
 	key, err := keyOf(name, inputs)
 	if err == nil {
-		d.keep(key, value, nil)
+		d.keep(key, value, worth)
 	}
 	return err
 }
