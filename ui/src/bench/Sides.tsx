@@ -2,8 +2,8 @@ import { FileButton } from '@mantine/core';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, ask, type Schemas, type Step, words } from '../api/client';
-import { cardCorners, Photograph, type Point } from '../room/Photograph';
-import { readPicture, type Shown } from '../room/picture';
+import { Marked, type Place } from '../room/Marked';
+import { cardCorners, readPicture, type Shown } from '../room/picture';
 import { Why } from '../why/Why';
 import classes from './BenchScreen.module.css';
 import { Head, type Log, type Say } from './Panels';
@@ -16,7 +16,7 @@ const asked = [...cardCorners, 'one corner of the patch that is compared', 'its 
 
 interface Shot {
   shown: Shown;
-  points: Point[];
+  points: Place[];
 }
 
 const names = ['left', 'right'] as const;
@@ -111,12 +111,13 @@ export function Sides({ build, step, counted, log, say, onClose }: SidesProps) {
                       </button>
                     )}
                   </p>
-                  <Photograph
-                    shown={shot.shown}
-                    label={`Photograph of the ${name} side`}
-                    points={shot.points}
-                    corners={4}
-                    onPoint={(at) => next && keep(name, { ...shot, points: [...shot.points, at] })}
+                  <Marked
+                    name={`Photograph of the ${name} side`}
+                    src={shot.shown.url}
+                    size={[shot.shown.width, shot.shown.height]}
+                    marks={shot.points}
+                    patch={next ? undefined : [shot.points[4] ?? [0, 0], shot.points[5] ?? [0, 0]]}
+                    onClick={(at) => next && keep(name, { ...shot, points: [...shot.points, at] })}
                   />
                 </>
               )}

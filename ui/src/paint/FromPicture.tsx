@@ -1,10 +1,11 @@
 import { Button, FileButton, Modal, SegmentedControl, Select } from '@mantine/core';
 import { useMutation, useQuery } from '@tanstack/react-query';
-import { type MouseEvent, useState } from 'react';
+import { useState } from 'react';
 import { api, ask, type BuildState, type Pattern, type Schemas, type View, words } from '../api/client';
 import { send, type Uploaded } from '../api/send';
 import { viewNames } from '../plate/Plate';
 import { pictureUrl } from '../plate/usePlate';
+import { Marked, type Place } from '../room/Marked';
 import { readPicture, type Shown } from '../room/picture';
 import classes from '../room/room.module.css';
 import { TakeOut } from '../room/TakeOut';
@@ -12,7 +13,6 @@ import own from './Scheme.module.css';
 import type { Camouflage } from './useScheme';
 
 type Side = View['side'];
-type Place = [number, number];
 /** Points to a millimetre of the scheme beside its picture. */
 const fine = 4;
 type Far = NonNullable<Schemas['Trace']['far']>;
@@ -281,7 +281,6 @@ function Aligning({
             src={`data:image/png;base64,${drawn.data[0].image}`}
             size={[view.width, view.height]}
             marks={pairs.map((p) => p.at)}
-            dots={[]}
             onClick={onDrawing}
           />
         )}
@@ -330,45 +329,5 @@ function Aligning({
         </p>
       )}
     </div>
-  );
-}
-
-interface MarkedProps {
-  name: string;
-  src: string;
-  /** In the units that clicks are told in. */
-  size: Place;
-  marks: Place[];
-  dots: { at: Place; fill: string }[];
-  onClick: (at: Place) => void;
-}
-
-/** A picture with numbered places on it. */
-function Marked({ name, src, size: [wide, high], marks, dots, onClick }: MarkedProps) {
-  const click = (e: MouseEvent<SVGSVGElement>) => {
-    const m = e.currentTarget.getScreenCTM();
-    if (m) {
-      const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(m.inverse());
-      onClick([Math.round(p.x * 100) / 100, Math.round(p.y * 100) / 100]);
-    }
-  };
-  const r = Math.max(wide, high) / 60;
-  return (
-    // biome-ignore lint/a11y/useKeyWithClickEvents: places of a picture are pointed at
-    <svg viewBox={`0 0 ${wide} ${high}`} role="img" aria-label={name} className={own.marked} onClick={click}>
-      <image href={src} width={wide} height={high} preserveAspectRatio="none" />
-      {marks.map(([x, y], i) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: a place is its number
-        <g key={i} className={own.mark}>
-          <circle cx={x} cy={y} r={r} strokeWidth={r / 5} />
-          <text x={x} y={y + r * 0.4} fontSize={r * 1.2} textAnchor="middle">
-            {i + 1}
-          </text>
-        </g>
-      ))}
-      {dots.map(({ at: [x, y], fill }) => (
-        <circle key={fill} cx={x} cy={y} r={r * 0.7} fill={fill} stroke="var(--ground)" strokeWidth={r / 5} />
-      ))}
-    </svg>
   );
 }

@@ -6,6 +6,14 @@ export interface Shown {
   height: number;
 }
 
+/** The corners of the neutral card, in the order in which they are pointed at. */
+export const cardCorners = [
+  'upper left corner of the card',
+  'upper right corner',
+  'lower right corner',
+  'lower left corner',
+];
+
 /** How large a photograph is shown and read at most, pixels. */
 const longest = 1400;
 

@@ -1,8 +1,8 @@
 import { Button, FileButton, Modal } from '@mantine/core';
 import { useState } from 'react';
 import { words } from '../api/client';
-import { cardCorners, Photograph, type Point } from '../room/Photograph';
-import { readPicture, type Shown } from '../room/picture';
+import { Marked, type Place } from '../room/Marked';
+import { cardCorners, readPicture, type Shown } from '../room/picture';
 import { Why } from '../why/Why';
 import classes from './Shelf.module.css';
 import { Split } from './Split';
@@ -14,7 +14,7 @@ const asked = [...cardCorners, 'the colour itself'];
 /** A swatch from a photograph that shows the neutral card beside the colour. */
 export function PhotoSwatch({ onTake }: { onTake: (hex: string) => void }) {
   const [shown, setShown] = useState<Shown>();
-  const [points, setPoints] = useState<Point[]>([]);
+  const [points, setPlaces] = useState<Place[]>([]);
   const [unread, setUnread] = useState(false);
   const swatch = useSwatch();
   const take = async (file: File | null) => {
@@ -23,16 +23,16 @@ export function PhotoSwatch({ onTake }: { onTake: (hex: string) => void }) {
     }
     try {
       setShown(await readPicture(file));
-      setPoints([]);
+      setPlaces([]);
       swatch.reset();
       setUnread(false);
     } catch {
       setUnread(true);
     }
   };
-  const click = (at: Point) => {
+  const click = (at: Place) => {
     const next = [...points.slice(0, 4), at];
-    setPoints(next);
+    setPlaces(next);
     if (shown && next.length === 5) {
       swatch.mutate({ image: shown.data, corners: next.slice(0, 4), at, radius: Math.max(3, shown.width / 100) });
     }
@@ -68,12 +68,19 @@ export function PhotoSwatch({ onTake }: { onTake: (hex: string) => void }) {
                 ? `Click ${asked[points.length]}.`
                 : 'Click another place of the colour, or take it.'}{' '}
               {points.length > 0 && (
-                <button type="button" className="word" onClick={() => setPoints([])}>
+                <button type="button" className="word" onClick={() => setPlaces([])}>
                   begin anew
                 </button>
               )}
             </p>
-            <Photograph shown={shown} label="The photograph" points={points} corners={4} onPoint={click} />
+            <Marked
+              name="The photograph"
+              src={shown.url}
+              size={[shown.width, shown.height]}
+              marks={points.slice(0, 4)}
+              dots={points.slice(4).map((at) => ({ at, fill: 'none' }))}
+              onClick={click}
+            />
             {swatch.error && (
               <p role="alert" className="trouble">
                 {words(swatch.error)}
