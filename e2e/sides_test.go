@@ -13,18 +13,7 @@ import (
 func TestTheSidesAreMatchedByPhotographs(t *testing.T) {
 	a := demo(t)
 	window := browser(t)
-	var s struct {
-		Plan struct {
-			Steps []struct{ ID, Title string }
-		}
-	}
-	a.get(t, "/api/builds/"+varrow, &s)
-	dust := ""
-	for _, step := range s.Plan.Steps {
-		if step.Title == "Dust" {
-			dust = step.ID
-		}
-	}
+	dust := stepOf(t, a, "Dust").ID
 	do(t, window, chromedp.Navigate(a.url+"/builds/"+varrow+"/bench?step="+dust), click(text("button", "Match sides")),
 		see(`//aside[@aria-label="Match the sides"]`))
 	for _, side := range []struct{ name, hex string }{{"left", "#807b6d"}, {"right", "#6a7350"}} {

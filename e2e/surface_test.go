@@ -95,21 +95,24 @@ func TestACoreIsCutOnThePlate(t *testing.T) {
 	assert.Equal(t, "1", fewer)
 }
 
-// look names what the Varrow looks like after a step, by its title; after the last one for none.
-func look(t *testing.T, a *app, title string) (name string) {
+// stepOf is a step of the Varrow by its title; the last one for none.
+func stepOf(t *testing.T, a *app, title string) (step struct{ ID, Title, Look string }) {
 	var s struct {
 		Plan struct {
-			Steps []struct{ Title, Look string }
+			Steps []struct{ ID, Title, Look string }
 		}
 	}
 	a.get(t, "/api/builds/"+varrow, &s)
-	for _, step := range s.Plan.Steps {
-		if name = step.Look; step.Title == title {
+	for _, step = range s.Plan.Steps {
+		if step.Title == title {
 			break
 		}
 	}
-	return name
+	return step
 }
+
+// look names what the Varrow looks like after a step.
+func look(t *testing.T, a *app, title string) string { return stepOf(t, a, title).Look }
 
 // The path plays like a film to its end; a step that is held stands at the left of a seam beside another.
 func TestThePathPlaysAndTwoStepsAreCompared(t *testing.T) {
