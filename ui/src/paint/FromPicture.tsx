@@ -36,6 +36,8 @@ interface FromPictureProps {
 export function FromPicture({ data, scheme, told, onTake, look }: FromPictureProps) {
   const [shown, setShown] = useState<Shown & { file: File }>();
   const [unread, setUnread] = useState(false);
+  /** Pictures that did not come along: an export of a build carries none. */
+  const [away, setAway] = useState<string[]>([]);
   const traces = scheme.traces ?? [];
   return (
     <section aria-label="From a picture" className={classes.form}>
@@ -91,12 +93,14 @@ export function FromPicture({ data, scheme, told, onTake, look }: FromPicturePro
       {look &&
         traces.map(
           (t) =>
-            t.photo && (
+            t.photo &&
+            !away.includes(t.photo) && (
               <section key={t.side} aria-label={`Beside its picture: ${viewNames[t.side]}`} className={own.beside}>
                 <figure>
                   <img
                     src={`/api/builds/${data.build.id}/files/${t.photo}`}
                     alt={`${viewNames[t.side]}, as it was read`}
+                    onError={() => setAway([...away, t.photo ?? ''])}
                   />
                   <figcaption>the picture</figcaption>
                 </figure>
