@@ -3,6 +3,7 @@ package path_test
 import (
 	"fmt"
 	"math/rand/v2"
+	"slices"
 	"testing"
 	"time"
 
@@ -116,18 +117,18 @@ func balanced(seed uint64, ratio float64) path.Request {
 	return path.Request{Orders: []path.Order{o}, Calendar: workshop(), Airbrush: brushes, AsOf: monday}
 }
 
-// The plan of 60 tasks against what no plan can beat, and, on a sample, against a search
-// with a hundred times the budget; larger samples in a proof.
+// The plan of 60 tasks against what no plan can beat, and, in a proof, against a search with
+// thirty times the budget: on all of them, for one plan in ten loses a day, and a few tell nothing.
 func TestGapToTheLowerBound(t *testing.T) {
 	t.Parallel()
-	compare := proof.Rounds(1000, 4) // every so many
 	for _, third := range []struct {
 		name         string
 		ratio, limit float64
 	}{{"half", 0.5, 0.08}, {"equal", 1, 0.12}, {"twice", 2, 0.05}} {
 		t.Run(third.name, func(t *testing.T) {
 			t.Parallel()
-			sum, more, compared := 0.0, 0.0, 0
+			sum := 0.0
+			var beaten []float64
 			n := every(67)
 			for seed := range n {
 				r := balanced(uint64(seed), third.ratio)
@@ -136,29 +137,32 @@ func TestGapToTheLowerBound(t *testing.T) {
 				require.Empty(t, s.Conflicts)
 				require.Empty(t, violations(r, s))
 				sum += s.Gap / float64(n)
-				if seed%compare == 0 {
-					r.Nodes = 100 * path.CommonNodes
+				if proof.Rounds(0, 1) == 1 {
+					r.Nodes = 30 * path.CommonNodes
 					best, err := path.Lay(r)
 					require.NoError(t, err)
 					found, least := s.Ends["v"].Sub(monday).Minutes(), best.Ends["v"].Sub(monday).Minutes()
-					more += found/least - 1
-					compared++
+					beaten = append(beaten, found/least-1)
 				}
 			}
-			t.Logf(
-				"work %.1f times the chain: mean gap to the lower bound %.2f %%, to a hundredfold budget %.2f %% over %d",
-				third.ratio,
-				100*sum,
-				100*more/float64(compared),
-				compared,
-			)
+			t.Logf("work %.1f times the chain: mean gap to the lower bound %.2f %% over %d", third.ratio, 100*sum, n)
 			assert.Less(t, sum, third.limit)
-			assert.Less(
-				t,
-				more/float64(compared),
-				0.01*float64(proof.Rounds(3, 1)),
-				"one of them may lie above what many do on average",
+			if len(beaten) == 0 {
+				return
+			}
+			slices.Sort(beaten)
+			more, median := 0.0, beaten[len(beaten)/2]
+			for _, b := range beaten {
+				more += b / float64(len(beaten))
+			}
+			t.Logf(
+				"to a thirtyfold budget %.2f %%, median %.2f %%, worst %.2f %%",
+				100*more,
+				100*median,
+				100*beaten[len(beaten)-1],
 			)
+			assert.Less(t, more, 0.01)
+			assert.Less(t, median, 0.0025)
 		})
 	}
 }
