@@ -324,6 +324,7 @@ var rooms = map[string]string{
 	"What if":   "Evenings",
 	"Hours":     "Evenings",
 	"Schools":   "Evenings",
+	"Base":      "Finish",
 }
 
 // stage is the link to a stage of the work.

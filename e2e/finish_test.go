@@ -123,3 +123,48 @@ func TestACorrectionReachesItsStep(t *testing.T) {
 		see(text("li", "winch on the winch: super glue")),
 	)
 }
+
+// A second vehicle stands on the base that another has: its other earth is told, and the mend takes the same.
+func TestASecondVehicleStandsOnABase(t *testing.T) {
+	a := demo(t)
+	window := browser(t)
+	const copied = "Varrow II medium tank, copy"
+	told := `//article[contains(@aria-label, "is mixed from other earth than the base of ` + copied + `")]`
+	do(
+		t, window,
+		chromedp.Navigate(a.url),
+		click(`//button[@aria-label="More for Varrow II medium tank"]`),
+		click(`//button[@role="menuitem"][.="Duplicate"]`),
+		click(text("h2", copied)+"//a"),
+		tab("Base"),
+		click(text("button", "Give it a base")),
+		see(text("p", "Its steps stand on the path")),
+		chromedp.Navigate(a.url+"/builds/"+varrow+"/finish/base"),
+		see(text("span", "no base is on the path")),
+		pickIn(cell("On the base of another build"), copied),
+		see(text("span", "It stands on the base of")),
+		see(on("Fix the vehicle on the base of")),
+		see(text("p[@role='note']", "of the same earth as")),
+		chromedp.Navigate(a.url),
+		click(text("h2", copied)+"//a"),
+		tab("Base"),
+		see(text("p", "Varrow II medium tank stands here too")),
+		pick("Its earth is painted from", "44 ochre clay"),
+		see(`//section[@aria-label="What would go wrong"][contains(., "painted from another mix")]`),
+		chromedp.Navigate(a.url+"/builds/"+varrow+"/finish/base"),
+		see(text("p[@role='note']", "of other earth than")),
+	)
+	lookAt(t, window, "beside")
+	do(
+		t, window,
+		found,
+		see(told),
+	)
+	lookAt(t, window, "beside-finding")
+	do(
+		t, window,
+		click(told+`//button[starts-with(., "Take ")]`),
+		chromedp.WaitNotPresent(told, chromedp.BySearch),
+		see(text("p[@role='note']", "of the same earth as")),
+	)
+}

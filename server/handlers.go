@@ -169,7 +169,12 @@ func (h *handlers) EditBuild(ctx context.Context, r api.EditBuildRequestObject) 
 		if err != nil {
 			return document.Build{}, err
 		}
-		return h.deriver.Apply(w, document.Item{Build: now.Build, Log: logs[r.Id]}, r.Body.Edits, h.newID, h.now())
+		host, err := h.host(ctx, now.Build)
+		if err != nil {
+			return document.Build{}, err
+		}
+		item := document.Item{Build: now.Build, Log: logs[r.Id], Host: host}
+		return h.deriver.Apply(w, item, r.Body.Edits, h.newID, h.now())
 	}, func(b document.Build) error {
 		_, err := h.store.Change(ctx, r.Id, seen, key, b)
 		return err
@@ -182,6 +187,19 @@ func (h *handlers) EditBuild(ctx context.Context, r api.EditBuildRequestObject) 
 		tell = plan.Differences // whoever answers how they work wants to know all that follows
 	}
 	return h.told(ctx, before, s, r.Id, tell)
+}
+
+// host is the build on whose base another stands.
+func (h *handlers) host(ctx context.Context, b document.Build) (*document.Host, error) {
+	id := b.Beside()
+	if id == "" {
+		return nil, nil
+	}
+	k, err := h.store.Build(ctx, id)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil, nil
+	}
+	return document.HostOf([]document.Item{{Build: k.Build}}, b), err
 }
 
 func (h *handlers) UndoEdit(ctx context.Context, r api.UndoEditRequestObject) (api.UndoEditResponseObject, error) {

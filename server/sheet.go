@@ -74,7 +74,7 @@ func (h *handlers) drawing(ctx context.Context, r api.SheetRequestObject) (sheet
 		all, err := h.deriver.Markings(b, w)
 		return sheets.Markings(b.Name, b.Scale.String(), all), err
 	case "base":
-		laid, err := h.deriver.Ground(b, w)
+		laid, err := h.deriver.Ground(b, w, nil)
 		return sheets.Ground(b.Name, b.Scale.String(), laid.Laid), err
 	case "track-jig":
 		j, err := vehicle.JigOf(b)

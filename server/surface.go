@@ -43,11 +43,15 @@ func (h *handlers) InsidePicture(
 
 // Ground answers what a build's base is.
 func (h *handlers) Ground(ctx context.Context, r api.GroundRequestObject) (api.GroundResponseObject, error) {
-	b, w, err := h.placed(ctx, r.Id)
+	now, err := h.bench.look(ctx)
 	if err != nil {
 		return nil, err
 	}
-	a, err := h.deriver.Ground(b, w)
+	at := itemAt(now.Items, r.Id)
+	if at < 0 {
+		return nil, store.ErrNotFound
+	}
+	a, err := h.deriver.Ground(now.Items[at].Build, now.Workshop, now.Items)
 	return api.Ground200JSONResponse(a), err
 }
 

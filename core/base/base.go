@@ -28,6 +28,7 @@ type Base struct {
 	Strewn  []Grain  `json:"strewn"`
 	Meant   []string `json:"meant,omitempty"` // rules that the modeller overrules
 	Jar     string   `json:"jar,omitempty"`   // the jar or the mix that its earth is painted from
+	Of      string   `json:"of,omitempty"`    // the build on whose base it stands, where it has none of its own
 }
 
 // Grain is something that is strewn.
@@ -127,6 +128,9 @@ func (b Base) Check() error {
 		if m != "F3" {
 			return measure.Refuse("meant", fmt.Sprintf("%q is no rule of a base", m), "use F3")
 		}
+	}
+	if len(b.Of) > 64 {
+		return measure.Refuse("of", "more than 64 characters", "choose a build of the workshop")
 	}
 	if len(b.Jar) > 64 {
 		return measure.Refuse("jar", "more than 64 characters", "choose one of the shelf")

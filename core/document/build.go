@@ -21,6 +21,7 @@ import (
 type Item struct {
 	Build Build   `json:"build"`
 	Log   []Entry `json:"log"`
+	Host  *Host   `json:"-"` // on whose base it stands, found among the others
 }
 
 // Files are the hashes of the photographs and meshes that the build and its log name, each
@@ -215,6 +216,9 @@ func (b Build) Check() error {
 	if b.Base != nil {
 		if err := b.Base.Check(); err != nil {
 			return measure.At("base", err)
+		}
+		if b.Base.Of == b.ID {
+			return measure.Refuse("base.of", "it is the build itself", "choose another build, or give it a base of its own")
 		}
 	}
 	if err := checkSchools(b.Schools); err != nil {

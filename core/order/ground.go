@@ -52,6 +52,9 @@ func (o *orderer) closed(part string) bool {
 // waits for.
 func (o *orderer) ground(closed []path.Arrow) []path.Arrow {
 	g := o.l.Ground
+	if g == nil && o.l.Beside != "" {
+		return o.beside(closed)
+	}
 	if g == nil {
 		return closed
 	}
@@ -83,10 +86,7 @@ func (o *orderer) ground(closed []path.Arrow) []path.Arrow {
 			"the hull is closed and no nut is in it: glued with epoxy, or the screw cuts its own thread",
 		)
 	}
-	bed := o.add(
-		step{kind: "bed", subject: "own", units: float64(max(len(g.Prints), 2))},
-		waits(then(mount, "what gapes is seen once it stands"), rule.Handle, bondTouch),
-	)
+	bed := o.bed(mount, len(g.Prints))
 	done := []path.Arrow{waits(then(bed, "the ground under the tracks has set"), rule.Touch, 120)}
 	if want.Figures > 0 {
 		figures := o.add(
@@ -100,6 +100,26 @@ func (o *orderer) ground(closed []path.Arrow) []path.Arrow {
 		done = append(done, waits(then(set, "they stand fast"), rule.Touch, 20))
 	}
 	return done
+}
+
+// beside enters a vehicle's standing on the base of another build, whose steps lay the ground.
+func (o *orderer) beside(closed []path.Arrow) []path.Arrow {
+	mount := o.add(
+		step{kind: "mount", subject: "beside", title: "Fix the vehicle on the base of " + o.l.Beside, units: 1},
+		closed...)
+	o.why[mount] = append(o.why[mount],
+		"its prints are pressed in while the ground of "+o.l.Beside+" is soft",
+		"glued with epoxy, or a screw of its own")
+	bed := o.bed(mount, 2)
+	return []path.Arrow{waits(then(bed, "the ground under the tracks has set"), rule.Touch, 120)}
+}
+
+// bed enters the filling of what gapes under tracks or wheels.
+func (o *orderer) bed(mount string, prints int) string {
+	return o.add(
+		step{kind: "bed", subject: "own", units: float64(max(prints, 2))},
+		waits(then(mount, "what gapes is seen once it stands"), rule.Handle, bondTouch),
+	)
 }
 
 // layGround enters the layers of the ground, with what is pressed into and strewn on the last of them

@@ -34,6 +34,7 @@ type Surface struct {
 	Shares map[string][]unit.Share // of the scheme's colours by zone
 	Holds  []scheme.Hold           // how the edges of its colours are held, part by part
 	Ground *base.Laid              // what it stands on, where it has a base of its own
+	Beside string                  // the build on whose base it stands, by its name
 }
 
 // orderer turns a build into tasks, every arrow pointing back.

@@ -48,17 +48,20 @@ func taught(w document.Workshop, items []document.Item) (shop, error) {
 // and the workshop with what all builds taught.
 func (d *Deriver) build(s shop, item document.Item, asOf time.Time) (derived, error) {
 	item.Build.Story, item.Build.Subject = "", "" // words that decide nothing
+	host := item.Host
+	item.Host = nil
 	itemKey, err := d.itemKey(item)
 	if err != nil {
 		return derived{}, err
 	}
 	item.Log = telling(item.Log)
 	// Of the instant, the day decides: what a jar is on it.
-	inputs := []any{s.key, itemKey, asOf.Location().String(), asOf.Format(time.DateOnly)}
+	inputs := []any{s.key, itemKey, host, asOf.Location().String(), asOf.Format(time.DateOnly)}
 	key, err := keyOf("build", inputs)
 	if err != nil {
 		return derived{}, err
 	}
+	item.Host = host
 	return stage(d, "build", inputs, func() (derived, error) {
 		out, err := d.one(s, item, asOf)
 		if err != nil {
@@ -170,6 +173,10 @@ func (d *Deriver) one(
 		}
 		asked.Ground = &laid
 		p.Findings = append(p.Findings, groundFindings(b, laid)...)
+	}
+	if item.Host != nil {
+		asked.Beside = item.Host.Name
+		p.Findings = append(p.Findings, besideFindings(b, *item.Host, w, rules.open)...)
 	}
 	made := order.Generate(b, asked, waits, w, own, document.Happened(item.Log), asOf.Location())
 	tasks, why := made.Tasks, made.Why

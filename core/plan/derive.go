@@ -53,6 +53,7 @@ func (d *Deriver) all(ctx context.Context, w document.Workshop, items []document
 	if err := w.Check(); err != nil {
 		return All{}, err
 	}
+	items = document.Hosts(items)
 	out := All{Plans: make([]Plan, len(items))}
 	orders := make([]path.Order, len(items))
 	all := make([]derived, len(items))
@@ -184,6 +185,7 @@ func (d *Deriver) Check(
 	} else {
 		others[at] = item
 	}
+	item.Host = document.HostOf(others, item.Build)
 	s, err := taught(w, others)
 	if err == nil {
 		_, err = d.sound(s, item, asOf)
@@ -222,7 +224,8 @@ func Begin(s document.Start, newID func() string) (document.Build, error) {
 	return b, b.Check()
 }
 
-// Apply makes edits on a build of the workshop, against what follows from it as it stands.
+// Apply makes edits on a build of the workshop, against what follows from it as it stands; its
+// item tells as well on whose base it stands (document.Hosts).
 func (d *Deriver) Apply(
 	w document.Workshop,
 	item document.Item,
@@ -232,11 +235,11 @@ func (d *Deriver) Apply(
 ) (document.Build, error) {
 	return document.Apply(item.Build, edits, newID, document.Standing{
 		Findings: func(b document.Build) ([]strata.Finding, error) {
-			found, err := d.by(w, document.Item{Build: b, Log: item.Log}, asOf)
+			found, err := d.by(w, document.Item{Build: b, Log: item.Log, Host: item.Host}, asOf)
 			return found.plan.Findings, err
 		},
 		Reordered: func(b document.Build, e document.OrderEdit) (document.Rework, error) {
-			tasks, err := d.Tasks(w, document.Item{Build: b, Log: item.Log}, asOf)
+			tasks, err := d.Tasks(w, document.Item{Build: b, Log: item.Log, Host: item.Host}, asOf)
 			if err != nil {
 				return b.Order, err
 			}

@@ -11,6 +11,65 @@ import (
 	"cinderpath/core/strata"
 )
 
+// besideFindings are what stands against a vehicle on the base of another: earth of another mix than
+// what lies there (F3).
+func besideFindings(
+	b document.Build,
+	h document.Host,
+	w document.Workshop,
+	open func(strata.Layer) bool,
+) []strata.Finding {
+	l, ok := b.EarthLayer()
+	if !ok || sameEarth(l, h) || b.Base == nil || slices.Contains(b.Base.Meant, "F3") || !open(l) {
+		return nil
+	}
+	meant := *b.Base
+	meant.Meant = append(slices.Clone(meant.Meant), "F3")
+	next := l
+	next.Jar, next.Hex = h.Jar, h.Hex
+	label := "Take what the ground there is mixed from"
+	if j, ok := w.Paint.Pot(h.Jar); ok {
+		next.Hex, label = j.Paint.Swatch.Hex(), "Take "+j.Name
+	}
+	same := change("same", label, next)
+	return []strata.Finding{{
+		ID: "F3:beside", Rule: "F3", Severity: rule.Hint, Zones: []string{},
+		Title:  fmt.Sprintf("%s is mixed from other earth than the base of %s", l.Name, h.Name),
+		Reason: "Two vehicles on one ground carry the same earth: one mix ties them together.",
+		Mends: []strata.Mend{
+			same,
+			{ID: "meant", Label: "It came from elsewhere; mark as meant", Edits: []strata.Edit{}, Base: &meant},
+		},
+	}}
+}
+
+// sameEarth tells that a layer is of the earth that lies on another's base.
+func sameEarth(l strata.Layer, h document.Host) bool {
+	if l.Jar != "" || h.Jar != "" {
+		return l.Jar == h.Jar
+	}
+	return h.Hex == "" || l.Hex == h.Hex
+}
+
+// besideLine tells of the base of another build on which one stands.
+func besideLine(b document.Build, h *document.Host) *BesideLine {
+	if h == nil {
+		return &BesideLine{NamedLine: NamedLine{ID: b.Beside()}, Gone: true,
+			Words: "The build on whose base it stood is gone, has none any more, or is of another scale."}
+	}
+	out := &BesideLine{NamedLine: NamedLine{h.ID, h.Name}}
+	l, ok := b.EarthLayer()
+	switch {
+	case !ok:
+		out.Words = "It carries no earth yet: take it from " + h.Earth + " (F3)."
+	case sameEarth(l, *h):
+		out.Words = fmt.Sprintf("%s is of the same earth as %s there (F3).", l.Name, h.Earth)
+	default:
+		out.Words = fmt.Sprintf("%s is of other earth than %s there (F3).", l.Name, h.Earth)
+	}
+	return out
+}
+
 // groundFindings are what stands against the base of a build: grit that is larger than life (W19), earth
 // of another mix than the vehicle's (F3), a vehicle that sinks in deeper than there is room (W12).
 func groundFindings(b document.Build, laid base.Laid) (out []strata.Finding) {

@@ -17,7 +17,7 @@ func underneath(name string) bool { return strings.HasSuffix(name, ".belly") }
 // hidden is W16: wear and earth under a hull that stands on a base, where nobody will see them. It is one
 // finding, at the first of these layers.
 func (r wearRuling) hidden() (f strata.Finding, first strata.Layer, found bool) {
-	if !r.build.OnBase() || r.build.School(document.SchoolHidden) == document.DoneAnyway {
+	if !r.build.Grounded() || r.build.School(document.SchoolHidden) == document.DoneAnyway {
 		return f, first, false
 	}
 	below := slices.DeleteFunc(slices.Clone(r.zones), func(z string) bool { return !underneath(z) })

@@ -60,7 +60,7 @@ func (d *Deriver) wearFindings(
 		b.Relief,
 		colours,
 		b.Kit.Worn(),
-		b.OnBase(),
+		b.Grounded(),
 		b.School(document.SchoolHidden),
 	}
 	found, err := stage(d, "worn", inputs, func() (worn, error) {

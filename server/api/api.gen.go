@@ -896,6 +896,9 @@ type Mixture = paint.Mixture
 // MovedStep defines model for MovedStep.
 type MovedStep = document.Move
 
+// Named defines model for Named.
+type Named = plan.NamedLine
+
 // NamedLife defines model for NamedLife.
 type NamedLife = strata.NamedLife
 

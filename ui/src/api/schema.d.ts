@@ -1933,6 +1933,8 @@ export interface components {
             strewn: components["schemas"]["Grain"][];
             meant?: string[];
             jar?: string;
+            /** @description The build on whose base it stands. */
+            of?: string;
         };
         Grain: {
             /** @enum {string} */
@@ -1980,6 +1982,18 @@ export interface components {
                 words: string;
                 mostMm: number;
             }[];
+            beside?: {
+                id: string;
+                name: string;
+                gone: boolean;
+                words: string;
+            };
+            hosts: components["schemas"]["Named"][];
+            guests: components["schemas"]["Named"][];
+        };
+        Named: {
+            id: string;
+            name: string;
         };
         Sharing: {
             /** @description The program listens to more than its own machine. */

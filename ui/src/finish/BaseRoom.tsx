@@ -37,13 +37,89 @@ export function BaseRoom({ tools, data }: RoomProps) {
           </button>
         </p>
       ) : (
-        <div className={roomly.row}>
-          <span>It stands on a shelf: no base is on the path.</span>
-          <Button size="xs" disabled={busy} onClick={() => shown(true)}>
-            Give it a base
-          </Button>
-        </div>
+        <Elsewhere tools={tools} ground={ground} onBase={() => shown(true)} />
       )}
+      {ground.guests.length > 0 && (
+        <p role="note" className={roomly.mute}>
+          {ground.guests.map((g) => g.name).join(', ')} {ground.guests.length > 1 ? 'stand' : 'stands'} here too. The
+          board is laid under this vehicle: give its length and width for all of them, and press their prints in while
+          the ground is soft.
+        </p>
+      )}
+      {ground.beside && !ground.beside.gone ? (
+        <Footprint ground={ground} />
+      ) : (
+        <Own tools={tools} data={data} ground={ground} />
+      )}
+    </section>
+  );
+}
+
+/** Where a vehicle without a base stands: on a shelf, or on the base of another build. */
+function Elsewhere({ tools, ground, onBase }: Pick<RoomProps, 'tools'> & { ground: GroundRoom; onBase: () => void }) {
+  const busy = tools.edit.isPending;
+  const { beside, wants } = ground;
+  const stand = (of: string | undefined) => {
+    const { of: _, ...rest } = wants;
+    tools.edit.mutate([{ op: 'base', base: of ? { ...rest, of } : rest }]);
+  };
+  return (
+    <>
+      <div className={roomly.row}>
+        <span>
+          {beside && !beside.gone
+            ? `It stands on the base of ${beside.name}.`
+            : 'It stands on a shelf: no base is on the path.'}
+        </span>
+        <Button size="xs" disabled={busy} onClick={onBase}>
+          Give it a base
+        </Button>
+        {ground.hosts.length > 0 && (
+          <Select
+            size="xs"
+            w={220}
+            aria-label="On the base of another build"
+            placeholder="or stand it on the base of …"
+            clearable
+            disabled={busy}
+            data={ground.hosts.map((h) => ({ value: h.id, label: h.name }))}
+            value={beside && !beside.gone ? beside.id : null}
+            onChange={(v) => stand(v ?? undefined)}
+          />
+        )}
+      </div>
+      {beside && (
+        <p role="note" className={beside.gone ? 'trouble' : roomly.mute}>
+          {beside.words}
+        </p>
+      )}
+    </>
+  );
+}
+
+/** The room that a vehicle takes on another's base. */
+function Footprint({ ground }: { ground: GroundRoom }) {
+  const { laid } = ground;
+  const size = (way: 0 | 1) => 2 * Math.max(...laid.gear.map((p) => Math.abs(p[way] ?? 0)));
+  return (
+    <dl className={classes.told}>
+      <dt>Room</dt>
+      <dd>
+        {size(0).toFixed(1)} × {size(1).toFixed(1)} mm for the running gear
+      </dd>
+      <dt>Imprint</dt>
+      <dd>
+        {laid.imprintMm.toFixed(2)} mm deep, {laid.printCm2.toFixed(1)} cm² in {laid.prints.length} places, while that
+        ground is soft
+      </dd>
+    </dl>
+  );
+}
+
+/** A base of its own, drawn, told and asked for. */
+function Own({ tools, data, ground }: Pick<RoomProps, 'tools' | 'data'> & { ground: GroundRoom }) {
+  return (
+    <>
       <FromAbove data={data} ground={ground} />
       <FromTheSide data={data} ground={ground} />
       {ground.laid.words.map((w) => (
@@ -53,7 +129,7 @@ export function BaseRoom({ tools, data }: RoomProps) {
       ))}
       <Told ground={ground} />
       <Wanted tools={tools} data={data} ground={ground} />
-    </section>
+    </>
   );
 }
 
