@@ -35,6 +35,10 @@ type Surface struct {
 	Holds  []scheme.Hold           // how the edges of its colours are held, part by part
 	Ground *base.Laid              // what it stands on, where it has a base of its own
 	Beside string                  // the build on whose base it stands, by its name
+
+	// Work is, by layer and zone, what there is to work, as the layer's technique counts it: cm² or cm on the
+	// model, or pieces; none of layers of which their zones tell.
+	Work map[string]map[string]float64
 }
 
 // orderer turns a build into tasks, every arrow pointing back.
@@ -206,6 +210,27 @@ func LayerArea(l Surface, layer strata.Layer) float64 {
 		}
 	}
 	return sum
+}
+
+// worked is how much of a layer a zone asks for, as its pace counts.
+func (l Surface) worked(layer strata.Layer, zone string) float64 {
+	if by, told := l.Work[layer.ID]; told {
+		return by[zone]
+	}
+	return l.Area[zone]
+}
+
+// workedAt is the kind of step that a layer is, at the pace of its technique. Where a technique counts
+// pieces and its kind does not, no one counts them: of streaks below bolts, their faces tell.
+func workedAt(l strata.Layer) bench.Kind {
+	k := bench.KindOf(string(l.Kind))
+	t, ok := l.Worked()
+	switch {
+	case !ok || t.Per == 0 || t.Air && l.Applied == strata.Brushed:
+	case t.Unit != strata.Pieces || k.Unit == strata.Pieces:
+		k.Per, k.Unit = t.Per, t.Unit
+	}
+	return k
 }
 
 // ColourArea is what of a scheme's layer one colour covers, cm²; the first lies under all.

@@ -207,7 +207,7 @@ func (e entry) enter(s step, area float64, after ...path.Arrow) string {
 	title := s.title
 	s.subject = e.layer.ID
 	id := e.add(s, after...)
-	if e.effort(s) != 1 {
+	if s.kind == string(e.layer.Kind) {
 		whole, inputs := e.paced(s)
 		e.minutes(id, whole, inputs...)
 	}
@@ -227,28 +227,48 @@ func (e entry) effort(s step) float64 {
 
 // paced is how long a step takes before what was learned.
 func (e entry) paced(s step) (unit.Minutes, []string) {
-	whole, inputs := e.orderer.paced(s)
+	kind := bench.KindOf(s.kind)
+	if s.kind == string(e.layer.Kind) {
+		kind = workedAt(e.layer)
+	}
+	whole, inputs := kind.Minutes(s.units, s.coats)
 	k := e.effort(s)
 	if k == 1 {
 		return whole, inputs
 	}
-	setUp := bench.KindOf(s.kind).SetUp
+	setUp := kind.SetUp
 	more := fmt.Sprintf("%.2f × the work: the root of its amount beside the usual one, a starting value", k)
 	return (setUp + (whole-setUp)*unit.Minutes(k)).Whole(), append(inputs, more)
 }
 
+// units is what there is of the layer to work, as its pace counts.
+func (e entry) units() float64 {
+	sum := 0.0
+	for _, z := range e.l.Zones {
+		if e.layer.Covers(z) && (!e.layer.IsScheme() || !zone.Bare(z)) {
+			sum += e.l.worked(e.layer, z)
+		}
+	}
+	if workedAt(e.layer).Unit != strata.Pieces {
+		return sum
+	}
+	switch e.layer.Kind { // counted by what stands there
+	case strata.Highlight:
+		return float64(len(e.b.Body.Fittings)) + float64(e.l.Dots)/dotsInAStroke
+	case strata.Soot:
+		return float64(e.fittings("exhaust"))
+	case strata.Grease:
+		if how, _ := e.layer.Worked(); how.ID == "fuel_stain" {
+			return float64(e.fittings("cap"))
+		}
+		return float64(2 * len(e.b.Wheels)) // hubs
+	}
+	return 1
+}
+
 // single is a layer done as one piece of work.
 func (e entry) single() []string {
-	units := e.area
-	switch e.layer.Kind {
-	case strata.Grease:
-		units = float64(2 * len(e.b.Wheels)) // hubs
-	case strata.Highlight:
-		units = float64(len(e.b.Body.Fittings)) + float64(e.l.Dots)/dotsInAStroke
-	case strata.Soot:
-		units = float64(e.fittings("exhaust"))
-	}
-	s := step{kind: string(e.layer.Kind), title: e.layer.Name, units: units, coats: e.layer.Coats}
+	s := step{kind: string(e.layer.Kind), title: e.layer.Name, units: e.units(), coats: e.layer.Coats}
 	if e.byBrush() {
 		return e.brushed(s, e.area)
 	}

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"cinderpath/core/strata"
 	"cinderpath/core/zone"
 )
 
@@ -23,6 +24,22 @@ func (s section) areaOf(l Surface, covers func(string) bool) (sum float64) {
 		}
 	}
 	return sum
+}
+
+// unitsOf is what there is of a layer to work in a section, as its pace counts.
+func (s section) unitsOf(l Surface, layer strata.Layer) (sum float64) {
+	for _, z := range s.zones {
+		if layer.Covers(z) {
+			sum += s.share[z] * l.worked(layer, z)
+		}
+	}
+	return sum
+}
+
+// covered are the zones of a section that a layer covers, as one says them.
+func (s section) covered(layer strata.Layer, l Surface) []string {
+	on := slices.DeleteFunc(slices.Clone(s.zones), func(z string) bool { return !layer.Covers(z) })
+	return zone.Gathered(on, l.Zones)
 }
 
 // How full a section is, in parts of what all have in the mean, when it ends where a zone does; and how

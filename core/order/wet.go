@@ -76,7 +76,7 @@ func (o *orderer) sections(group []strata.Layer, stages map[string]string) map[s
 	weight := func(z string) (sum float64) {
 		for _, l := range group {
 			if l.Covers(z) {
-				sum += float64(bench.KindOf(string(l.Kind)).Per) * o.l.Area[z] * float64(max(l.Coats, 1)) * l.Effort()
+				sum += float64(workedAt(l).Per) * o.l.worked(l, z) * float64(max(l.Coats, 1)) * l.Effort()
 			}
 		}
 		return sum
@@ -84,6 +84,9 @@ func (o *orderer) sections(group []strata.Layer, stages map[string]string) map[s
 	all := []section{{}}
 	if len(zones) > 0 {
 		all = cutUp(o.l, zones, weight, float64(window))
+		if byArea := cutUp(o.l, zones, o.areas(group), float64(window)); !o.goesOn(group, all) && o.goesOn(group, byArea) {
+			all = byArea // it was begun before techniques had a pace
+		}
 	}
 	ids, last := map[string][]string{}, ""
 	for i, s := range all {
@@ -105,12 +108,46 @@ func (o *orderer) sections(group []strata.Layer, stages map[string]string) map[s
 			case last != "":
 				after = append(after, then(last, "one section after the other, each finished inside its time"))
 			}
-			made := e.section(i, len(all), s, area, after...)
+			units := s.unitsOf(o.l, e.layer)
+			if len(zones) == 0 {
+				units = area
+			}
+			made := e.section(i, len(all), s, area, units, after...)
 			ids[e.layer.ID] = append(ids[e.layer.ID], made...)
 			below, last = made[0], made[len(made)-1]
 		}
 	}
 	return ids
+}
+
+// areas weighs zones by the area of all of a group, whatever its techniques, min.
+func (o *orderer) areas(group []strata.Layer) func(zone string) float64 {
+	return func(z string) (sum float64) {
+		for _, l := range group {
+			if l.Covers(z) {
+				sum += float64(bench.KindOf(string(l.Kind)).Per) * o.l.Area[z] * float64(max(l.Coats, 1)) * l.Effort()
+			}
+		}
+		return sum
+	}
+}
+
+// goesOn tells that what was begun of a group was begun by these sections.
+func (o *orderer) goesOn(group []strata.Layer, all []section) bool {
+	for _, l := range group {
+		of := string(l.Kind) + ":" + l.ID + ":"
+		for id, done := range o.done {
+			number, here := strings.CutPrefix(id, of)
+			if !here || done.Started.IsZero() || done.Skipped {
+				continue
+			}
+			n, err := strconv.Atoi(number)
+			if err != nil || n < 1 || n > len(all) || !slices.Equal(done.Zones, all[n-1].covered(l, o.l)) {
+				return false
+			}
+		}
+	}
+	return true
 }
 
 // begun tells of a group that was begun as earlier versions had it: in as many equal parts, without saying
@@ -152,20 +189,20 @@ func (e entry) asBegun() (ids []string) {
 		if i > 0 {
 			after = []path.Arrow{then(ids[len(ids)-1], "one section after the other, each finished inside its time")}
 		}
-		ids = append(ids, e.section(i, n, section{}, e.area/float64(n), after...)...)
+		ids = append(ids, e.section(i, n, section{}, e.area/float64(n), e.units()/float64(n), after...)...)
 	}
 	return ids
 }
 
-// section enters one layer on one of n sections, and its take-back.
-func (e entry) section(i, n int, s section, area float64, after ...path.Arrow) (ids []string) {
+// section enters one layer on one of n sections, so many cm² of it and as much work, and its take-back.
+func (e entry) section(i, n int, s section, area, units float64, after ...path.Arrow) (ids []string) {
 	kind := string(e.layer.Kind)
 	title, back := e.layer.Name, "Take back the "+strings.ToLower(e.layer.Name)
 	if n > 1 {
 		of := fmt.Sprintf(", section %d of %d", i+1, n)
 		title, back = title+of, back+of
 	}
-	st := step{kind: kind, n: i + 1, title: title, units: area, coats: e.layer.Coats}
+	st := step{kind: kind, n: i + 1, title: title, units: units, coats: e.layer.Coats}
 	id := e.enter(st, area, after...)
 	e.task(id).Place = path.Bench
 	e.spray(id, e.layer)
@@ -197,11 +234,10 @@ func (e entry) placed(id string, i, n int, s section) {
 	if n == 1 || len(s.zones) == 0 {
 		return
 	}
-	t.Zones = slices.DeleteFunc(slices.Clone(s.zones), func(z string) bool { return !e.layer.Covers(z) })
-	for _, z := range t.Zones {
-		if part := s.share[z]; part < 0.999 {
+	for _, z := range s.zones {
+		if part := s.share[z]; part < 0.999 && e.layer.Covers(z) {
 			e.why[id] = append(e.why[id], fmt.Sprintf("%.0f %% of %s", 100*part, zone.Words(z)))
 		}
 	}
-	t.Zones = zone.Gathered(t.Zones, e.l.Zones)
+	t.Zones = s.covered(e.layer, e.l)
 }

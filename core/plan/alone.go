@@ -278,8 +278,12 @@ func (d *Deriver) shaped(whole document.Build, w document.Workshop) (shaped, err
 		if from.spreads, err = d.spreads(b, s); err != nil {
 			return shaped{}, err
 		}
+		asked.Work = map[string]map[string]float64{}
 		for _, l := range b.Layers {
 			from.areas[l.ID] = order.LayerArea(asked, l)
+			if by := from.spreads[l.ID].by; by != nil {
+				asked.Work[l.ID] = by
+			}
 		}
 		shown, err := d.shown(b, s)
 		if err != nil {

@@ -50,6 +50,7 @@ const cup = 7.0
 // spread is what a layer leaves over all its zones, and on a typical face of hull and turret, µm.
 type spread struct {
 	strata.Spread
+	by      map[string]float64 // by zone what there is to work, as its technique counts; nil where that tells nothing
 	typical float64
 	glanced strata.Deposit // on the places at which findings are looked for
 	largest strata.Largest
@@ -253,9 +254,16 @@ func (d *Deriver) spreads(b document.Build, s surface) (map[string]spread, error
 				typical: deposit.Typical(g, strata.Typically), glanced: sample.Gathered(deposit), largest: deposit.Largest(g),
 			}
 			by := deposit.Spread(g)
+			how, _ := l.Worked()
 			for _, z := range s.zones { // in order: a sum must not hang on that of a map
 				sum.Area += by[z].Area
 				sum.Film += by[z].Film
+				if units, ok := how.Units(by[z], float64(deposit.Full), float64(b.Scale)); ok {
+					if sum.by == nil {
+						sum.by = map[string]float64{}
+					}
+					sum.by[z] = units
+				}
 			}
 			return sum, nil
 		})

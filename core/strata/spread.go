@@ -8,8 +8,12 @@ import (
 )
 
 // Spread is how much of a layer lies on a zone: the area that it reaches, real mm², and its
-// film over it, real mm² · µm.
-type Spread struct{ Area, Film float64 }
+// film over it, real mm² · µm; what of that area is worked, and how long its marks are.
+type Spread struct {
+	Area, Film float64
+	Worked     float64 // with a tenth of the thickest film or more, real mm²
+	Long       float64 // of all its marks together, real mm
+}
 
 // Typically is what lies on the faces of hull and turret, for whoever wants to know how they look.
 func Typically(name string) bool {
@@ -26,9 +30,18 @@ func (d Deposit) Spread(g *form.Grid) map[string]Spread {
 			if step := d.Film[t.First+k]; step > 0 {
 				s.Area += float64(a)
 				s.Film += float64(a) * float64(d.Full) * float64(step) / Steps
+				if step >= Steps/10 {
+					s.Worked += float64(a)
+				}
 			}
 		}
 		out[t.Zone] = s
+	}
+	for _, m := range d.Marks {
+		z := g.Texels[m.Panel].Zone
+		s := out[z]
+		s.Long += max(m.Long, m.Wide)
+		out[z] = s
 	}
 	return out
 }

@@ -30,8 +30,37 @@ type Technique struct {
 	Along  landing.Direction `json:"along,omitempty"`
 	Check  string            `json:"check"` // what to look at before going on
 
+	// Per is how long each Unit takes, a starting value: cm² on the model that are worked, cm of lines or of
+	// marks, or pieces. Of a film that runs in lines, Line is the width of an even one that holds as much,
+	// real mm.
+	Per  unit.Minutes `json:"-"`
+	Air  bool         `json:"-"` // at that pace with an airbrush only
+	Unit string       `json:"-"`
+	Line float64      `json:"-"`
+
 	formula landing.Formula
 	shapes  bool
+}
+
+// What techniques are counted in, on the model.
+const (
+	Areas  = "cm2"
+	Lines  = "cm"
+	Pieces = "piece"
+)
+
+// Units is how much of a technique a zone asks for, on a model of a scale, by what lies there; ok is false
+// where that does not tell: of marks that are dabbed over a face, the face does, of fittings their number.
+func (t Technique) Units(s Spread, full, scale float64) (units float64, ok bool) {
+	switch {
+	case t.Unit == Areas && !t.shapes:
+		return s.Worked / (scale * scale) / 100, true
+	case t.Unit == Lines && t.shapes:
+		return s.Long / scale / 10, true
+	case t.Unit == Lines && t.Line > 0 && full > 0:
+		return s.Film / full / t.Line / scale / 10, true
+	}
+	return 0, false
 }
 
 // of what a share is taken.
@@ -60,9 +89,13 @@ var techniques = sync.OnceValue(func() (out []Technique) {
 			Of:      r["of"],
 			Along:   along(r["direction"]),
 			Check:   r["check"],
+			Per:     unit.Minutes(r.Number("per_unit_min")),
+			Line:    r.Number("line_real_mm"),
+			Air:     r.Is("by_airbrush"),
 			formula: formula,
 			shapes:  r["model"] == "shape",
 		}
+		t.Unit, _, _ = strings.Cut(r["unit"], " ") // whose passes are counted beside
 		for i, part := range strings.Split(r["size_real_mm"], ";") {
 			size := sizes(part)
 			if i == 0 {
@@ -307,7 +340,7 @@ func (l Layer) Effort() float64 {
 	plain := l
 	plain.Amount, plain.Lived.Life = nil, nil
 	usual, _ := plain.Worked()
-	if usual.Amount <= 0 || now.Amount == usual.Amount {
+	if usual.Amount <= 0 || now.Amount == usual.Amount || now.shapes && now.Unit != Areas { // their marks are counted
 		return 1
 	}
 	return min(max(math.Sqrt(now.Amount/usual.Amount), leastEffort), mostEffort)
