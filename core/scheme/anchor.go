@@ -1,8 +1,10 @@
 package scheme
 
 import (
+	"cmp"
 	"fmt"
 	"math"
+	"slices"
 
 	"cinderpath/core/form"
 	"cinderpath/core/zone"
@@ -166,6 +168,46 @@ func (l *laying) pull(c int, f *bent, level float32) (moved []bump) {
 			b.height *= damp // those along the rim of a picture lie close: together they overshoot
 		}
 		moved = append(moved, b)
+	}
+	f.bend(moved)
+	return moved
+}
+
+// draw raises and lowers the field where it does not go on as the rim of a picture has it; it tells
+// which bumps are new. What lies within a bump is drawn once, by the farthest off.
+func (l *laying) draw(c int, f *bent, wide float64) (moved []bump) {
+	level := float64(l.laid[c].level)
+	if _, shapes := f.field.(shaped); shapes || l.line(c) || math.IsInf(level, 1) {
+		return nil
+	}
+	radius := max(wide*f.width, 1.2*l.grid.Step)
+	type off struct {
+		at form.Vec
+		by float64
+	}
+	var all []off
+	for _, p := range l.fine {
+		inside, asks := l.wants(p, c)
+		if !asks {
+			continue
+		}
+		v := f.at(p.place) - level
+		switch margin := 0.005 * f.width; {
+		case inside && v <= 0:
+			all = append(all, off{p.at, margin - v})
+		case !inside && v > 0:
+			all = append(all, off{p.at, -margin - v})
+		}
+	}
+	slices.SortStableFunc(all, func(a, b off) int { return cmp.Compare(math.Abs(b.by), math.Abs(a.by)) })
+	taken := bent{width: radius / bumpWide}
+	for _, o := range all {
+		if taken.bumped(o.at) != 0 {
+			continue
+		}
+		b := bump{o.at, radius, o.by}
+		moved = append(moved, b)
+		taken.bend([]bump{{o.at, radius / 2, 1}})
 	}
 	f.bend(moved)
 	return moved

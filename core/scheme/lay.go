@@ -73,6 +73,7 @@ type laying struct {
 	area   []float64    // by panel
 	whole  float64      // area of what is painted
 	pins   []pin
+	fine   []pin // along the rim of pictures
 }
 
 type pin struct {
@@ -80,6 +81,10 @@ type pin struct {
 	colour int
 	on     bool // it lies on the surface
 }
+
+// finer are how far the rounds reach in which a field is drawn to where edges run over the rim of a
+// picture, of the width.
+var finer = []float64{0.2, 0.1, 0.05, 0.03}
 
 // rounds in which ranks are made anew for pins.
 const rounds = 8
@@ -134,11 +139,24 @@ func (l *laying) lay(c int, set Colour) {
 			level = l.level(panels, f, want, free, line)
 		}
 		l.laid[c].level = level
+		if round == rounds-1 {
+			break // what is drawn is measured as well, or places and texels would tell different things
+		}
 		moved := l.pull(c, f, level)
-		if len(moved) == 0 || round == rounds-1 {
+		if len(moved) == 0 {
 			break
 		}
 		l.measure(panels, f, moved, line)
+	}
+	for _, wide := range finer {
+		moved := l.draw(c, f, wide)
+		if len(moved) == 0 {
+			continue
+		}
+		l.measure(panels, f, moved, line)
+		if !fixed {
+			l.laid[c].level = l.level(panels, f, want, free, line)
+		}
 	}
 	l.cover(c, panels, line)
 }
