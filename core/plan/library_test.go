@@ -141,6 +141,11 @@ func TestEveryKindOfLayerIsAStep(t *testing.T) {
 		assert.Equal(t, string(kind), x.Kind)
 		assert.Contains(t, bench.Stages, x.Stage, kind)
 		k := bench.KindOf(string(kind))
+		how, worked := l.Worked()
+		if worked && how.Per > 0 && (!how.Air || l.Applied != strata.Brushed) &&
+			(how.Unit != strata.Pieces || k.Unit == strata.Pieces) {
+			k.Per, k.Unit = how.Per, how.Unit
+		}
 		assert.NotEqual(t, "own", k.ID, "%s is in the library", kind)
 		switch {
 		case kind == strata.Grease:
@@ -150,6 +155,11 @@ func TestEveryKindOfLayerIsAStep(t *testing.T) {
 			assert.Greater(t, x.Minutes, least, "by fittings, and by bolts")
 		case kind == strata.Soot:
 			assert.Equal(t, (k.SetUp + k.Per).Whole(), x.Minutes, "by exhausts")
+		case kind != strata.Decals && worked && !l.Even():
+			assert.GreaterOrEqual(t, x.Minutes, k.SetUp, "%s by what is worked: of some nothing lies there", kind)
+			if k.Unit == strata.Areas {
+				assert.LessOrEqual(t, x.Minutes, (k.SetUp + k.Per*unit.Minutes(x.AreaCM)).Whole(), "%s by what is worked", kind)
+			}
 		case kind != strata.Decals:
 			assert.Equal(t, (k.SetUp + k.Per*unit.Minutes(x.AreaCM)).Whole(), x.Minutes, "%s by area", kind)
 		}

@@ -21,7 +21,7 @@ type Traced struct {
 }
 
 // Trace reads a picture of one side. Pairs are of the view, model mm. What is known of the side
-// already is replaced; shares become those that are seen.
+// already is replaced; shares and widths become those that are seen.
 func (d *Deriver) Trace(w document.Workshop, b document.Build, img image.Image, r scheme.Reading) (Traced, error) {
 	b = w.Filled(b)
 	if len(b.Scheme.Colours) < 2 {
@@ -61,7 +61,9 @@ func (d *Deriver) Trace(w document.Workshop, b document.Build, img image.Image, 
 	for c, share := range told.Shares {
 		out.Shares = append(out.Shares, unit.Share(share))
 		if c > 0 {
-			out.Scheme.Colours[c].Share = unit.Share(math.Min(math.Max(math.Round(share*1000)/1000, 0.01), 0.9))
+			set := &out.Scheme.Colours[c]
+			set.Share = unit.Share(math.Min(math.Max(math.Round(share*1000)/1000, 0.01), 0.9))
+			set.Width = b.Scheme.Fitted(c, told.Widths[c])
 		}
 	}
 	return out, nil

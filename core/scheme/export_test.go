@@ -5,14 +5,16 @@ import "cinderpath/core/form"
 // Widths are the widths along the middle lines of a colour's fields on a panel.
 func (l *Layout) Widths(panel, colour int) (out []float64) {
 	t := l.grid.Texels[panel]
-	for _, r := range l.ridges(t, l.away(t, colour), colour) {
+	for _, r := range l.middleLines(t, colour) {
 		out = append(out, r.width)
 	}
 	return out
 }
 
 // Away is how far each texel of a panel lies from where a colour ends, in texels.
-func (l *Layout) Away(panel, colour int) []float64 { return l.away(l.grid.Texels[panel], colour) }
+func (l *Layout) Away(panel, colour int) []float64 {
+	return l.raster(l.grid.Texels[panel], colour).away()
+}
 
 // Discs are the spots on a panel: x, y, radius.
 func (l *Layout) Discs(panel, colour int) (out [][3]float64) {

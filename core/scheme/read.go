@@ -33,6 +33,7 @@ const squaresAlong = 420
 type PictureTold struct {
 	Trace  Trace
 	Shares []float64 // of each colour on what is known of it
+	Widths []float64 // with which fields have as much edge as is seen, real mm; nought where that is too little
 	Tints  []string  // as the picture shows the colours
 	Specks int       // squares that were too small to count
 }
@@ -44,7 +45,7 @@ func (p Pattern) ReadPicture(img image.Image, r Reading, g *form.Grid) (PictureT
 	if err != nil {
 		return PictureTold{}, err
 	}
-	t, seen := silhouette(r.Side, g)
+	t, at := silhouette(r.Side, g)
 	t.Far = r.Far
 	// The mean of each square in the picture, as lightness and hue.
 	n := t.Wide * t.High
@@ -52,7 +53,7 @@ func (p Pattern) ReadPicture(img image.Image, r Reading, g *form.Grid) (PictureT
 	known := make([]bool, n)
 	count := 0
 	for k := range n {
-		if !seen[k] {
+		if at[k] < 0 {
 			continue
 		}
 		x := t.Origin[0] + (float64(k%t.Wide)+0.5)*t.Pixel
@@ -91,17 +92,20 @@ func (p Pattern) ReadPicture(img image.Image, r Reading, g *form.Grid) (PictureT
 		rgb, _ := c.XYZ().RGB()
 		out.Tints = append(out.Tints, rgb.Hex())
 	}
+	if out.Widths, err = p.fitted(labels, at, t.Wide, out.Shares, g); err != nil {
+		return PictureTold{}, err
+	}
 	t.Rows = packSquares(labels, t.Wide)
 	out.Trace = t
 	return out, nil
 }
 
-// silhouette is the frame of a view with the squares that painted surface fills: what takes no
+// silhouette is the frame of a view with the texels that its squares show, -1 for none: what takes no
 // scheme, tracks and rubber, and what they hide, tells nothing of it.
-func silhouette(side form.Side, g *form.Grid) (t Trace, seen []bool) {
+func silhouette(side form.Side, g *form.Grid) (t Trace, shows []int32) {
 	right, down, toward := side.Axes()
 	low, high := [2]float64{math.Inf(1), math.Inf(1)}, [2]float64{math.Inf(-1), math.Inf(-1)}
-	each := func(f func(u, v, depth float64, bare bool)) {
+	each := func(f func(u, v, depth float64, texel int32)) {
 		for _, x := range g.Texels {
 			if x.Normal.Dot(toward) <= 0 {
 				continue
@@ -110,30 +114,34 @@ func silhouette(side form.Side, g *form.Grid) (t Trace, seen []bool) {
 			for k, a := range x.Area {
 				if a > 0 {
 					p := x.Point(k)
-					f(p.Dot(right), p.Dot(down), p.Dot(toward), bare)
+					texel := int32(x.First + k)
+					if bare {
+						texel = -1
+					}
+					f(p.Dot(right), p.Dot(down), p.Dot(toward), texel)
 				}
 			}
 		}
 	}
-	each(func(u, v, _ float64, _ bool) {
+	each(func(u, v, _ float64, _ int32) {
 		low[0], low[1] = min(low[0], u), min(low[1], v)
 		high[0], high[1] = max(high[0], u), max(high[1], v)
 	})
 	t = Trace{Side: side, Pixel: max((high[0]-low[0])/squaresAlong, (high[1]-low[1])/squaresAlong, g.Step)}
 	t.Origin = [2]float64{low[0] - t.Pixel, low[1] - t.Pixel}
 	t.Wide, t.High = int((high[0]-low[0])/t.Pixel)+3, int((high[1]-low[1])/t.Pixel)+3
-	seen = make([]bool, t.Wide*t.High)
-	near := make([]float64, len(seen))
+	shows = make([]int32, t.Wide*t.High)
+	near := make([]float64, len(shows))
 	for k := range near {
-		near[k] = math.Inf(-1)
+		near[k], shows[k] = math.Inf(-1), -1
 	}
-	each(func(u, v, depth float64, bare bool) {
+	each(func(u, v, depth float64, texel int32) {
 		k := int((v-t.Origin[1])/t.Pixel)*t.Wide + int((u-t.Origin[0])/t.Pixel)
 		if depth > near[k] {
-			near[k], seen[k] = depth, !bare
+			near[k], shows[k] = depth, texel
 		}
 	})
-	return t, seen
+	return t, shows
 }
 
 // meanOf is the mean of a picture about a place.

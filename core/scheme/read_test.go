@@ -156,6 +156,31 @@ func TestWhatIsGuessedGoesOnWhereAPictureEnds(t *testing.T) {
 	}
 }
 
+// How wide fields are is read from what is seen of them, whatever was thought before.
+func TestWidthsAreReadFromAPicture(t *testing.T) {
+	panels := tank(t)
+	g := form.NewGrid(panels, 25)
+	for _, width := range []float64{350, 600, 1000} {
+		truth := three
+		truth.Colours = slices.Clone(three.Colours)
+		truth.Width, truth.Feather = width, 30
+		worn, err := scheme.Lay(truth, g)
+		require.NoError(t, err)
+		told, again, _ := readBack(t, truth, worn, panels)
+		top := len(truth.Colours) - 1
+		assert.InDelta(t, width, told.Widths[top], 0.25*width)
+		again.Colours = slices.Clone(again.Colours)
+		again.Colours[top].Width = 2 * width
+		doubted := truth
+		doubted.Width = 1.8 * width
+		doubted.Seed = 5
+		told, _, _ = readBack(t, doubted, worn, panels)
+		assert.InDelta(t, width, told.Widths[top], 0.25*width, "though it was thought to be wider")
+		assert.InDelta(t, width, again.Fitted(top, told.Widths[top]), 0.25*width+5)
+		assert.InDelta(t, 2*width, again.Fitted(top, 0), 0, "nothing was told")
+	}
+}
+
 // A known scheme is photographed from the left, and read back: what is seen gets its colours, what is
 // not goes on from there, in the same shares.
 func TestASchemeFromOnePicture(t *testing.T) {

@@ -3,6 +3,7 @@ package scheme
 import (
 	"cmp"
 	"fmt"
+	"math"
 	"slices"
 
 	"cinderpath/core/colour"
@@ -164,6 +165,17 @@ func (p Pattern) Set(c int) Colour {
 	}
 	out.Seed = form.Hash(cmp.Or(out.Seed, p.Seed) + place*0x9e3779b97f4a7c15)
 	return out
+}
+
+// Fitted is the width that a colour's fields get after what is seen of them, real mm, in whole
+// centimetres: their own where nothing was told, where the family has none, or where it would not bear it.
+func (p Pattern) Fitted(c int, seen float64) float64 {
+	set := p.Set(c)
+	wide := math.Round(seen/10) * 10
+	if f := set.family(); wide < 10 || wide > 5000 || f.Width == 0 || f.ID == Outlines || wide < *set.Feather {
+		return p.Colours[c].Width
+	}
+	return wide
 }
 
 // Narrowest is the width of the narrowest fields above the first colour, real mm; ok is false where

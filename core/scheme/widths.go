@@ -185,7 +185,7 @@ func (l *Layout) tellPanel(i int, t *form.Texels) panelTold {
 	}
 	for c := 1; c < n; c++ {
 		if many[c] {
-			out.middle[c] = l.ridges(t, l.away(t, c), c)
+			out.middle[c] = l.middleLines(t, c)
 		}
 	}
 	return out
@@ -240,29 +240,58 @@ func (l *Layout) count(t *form.Texels, out *panelTold) {
 	}
 }
 
-// away is how far each texel of a colour's own field lies from the nearest one that is not, in
-// texels, less one half; beside the panel nothing ends. Exact, by rows and columns of lowest
-// parabolas (Felzenszwalb and Huttenlocher).
-func (l *Layout) away(t *form.Texels, c int) []float64 {
-	d := make([]float64, len(t.Area))
-	line := make([]float64, max(t.NX, t.NY))
-	e := newEnvelope(max(t.NX, t.NY))
+// raster tells of a rectangle of squares, row by row, which are of a field.
+type raster struct {
+	wide int
+	of   []uint8
+}
+
+// What a raster tells of a square.
+const (
+	nobodyKnows = iota // beside the surface, hidden, or under what lies over the field
+	another
+	inField
+)
+
+// raster of a colour's own fields on a panel; beside the panel nobody knows.
+func (l *Layout) raster(t *form.Texels, c int) raster {
+	r := raster{t.NX, make([]uint8, len(t.Area))}
 	for k, a := range t.Area {
-		if d[k] = 1e12; a > 0 && !l.own(c, t.First+k) {
+		switch {
+		case a == 0:
+		case l.own(c, t.First+k):
+			r.of[k] = inField
+		default:
+			r.of[k] = another
+		}
+	}
+	return r
+}
+
+// away is how far each square lies from the nearest one that is not of the field, in squares, less one
+// half; where nobody knows, nothing ends. Exact, by rows and columns of lowest parabolas (Felzenszwalb
+// and Huttenlocher).
+func (r raster) away() []float64 {
+	high := len(r.of) / r.wide
+	d := make([]float64, len(r.of))
+	line := make([]float64, high)
+	e := newEnvelope(max(r.wide, high))
+	for k, of := range r.of {
+		if d[k] = 1e12; of == another {
 			d[k] = 0
 		}
 	}
-	for x := range t.NX {
-		for y := range t.NY {
-			line[y] = d[y*t.NX+x]
+	for x := range r.wide {
+		for y := range high {
+			line[y] = d[y*r.wide+x]
 		}
-		e.lower(line[:t.NY])
-		for y := range t.NY {
-			d[y*t.NX+x] = line[y]
+		e.lower(line)
+		for y := range high {
+			d[y*r.wide+x] = line[y]
 		}
 	}
-	for y := range t.NY {
-		e.lower(d[y*t.NX : (y+1)*t.NX])
+	for y := range high {
+		e.lower(d[y*r.wide : (y+1)*r.wide])
 	}
 	for k := range d {
 		d[k] = math.Sqrt(d[k]) - 0.5
@@ -317,47 +346,48 @@ const slope = 0.3
 // reachOf is over how many texels a middle line's slope is looked at.
 const reachOf = 2
 
-// ridges are the texels on the middle line of a colour's fields. A texel is on it where none
-// around it lies much farther from the edge.
-func (l *Layout) ridges(t *form.Texels, far []float64, c int) (out []ridge) {
-	is := func(i, j int) (float64, bool) {
-		if i < 0 || j < 0 || i >= t.NX || j >= t.NY {
-			return 0, false
+// ridges are the squares on the middle line of fields, with how far they lie from the edge. A square is
+// on it where none around it lies much farther from the edge; where nobody knows how wide a field goes on,
+// there is none.
+func (r raster) ridges() (at []int, far []float64) {
+	all := r.away()
+	high := len(r.of) / r.wide
+	for j := range high {
+		for i := range r.wide {
+			k := j*r.wide + i
+			if r.of[k] == inField && all[k] < 1e5 && r.middle(all, i, j) {
+				at, far = append(at, k), append(far, all[k])
+			}
 		}
-		k := j*t.NX + i
-		return far[k], t.Area[k] > 0 && l.own(c, t.First+k) && far[k] < 1e5
 	}
-	for j := range t.NY {
-		for i := range t.NX {
-			d, ok := is(i, j)
-			if !ok {
-				continue
-			}
-			on := true
-			for dj := -reachOf; dj <= reachOf && on; dj++ {
-				for di := -reachOf; di <= reachOf; di++ {
-					if di == 0 && dj == 0 {
-						continue
-					}
-					o, inside := is(i+di, j+dj)
-					if !inside { // at the panel's rim nobody knows how wide it goes on
-						if beside(t, i+di, j+dj) {
-							on = false
-							break
-						}
-						continue
-					}
-					if (o-d)/math.Hypot(float64(di), float64(dj)) > slope {
-						on = false
-						break
-					}
-				}
-			}
-			if on {
-				x, y := t.X0+(float64(i)+0.5)*t.Step, t.Y0+(float64(j)+0.5)*t.Step
-				out = append(out, ridge{2 * d * t.Step, t.Space(x, y)})
+	return at, far
+}
+
+// middle tells whether none around a square lies much farther from the edge.
+func (r raster) middle(far []float64, i, j int) bool {
+	d, high := far[j*r.wide+i], len(r.of)/r.wide
+	for dj := -reachOf; dj <= reachOf; dj++ {
+		for di := -reachOf; di <= reachOf; di++ {
+			x, y := i+di, j+dj
+			switch k := y*r.wide + x; {
+			case di == 0 && dj == 0:
+			case x < 0 || y < 0 || x >= r.wide || y >= high || r.of[k] == nobodyKnows:
+				return false
+			case r.of[k] == another || far[k] >= 1e5:
+			case (far[k]-d)/math.Hypot(float64(di), float64(dj)) > slope:
+				return false
 			}
 		}
+	}
+	return true
+}
+
+// middleLines are those of a colour's own fields on a panel.
+func (l *Layout) middleLines(t *form.Texels, c int) (out []ridge) {
+	at, far := l.raster(t, c).ridges()
+	for n, k := range at {
+		x, y := middleOf(t, k)
+		out = append(out, ridge{2 * far[n] * t.Step, t.Space(x, y)})
 	}
 	return out
 }
