@@ -102,7 +102,7 @@ func TestASecondVehicleIsFixedOnTheOthersBase(t *testing.T) {
 		}
 		return strings.Join(all, "\n")
 	}
-	d := plan.Deriver{}
+	d := &made
 	plans, err := d.Plans(workshop(), items, monday)
 	require.NoError(t, err)
 	assert.Contains(t, titles(plans[1]), "Fix the vehicle on the base of Host")

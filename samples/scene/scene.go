@@ -77,10 +77,13 @@ func Draw(b document.Build) (*image.Paletted, error) {
 	ground(img, b, panels)
 	tank(img, panels)
 	board(img, Board(b))
-	palette := colours(img)
-	out := image.NewPaletted(img.Bounds(), palette)
+	return paletted(img), nil
+}
+
+func paletted(img *image.NRGBA) *image.Paletted {
+	out := image.NewPaletted(img.Bounds(), colours(img))
 	draw.Draw(out, out.Bounds(), img, image.Point{}, draw.Src)
-	return out, nil
+	return out
 }
 
 // colours are the 256 most used; the rest go to the nearest of them.

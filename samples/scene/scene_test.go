@@ -2,11 +2,14 @@ package scene_test
 
 import (
 	"bytes"
+	"crypto/sha256"
+	"encoding/json"
 	"fmt"
 	"image/png"
 	"math"
 	"os"
 	"testing"
+	"time"
 
 	"cinderpath/core/measure"
 	"cinderpath/samples"
@@ -23,15 +26,22 @@ func TestWhatShipsIsWhatIsDrawn(t *testing.T) {
 	require.NoError(t, err)
 	img, err := scene.Draw(documents[0].Items[0].Build)
 	require.NoError(t, err)
-	var picture, winch bytes.Buffer
+	varrow := documents[0].Resolve(time.Date(2026, 11, 23, 12, 0, 0, 0, time.UTC))
+	drawn, pairs, err := scene.Guide(varrow.Items[0].Build, varrow.Workshop)
+	require.NoError(t, err)
+	var picture, guide, winch bytes.Buffer
 	encoder := png.Encoder{CompressionLevel: png.BestCompression}
 	require.NoError(t, encoder.Encode(&picture, img))
+	require.NoError(t, encoder.Encode(&guide, drawn))
 	require.NoError(t, sheets.WriteSTL(&winch, scene.Winch(), "winch drum, mm, real size"))
 	if os.Getenv("CINDERPATH_DRAW") != "" {
 		require.NoError(t, os.WriteFile("../files/varrow-side.png", picture.Bytes(), 0o600))
+		require.NoError(t, os.WriteFile("../files/varrow-guide.png", guide.Bytes(), 0o600))
 		require.NoError(t, os.WriteFile("../files/drumble-winch.stl", winch.Bytes(), 0o600))
 	}
-	for name, want := range map[string][]byte{"../files/varrow-side.png": picture.Bytes(), "../files/drumble-winch.stl": winch.Bytes()} {
+	for name, want := range map[string][]byte{
+		"../files/varrow-side.png": picture.Bytes(), "../files/varrow-guide.png": guide.Bytes(), "../files/drumble-winch.stl": winch.Bytes(),
+	} {
 		got, err := os.ReadFile(name)
 		require.NoError(t, err)
 		assert.True(
@@ -41,6 +51,16 @@ func TestWhatShipsIsWhatIsDrawn(t *testing.T) {
 			name,
 		)
 	}
+	// What the Varrow's scheme knows of its left side is read from the guide.
+	hash := fmt.Sprintf("%x", sha256.Sum256(guide.Bytes()))
+	read, err := scene.Traced(varrow.Items[0].Build, varrow.Workshop, drawn, pairs, hash)
+	require.NoError(t, err)
+	if os.Getenv("CINDERPATH_DRAW") != "" {
+		told, err := json.Marshal(read)
+		require.NoError(t, err)
+		t.Logf("traces of the Varrow's scheme: %s", told)
+	}
+	assert.Equal(t, read, varrow.Items[0].Build.Scheme.Traces)
 }
 
 // The board's corners, as they lie in the picture, measure the hull's edge to the
