@@ -70,6 +70,11 @@ func (k Kit) InsideOf(part string) Inside {
 	return Inside{Part: part, State: Shut}
 }
 
+// OpenOver are the parts that stand open over an inside.
+func (k Kit) OpenOver(part string) []Part {
+	return slices.DeleteFunc(k.Used(), func(p Part) bool { return p.Pose != "open" || p.Assembly != part })
+}
+
 // gaping tells of hatches that stand open over an inside that is not built.
 func (k Kit) gaping() (out []Hint) {
 	for _, p := range k.Used() {

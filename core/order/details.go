@@ -22,8 +22,49 @@ var detailGroups = []struct{ kind, name string }{
 // details enters the painting of details over the colour: in groups of one kind, where there is more than
 // one kind. What was begun as one step stays one.
 func (o *orderer) details(coloured string) []string {
+	if coloured == "" {
+		return []string{}
+	}
+	return append(o.onTheColour(coloured), o.innerFaces(coloured)...)
+}
+
+// innerFaces enters the inner faces of hatches that stand open over a detailed inside: in its colour, which
+// ends at the seal.
+func (o *orderer) innerFaces(coloured string) (out []string) {
+	for _, in := range o.b.Kit.Insides {
+		open := o.b.Kit.OpenOver(in.Part)
+		if in.State != kit.Detailed || !slices.Contains(in.Does(), "paint") || len(open) == 0 {
+			continue
+		}
+		var names []string
+		n := 0
+		for _, p := range open {
+			names = append(names, p.Name)
+			n += p.Number()
+		}
+		id := o.add(
+			step{kind: "innerfaces", subject: in.Part, title: listed(names), units: float64(n)},
+			dries(warn(coloured, "", "the inner face is painted over the dry colour"), rule.NextCoat, o.layer(coloured)),
+		)
+		o.why[id] = append(
+			o.why[id],
+			"they stand open over the inside of the "+in.Part+", and are of its colour: "+in.Paint(),
+		)
+		if slices.Contains(in.Does(), "chips") {
+			o.told[id] = append(o.told[id], "chipped where hands and boots touch: rim, handle, latch")
+		}
+		if slices.Contains(in.Does(), "wash") {
+			o.told[id] = append(o.told[id], "washed with the rest of the inside's dirt, round latch and hinge")
+		}
+		out = append(out, id)
+	}
+	return out
+}
+
+// onTheColour enters tools, stowage, lamps and what else is painted on the colour.
+func (o *orderer) onTheColour(coloured string) []string {
 	all := o.b.Kit.Details()
-	if len(all) == 0 || coloured == "" {
+	if len(all) == 0 {
 		return []string{}
 	}
 	groups := map[string][]kit.Part{}

@@ -210,3 +210,38 @@ func TestCorrectionsReachTheirStep(t *testing.T) {
 	b.Kit.Rulings[0].Rules = "a dream"
 	assert.ErrorContains(t, b.Check(), "none of its references")
 }
+
+// A hatch that stands open over a detailed inside shows its inner face: it is painted in the inside's colour
+// over the scheme, and worn as the inside is.
+func TestInnerFacesOfOpenHatches(t *testing.T) {
+	b := boxed(t)
+	b.Kit.Insides = []kit.Inside{{Part: "turret", State: kit.Detailed, Hex: "#c8d0c0", Works: []string{"paint", "chips"}}}
+	b.Kit.Parts = append(b.Kit.Parts, kit.Part{
+		ID:       "lid",
+		Name:     "commander's hatch",
+		Count:    2,
+		Material: kit.Plastic,
+		Assembly: "turret",
+		Joint:    kit.Glued,
+		Pose:     "open",
+	})
+	p, by := walked(t, b)
+	const id = "innerfaces:turret:1"
+	require.Contains(t, by, id)
+	assert.Equal(t, "Paint the inner faces: commander's hatch", by[id].Title)
+	assert.Contains(t, strings.Join(by[id].TimeWhy.Inputs, " "), "#c8d0c0")
+	assert.True(t, after(by, id, idOf(t, tasksOf(p), "Camouflage: lichen green")), "over the colour")
+	worn := false
+	for _, s := range p.Steps {
+		worn = worn || s.Stage == "Wear" && after(by, s.ID, id)
+	}
+	assert.True(t, worn, "aged with the rest")
+
+	b.Kit.Parts[len(b.Kit.Parts)-1].Pose = "closed"
+	_, by = walked(t, b)
+	assert.NotContains(t, by, id, "shut, it shows none")
+	b.Kit.Parts[len(b.Kit.Parts)-1].Pose = "open"
+	b.Kit.Insides[0].State = kit.Glimpsed
+	_, by = walked(t, b)
+	assert.NotContains(t, by, id, "nothing is painted in there")
+}
