@@ -150,7 +150,8 @@ func TestASecondVehicleStandsOnABase(t *testing.T) {
 		tab("Base"),
 		see(text("p", "Varrow II medium tank stands here too")),
 		pick("Its earth is painted from", "44 ochre clay"),
-		see(`//section[@aria-label="What would go wrong"][contains(., "painted from another mix")]`),
+		found,
+		see(`//article[contains(@aria-label, "The ground is painted from another mix")]`),
 		chromedp.Navigate(a.url+"/builds/"+varrow+"/finish/base"),
 		see(text("p[@role='note']", "of other earth than")),
 	)

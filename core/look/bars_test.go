@@ -19,17 +19,32 @@ var landingWord = regexp.MustCompile(`[a-z_]+`)
 func everyLanding() (list []strata.Layer, words map[string]bool) {
 	list = stack()[:3]
 	words = map[string]bool{}
-	for _, t := range strata.Techniques() {
-		fresh := false
+	fresh := func(t strata.Technique) (n int) {
+		seen := map[string]bool{}
 		for _, w := range landingWord.FindAllString(t.Lands, -1) {
-			fresh = fresh || !words[w]
+			if !words[w] && !seen[w] {
+				seen[w] = true
+				n++
+			}
+		}
+		return n
+	}
+	for { // always the one with most words that are new
+		best, most := strata.Technique{}, 0
+		for _, t := range strata.Techniques() {
+			if n := fresh(t); n > most {
+				best, most = t, n
+			}
+		}
+		if most == 0 {
+			break
+		}
+		for _, w := range landingWord.FindAllString(best.Lands, -1) {
 			words[w] = true
 		}
-		if fresh {
-			l := t.Kind.Fresh()
-			l.Technique = t.ID
-			list = append(list, l)
-		}
+		l := best.Kind.Fresh()
+		l.Technique = best.ID
+		list = append(list, l)
 	}
 	for i := range list {
 		list[i].ID, list[i].Name = fmt.Sprintf("layer %d", i), string(list[i].Kind)
@@ -55,7 +70,12 @@ func TestTheBarsUseEveryLanding(t *testing.T) {
 			landed++
 		}
 	}
-	assert.GreaterOrEqual(t, landed, 30, "each leaves something, but for what wants a fitting that this vehicle has not")
+	assert.GreaterOrEqual(
+		t,
+		landed,
+		len(list)*5/6,
+		"each leaves something, but for what wants a fitting that this vehicle has not",
+	)
 }
 
 // Bars of look.md over a stack that uses every landing: all landings cold, the whole look, one layer anew.
@@ -63,18 +83,19 @@ func BenchmarkEveryLanding(b *testing.B) {
 	panels := tank(b)
 	list, _ := everyLanding()
 	on := site(panels, texel)
-	b.Run("landings cold", func(b *testing.B) {
-		for b.Loop() {
-			b.StopTimer()
-			cold := site(panels, texel)
-			b.StartTimer()
-			for _, l := range list {
-				l.Deposit(cold)
+	for _, n := range []int{20, len(list)} { // the bar is for twenty; those with most ways of landing come first
+		b.Run(fmt.Sprintf("landings of %d layers cold", n), func(b *testing.B) {
+			for b.Loop() {
+				b.StopTimer()
+				cold := site(panels, texel)
+				b.StartTimer()
+				for _, l := range list[:n] {
+					l.Deposit(cold)
+				}
 			}
-		}
-		b.ReportMetric(float64(len(list)), "layers")
-		b.ReportMetric(float64(on.Grid.Count), "texels")
-	})
+			b.ReportMetric(float64(on.Grid.Count), "texels")
+		})
+	}
 	coats := laidOn(list, on)
 	b.Run("whole", func(b *testing.B) {
 		for b.Loop() {

@@ -132,7 +132,7 @@ func (l *laying) lay(c int, set Colour) {
 	f := &bent{field: set.family().make(m), width: l.pattern.widthOf(c)}
 	l.laid[c] = laidColour{bent: f, feather: *set.Feather}
 	l.pinShapes(c, f)
-	l.measure(panels, f, nil, line)
+	l.measure(panels, f, line)
 	level := float32(0)
 	for round := range rounds {
 		if !fixed {
@@ -146,14 +146,14 @@ func (l *laying) lay(c int, set Colour) {
 		if len(moved) == 0 {
 			break
 		}
-		l.measure(panels, f, moved, line)
+		l.raise(panels, moved, line)
 	}
 	for _, wide := range finer {
 		moved := l.draw(c, f, wide)
 		if len(moved) == 0 {
 			continue
 		}
-		l.measure(panels, f, moved, line)
+		l.raise(panels, moved, line)
 		if !fixed {
 			l.laid[c].level = l.level(panels, f, want, free, line)
 		}
@@ -177,11 +177,25 @@ func (l *laying) level(panels []int, f *bent, want, free float64, line bool) flo
 	return level
 }
 
-// measure asks the field at all texels that no picture shows, or adds new bumps to what it said; edge
-// lines run over what pictures show too.
-func (l *laying) measure(panels []int, f *bent, bumps []bump, line bool) {
-	fresh := bent{width: f.width}
-	fresh.bend(bumps)
+// raise adds new bumps to what a field said at all texels that no picture shows.
+func (l *laying) raise(panels []int, bumps []bump, line bool) {
+	l.each(panels, func(_ int, t *form.Texels) {
+		for _, b := range bumps {
+			i0, i1, j0, j1 := t.Near(b.at, b.radius)
+			for j := j0; j < j1; j++ {
+				for i := i0; i < i1; i++ {
+					k := j*t.NX + i
+					if t.Area[k] > 0 && (line || l.traced == nil || l.traced.seen[t.First+k] == 0) {
+						l.values[t.First+k] += float32(b.of(t.Point(k)))
+					}
+				}
+			}
+		}
+	})
+}
+
+// measure asks the field at all texels that no picture shows; edge lines run over what pictures show too.
+func (l *laying) measure(panels []int, f *bent, line bool) {
 	l.each(panels, func(i int, t *form.Texels) {
 		p := place{panel: i, face: t.Normal, zone: t, near: new(form.Lattice)}
 		du, dv := t.U, t.V
@@ -194,12 +208,6 @@ func (l *laying) measure(panels []int, f *bent, bumps []bump, line bool) {
 				x := t.X0 + (float64(at)+0.5)*t.Step
 				for q := range 3 {
 					p.at[q] = t.Origin[q] + x*du[q] + y*dv[q]
-				}
-				if bumps != nil {
-					if v := fresh.bumped(p.at); v != 0 {
-						l.values[t.First+k] += float32(v)
-					}
-					continue
 				}
 				p.x, p.y, p.edge = x, y, float64(t.Convex[k])
 				l.values[t.First+k] = float32(f.at(p))

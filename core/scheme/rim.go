@@ -14,6 +14,7 @@ type verge struct {
 	near   float64 // within which texels lie beside each other, real mm
 	states map[cell]uint8
 	seen   map[cell][]seenAt // texels of which a guessed one may lie near
+	close  map[cell]bool     // where guessed ones may lie near seen ones
 }
 
 type cell = [3]int32
@@ -36,22 +37,19 @@ func cellOf(p form.Vec, room float64) (k cell) {
 	return k
 }
 
-// around runs f over a cell and those about it, until it says that this is enough.
-func around(k cell, f func(cell) bool) bool {
+// around runs f over a cell and those about it.
+func around(k cell, f func(cell)) {
 	for dx := int32(-1); dx <= 1; dx++ {
 		for dy := int32(-1); dy <= 1; dy++ {
 			for dz := int32(-1); dz <= 1; dz++ {
-				if f(cell{k[0] + dx, k[1] + dy, k[2] + dz}) {
-					return true
-				}
+				f(cell{k[0] + dx, k[1] + dy, k[2] + dz})
 			}
 		}
 	}
-	return false
 }
 
 func (l *laying) verge(labels []uint8) *verge {
-	r := &verge{l, labels, 1.5 * l.grid.Step, map[cell]uint8{}, map[cell][]seenAt{}}
+	r := &verge{l, labels, 1.5 * l.grid.Step, map[cell]uint8{}, map[cell][]seenAt{}, map[cell]bool{}}
 	r.each(func(_ int, t *form.Texels, k int) {
 		state := uint8(holdsSeen)
 		if labels[t.First+k] == unknown {
@@ -61,9 +59,14 @@ func (l *laying) verge(labels []uint8) *verge {
 	})
 	wanted := map[cell]bool{}
 	for k, state := range r.states {
-		if state&holdsSeen != 0 {
-			wanted[k] = around(k, func(o cell) bool { return r.states[o]&holdsGuessed != 0 })
+		if state&holdsSeen == 0 {
+			continue
 		}
+		around(k, func(o cell) {
+			if r.states[o]&holdsGuessed != 0 {
+				wanted[k], r.close[o] = true, true
+			}
+		})
 	}
 	r.each(func(_ int, t *form.Texels, k int) {
 		if c := labels[t.First+k]; c != unknown {
@@ -93,14 +96,17 @@ func (r *verge) each(f func(i int, t *form.Texels, k int)) {
 // beside is the colour that is seen nearest to a place; alone tells that no other is seen about it.
 func (r *verge) beside(p form.Vec) (colour int, alone, ok bool) {
 	least, colours := r.near, uint32(0)
-	around(cellOf(p, r.near), func(k cell) bool {
+	at := cellOf(p, r.near)
+	if !r.close[at] {
+		return 0, false, false
+	}
+	around(at, func(k cell) {
 		for _, s := range r.seen[k] {
 			colours |= 1 << s.colour
 			if d := distance(s.at, p); d < least {
 				colour, least, ok = int(s.colour), d, true
 			}
 		}
-		return false
 	})
 	return colour, colours&(colours-1) == 0, ok
 }
