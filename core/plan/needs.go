@@ -1,11 +1,14 @@
 package plan
 
 import (
+	"errors"
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"cinderpath/core/document"
+	"cinderpath/core/form"
 	"cinderpath/core/measure"
 	"cinderpath/core/order"
 	"cinderpath/core/paint"
@@ -232,12 +235,11 @@ func (n Need) mixing() string {
 
 // spreads sums what each layer that lands unevenly leaves, over all its zones.
 func (d *Deriver) spreads(b document.Build, s surface) (map[string]spread, error) {
-	out := map[string]spread{}
-	for _, l := range b.Layers {
-		if l.Even() {
-			continue
-		}
-		sum, err := stage(d, "spread", []any{s.drawing, visible(l), beneath(b, l)}, func() (spread, error) {
+	uneven := slices.DeleteFunc(slices.Clone(b.Layers), strata.Layer.Even)
+	sums, faults := make([]spread, len(uneven)), make([]error, len(uneven))
+	form.Each(len(uneven), func(i int) { // setting marks is one hand's work: others lay meanwhile
+		l := uneven[i]
+		sums[i], faults[i] = stage(d, "spread", []any{s.drawing, visible(l), beneath(b, l)}, func() (spread, error) {
 			deposit, err := d.lands(b, s, l)
 			if err != nil {
 				return spread{}, err
@@ -267,10 +269,10 @@ func (d *Deriver) spreads(b document.Build, s surface) (map[string]spread, error
 			}
 			return sum, nil
 		})
-		if err != nil {
-			return nil, err
-		}
-		out[l.ID] = sum
+	})
+	out := map[string]spread{}
+	for i, l := range uneven {
+		out[l.ID] = sums[i]
 	}
-	return out, nil
+	return out, errors.Join(faults...)
 }
