@@ -189,19 +189,6 @@ func (h *handlers) EditBuild(ctx context.Context, r api.EditBuildRequestObject) 
 	return h.told(ctx, before, s, r.Id, tell)
 }
 
-// host is the build on whose base another stands.
-func (h *handlers) host(ctx context.Context, b document.Build) (*document.Host, error) {
-	id := b.Beside()
-	if id == "" {
-		return nil, nil
-	}
-	k, err := h.store.Build(ctx, id)
-	if errors.Is(err, store.ErrNotFound) {
-		return nil, nil
-	}
-	return document.HostOf([]document.Item{{Build: k.Build}}, b), err
-}
-
 func (h *handlers) UndoEdit(ctx context.Context, r api.UndoEditRequestObject) (api.UndoEditResponseObject, error) {
 	seen, key := revision(r.Params.IfMatch), h.key(r.Params.IdempotencyKey)
 	var back store.Earlier

@@ -3,7 +3,9 @@ package server
 import (
 	"bytes"
 	"context"
+	"errors"
 
+	"cinderpath/core/document"
 	"cinderpath/core/form"
 	"cinderpath/core/plan"
 	"cinderpath/core/strata"
@@ -53,6 +55,19 @@ func (h *handlers) Ground(ctx context.Context, r api.GroundRequestObject) (api.G
 	}
 	a, err := h.deriver.Ground(now.Items[at].Build, now.Workshop, now.Items)
 	return api.Ground200JSONResponse(a), err
+}
+
+// host is the build on whose base another stands.
+func (h *handlers) host(ctx context.Context, b document.Build) (*document.Host, error) {
+	id := b.Beside()
+	if id == "" {
+		return nil, nil
+	}
+	k, err := h.store.Build(ctx, id)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil, nil
+	}
+	return document.HostOf([]document.Item{{Build: k.Build}}, b), err
 }
 
 // planned is the plan of a build.

@@ -28,6 +28,15 @@ func (o *orderer) details(coloured string) []string {
 	return append(o.onTheColour(coloured), o.innerFaces(coloured)...)
 }
 
+// counted are the names of parts, and how many pieces they are.
+func counted(list []kit.Part) (names []string, n int) {
+	for _, p := range list {
+		names = append(names, p.Name)
+		n += p.Number()
+	}
+	return names, n
+}
+
 // innerFaces enters the inner faces of hatches that stand open over a detailed inside: in its colour, which
 // ends at the seal.
 func (o *orderer) innerFaces(coloured string) (out []string) {
@@ -36,12 +45,7 @@ func (o *orderer) innerFaces(coloured string) (out []string) {
 		if in.State != kit.Detailed || !slices.Contains(in.Does(), "paint") || len(open) == 0 {
 			continue
 		}
-		var names []string
-		n := 0
-		for _, p := range open {
-			names = append(names, p.Name)
-			n += p.Number()
-		}
+		names, n := counted(open)
 		id := o.add(
 			step{kind: "innerfaces", subject: in.Part, title: listed(names), units: float64(n)},
 			dries(warn(coloured, "", "the inner face is painted over the dry colour"), rule.NextCoat, o.layer(coloured)),
@@ -118,12 +122,7 @@ func (o *orderer) byColour(all []kit.Part, coloured string) (out []string) {
 
 // detail enters the painting of some details.
 func (o *orderer) detail(subject, group string, list []kit.Part, coloured string) string {
-	var names []string
-	n := 0
-	for _, p := range list {
-		names = append(names, p.Name)
-		n += p.Number()
-	}
+	names, n := counted(list)
 	id := o.add(
 		step{kind: "details", subject: subject, title: group + listed(names), units: float64(n)},
 		dries(warn(coloured, "", "details are painted over the dry colour"), rule.NextCoat, o.layer(coloured)),
@@ -158,12 +157,7 @@ func (s *shop) dryFitted() {
 	if len(list) < 2 || s.primed() && !s.under("drystow:stowage:1") {
 		return
 	}
-	var names []string
-	n := 0
-	for _, p := range list {
-		names = append(names, p.Name)
-		n += p.Number()
-	}
+	names, n := counted(list)
 	id := s.add(step{kind: "drystow", subject: "stowage", title: listed(names), units: float64(n)}, s.washed)
 	s.built = append(s.built, then(id, "what was draped in its place is lifted out before primer"))
 }

@@ -2,6 +2,7 @@ package order
 
 import (
 	"fmt"
+	"iter"
 	"math"
 	"slices"
 	"strconv"
@@ -135,19 +136,34 @@ func (o *orderer) areas(group []strata.Layer) func(zone string) float64 {
 // goesOn tells that what was begun of a group was begun by these sections.
 func (o *orderer) goesOn(group []strata.Layer, all []section) bool {
 	for _, l := range group {
-		of := string(l.Kind) + ":" + l.ID + ":"
+		for n, on := range o.parts(l) {
+			if n < 1 || n > len(all) || !slices.Equal(on, all[n-1].covered(l, o.l)) {
+				return false
+			}
+		}
+	}
+	return true
+}
+
+// parts are those of a layer that were begun, by their numbers, with the zones that they were on; nought for
+// one without a number.
+func (o *orderer) parts(l strata.Layer) iter.Seq2[int, []string] {
+	of := string(l.Kind) + ":" + l.ID + ":"
+	return func(yield func(int, []string) bool) {
 		for id, done := range o.done {
 			number, here := strings.CutPrefix(id, of)
 			if !here || done.Started.IsZero() || done.Skipped {
 				continue
 			}
 			n, err := strconv.Atoi(number)
-			if err != nil || n < 1 || n > len(all) || !slices.Equal(done.Zones, all[n-1].covered(l, o.l)) {
-				return false
+			if err != nil {
+				n = 0
+			}
+			if !yield(n, done.Zones) {
+				return
 			}
 		}
 	}
-	return true
 }
 
 // begun tells of a group that was begun as earlier versions had it: in as many equal parts, without saying
@@ -159,14 +175,8 @@ func (o *orderer) begun(group []strata.Layer) bool {
 		if l.Kind == strata.Wash && o.takenBack(l) {
 			parts = equalParts(l, LayerArea(o.l, l))
 		}
-		of := string(l.Kind) + ":" + l.ID + ":"
-		for id, done := range o.done {
-			number, here := strings.CutPrefix(id, of)
-			if !here || done.Started.IsZero() || done.Skipped {
-				continue
-			}
-			n, err := strconv.Atoi(number)
-			if err != nil || n > parts || !slices.Equal(done.Zones, l.Zones) {
+		for n, on := range o.parts(l) {
+			if n < 1 || n > parts || !slices.Equal(on, l.Zones) {
 				return false // it was begun by sections
 			}
 			old = true
