@@ -33,6 +33,14 @@ func (b bench) send(s state, edits string) state {
 	return next
 }
 
+// undo takes the last edit back.
+func (b bench) undo(s state) (before state) {
+	a := b.ask("POST", "/api/builds/"+b.varrow+"/undo", "", "If-Match", fmt.Sprintf(`"%d"`, s.Revision))
+	require.Equal(b.t, 200, a.Code, a.Body)
+	require.NoError(b.t, json.Unmarshal(a.Body.Bytes(), &before))
+	return before
+}
+
 func insert(name, kind, family, applied, more string) string {
 	return fmt.Sprintf(
 		`{"op":"insert","layer":{"id":"","name":%q,"kind":%q,"family":%q,"applied":%q,"coats":1,"zones":["turret"]%s}}`,
@@ -131,9 +139,10 @@ func TestEveryRuleIsFoundAndMendedThroughTheServer(t *testing.T) {
 			},
 		},
 	}
+	b := open(t)
 	for _, c := range cases {
 		t.Run(c.name, func(t *testing.T) {
-			b := open(t)
+			b.t = t
 			s := state{Revision: 1}
 			require.NoError(t, json.Unmarshal(b.ask("GET", "/api/builds/"+b.varrow, "").Body.Bytes(), &s))
 			// An empty stack, then the layers of the case alone.
@@ -143,6 +152,7 @@ func TestEveryRuleIsFoundAndMendedThroughTheServer(t *testing.T) {
 			}
 			s = b.send(s, `{"op":"layers","layers":[`+strings.Join(append(drops, c.layers...), ",")+`]}`)
 			require.Len(t, s.Build.Layers, len(c.layers))
+			defer func() { s = b.undo(s) }()
 			at := -1
 			for i, f := range s.Plan.Findings {
 				if f.Rule == c.rule && at < 0 {
@@ -163,9 +173,7 @@ func TestEveryRuleIsFoundAndMendedThroughTheServer(t *testing.T) {
 				stale := b.edit(mended.Revision, fmt.Sprintf(`{"op":"mend","finding":%q,"mend":%q}`, f.ID, m.ID))
 				assert.Equal(t, 422, stale.Code, "a settled finding is mended once")
 				// Back to the stack of the case, for the next mend.
-				a := b.ask("POST", "/api/builds/"+b.varrow+"/undo", "", "If-Match", fmt.Sprintf(`"%d"`, mended.Revision))
-				require.Equal(t, 200, a.Code, a.Body)
-				require.NoError(t, json.Unmarshal(a.Body.Bytes(), &s))
+				s = b.undo(mended)
 			}
 		})
 	}

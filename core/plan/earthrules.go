@@ -66,6 +66,9 @@ func (r wearRuling) upward(l strata.Layer) (f strata.Finding, found bool) {
 			if all[high] <= moreAbove*all[low]+hardly || all[low] < 0 || own[high] <= own[low] {
 				continue
 			}
+			if len(l.Touches) == 0 && len(l.And(r.below(low), r.zones).Zones) == len(l.Zones) {
+				continue // it lies on all that is lower, as its landing has it: nobody chose otherwise
+			}
 			on := r.tier(l, high)
 			f = strata.Finding{
 				Rule:     "W10",

@@ -50,6 +50,7 @@ func check(stack []Layer, zones []string, gap Gap) ([]Finding, []Wait) {
 			c.chipping(like.zones, like.column, at)
 			c.decals(like.zones, like.column, at)
 			c.powder(like.zones, like.column, at)
+			c.polish(like.zones, like.column, at)
 			c.soft(like.zones, like.column, at)
 		}
 	}

@@ -198,6 +198,10 @@ func (c *checker) attacked(zones []string, column []int, at, k int, letter byte)
 			carrier,
 			lower(below.Name),
 		)
+		if below.Kind == ChippingCoat && c.laterWork(column, k) == "" { // what nobody worked lies there still: P5
+			f.Rule, f.Title = "P5", fmt.Sprintf("%s lifts what is left of %s", l.Name, lower(below.Name))
+			f.Reason += " What is not worked is rinsed off or sealed."
+		}
 	}
 	c.find(zones, f, func() []Mend {
 		mends := c.barrier(column, at)
