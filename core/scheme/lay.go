@@ -68,10 +68,9 @@ func Lay(p Pattern, g *form.Grid) (*Layout, error) {
 type laying struct {
 	*Layout
 	values []float32
-	guess  float64      // area of what no picture shows, where pictures show some
-	parts  []unit.Share // of each colour on what they show
-	area   []float64    // by panel
-	whole  float64      // area of what is painted
+	seen   []float64 // area of each colour that pictures show, where there are some
+	area   []float64 // by panel
+	whole  float64   // area of what is painted
 	pins   []pin
 	fine   []pin // along the rim of pictures
 }
@@ -113,8 +112,8 @@ func (l *laying) lay(c int, set Colour) {
 	})
 	free := sum(frees)
 	want := set.Share.Of(l.whole)
-	if l.parts != nil {
-		want = l.parts[c].Of(l.guess) // as on what is seen
+	if l.seen != nil {
+		want = max(want-l.seen[c], 0) // what is seen of it counts
 	}
 	fixed := set.family().Fixed
 	if want > 0.999*free && !fixed {

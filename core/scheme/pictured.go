@@ -15,7 +15,7 @@ func (l *laying) settle(labels []uint8) {
 		return
 	}
 	n := len(l.Shares)
-	sums, seen := make([]float64, n), 0.0
+	l.seen = make([]float64, n)
 	for c := 1; c < n; c++ {
 		l.Cover[c] = make([]uint8, l.grid.Count)
 	}
@@ -29,8 +29,7 @@ func (l *laying) settle(labels []uint8) {
 			if a == 0 || c == unknown {
 				continue
 			}
-			sums[c] += float64(a)
-			seen += float64(a)
+			l.seen[c] += float64(a)
 			if l.Taken[at] = c; c == 0 {
 				l.Taken[at] = settled
 			} else {
@@ -38,7 +37,6 @@ func (l *laying) settle(labels []uint8) {
 			}
 		}
 	}
-	l.guess, l.parts = l.whole-seen, parts(sums, seen)
 }
 
 // unsettle gives the first colour its number back.

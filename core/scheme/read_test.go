@@ -12,6 +12,7 @@ import (
 	"cinderpath/core/colour"
 	"cinderpath/core/form"
 	"cinderpath/core/scheme"
+	"cinderpath/core/unit"
 	"cinderpath/core/zone"
 
 	"github.com/stretchr/testify/assert"
@@ -130,6 +131,10 @@ func readBack(
 	again = truth
 	again.Seed = 99
 	again.Traces = []scheme.Trace{told.Trace}
+	again.Colours = slices.Clone(truth.Colours)
+	for c := range again.Colours[1:] { // as they are taken with a picture
+		again.Colours[c+1].Share = unit.Share(told.Shares[c+1])
+	}
 	laid, err = scheme.Lay(again, worn.Grid())
 	require.NoError(t, err)
 	return told, again, laid
@@ -461,4 +466,24 @@ func BenchmarkReadPicture(b *testing.B) {
 			}
 		}
 	})
+}
+
+// With a picture behind it a scheme still has the shares that are asked for: what is seen counts, the rest is
+// laid for what is wanting.
+func TestSharesAreMetBesideAPicture(t *testing.T) {
+	panels := tank(t)
+	g := form.NewGrid(panels, 25)
+	worn, err := scheme.Lay(three, g)
+	require.NoError(t, err)
+	_, again, _ := readBack(t, three, worn, panels)
+	for c, more := range map[int]unit.Share{1: 0.08, 2: -0.06} {
+		p := again
+		p.Colours = slices.Clone(again.Colours)
+		p.Colours[c].Share += more
+		laid, err := scheme.Lay(p, g)
+		require.NoError(t, err)
+		for k := 1; k < len(p.Colours); k++ {
+			assert.InDelta(t, float64(p.Colours[k].Share), float64(laid.Shares[k]), 0.006, "colour %d of %d", k, c)
+		}
+	}
 }
