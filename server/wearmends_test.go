@@ -56,6 +56,7 @@ func TestRulesOfWearThroughTheServer(t *testing.T) {
 		{rule: "W10", severity: "warn", layers: []string{
 			on("turret", "Dust", "dust", "enamel_effect", `,"technique":"dust_stipple"`)}},
 		{rule: "W11", severity: "warn", layers: []string{on("lower", "Dust", "dust", "enamel_effect", `,"hex":"#66704f"`)}},
+		{rule: "W12", severity: "stop", layers: []string{on("gear lower", "Mud", "mud", "mud_paste", `,"depthMm":9`)}},
 		{rule: "W13", severity: "warn", layers: []string{
 			on("turret.roof", "Streaks", "streaks", "oil_thin", `,"technique":"streak_grime"`)}},
 		{rule: "W14", severity: "hint", layers: []string{on("lower", "Mud", "mud", "mud_paste", "")}},
