@@ -143,6 +143,9 @@ func TestScreenshots(t *testing.T) {
 			nil,
 		),
 	)
+	// The vehicle stands on it once its pictures have come.
+	until(t, window, `String([...document.querySelectorAll("section[aria-label=Base] image")].every((i) =>
+		performance.getEntriesByName(new URL(i.href.baseVal, location.href).href).some((e) => e.responseEnd > 0)))`, "true")
 	shot("base")
 	do(
 		t,

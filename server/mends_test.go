@@ -3,6 +3,7 @@ package server_test
 import (
 	"encoding/json"
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 
@@ -15,14 +16,17 @@ type state struct {
 	Revision int
 	Build    struct {
 		Layers []map[string]any // whole, so that any change of one shows
+		Base   map[string]any
 	}
 	Plan struct {
-		Findings []struct {
-			ID, Rule, Severity, Reason string
-			Mends                      []struct{ ID string }
-		}
-		Steps []struct{ ID string }
+		Findings []found
+		Steps    []struct{ ID string }
 	}
+}
+
+type found struct {
+	ID, Rule, Severity, Reason string
+	Mends                      []struct{ ID string }
 }
 
 func (b bench) send(s state, edits string) state {
@@ -153,28 +157,30 @@ func TestEveryRuleIsFoundAndMendedThroughTheServer(t *testing.T) {
 			s = b.send(s, `{"op":"layers","layers":[`+strings.Join(append(drops, c.layers...), ",")+`]}`)
 			require.Len(t, s.Build.Layers, len(c.layers))
 			defer func() { s = b.undo(s) }()
-			at := -1
-			for i, f := range s.Plan.Findings {
-				if f.Rule == c.rule && at < 0 {
-					at = i
-				}
-			}
-			require.GreaterOrEqual(t, at, 0, "%+v", s.Plan.Findings)
-			f := s.Plan.Findings[at]
-			assert.Equal(t, c.severity, f.Severity)
-			assert.NotEmpty(t, f.Reason)
-			require.NotEmpty(t, f.Mends)
-			for _, m := range f.Mends {
-				mended := b.send(s, fmt.Sprintf(`{"op":"mend","finding":%q,"mend":%q}`, f.ID, m.ID))
-				for _, left := range mended.Plan.Findings {
-					assert.NotEqual(t, f.ID, left.ID, "after %s", m.ID)
-				}
-				assert.NotEqual(t, s.Build, mended.Build, "%s leaves the layers as they were", m.ID)
-				stale := b.edit(mended.Revision, fmt.Sprintf(`{"op":"mend","finding":%q,"mend":%q}`, f.ID, m.ID))
-				assert.Equal(t, 422, stale.Code, "a settled finding is mended once")
-				// Back to the stack of the case, for the next mend.
-				s = b.undo(mended)
-			}
+			s = b.settled(s, c.rule, c.severity)
 		})
 	}
+}
+
+// settled finds what stands against a rule, and tries every mend of it: each changes the build, settles the
+// finding, and is made once. It gives the state after, which is the one before.
+func (b bench) settled(s state, of, severity string) state {
+	at := slices.IndexFunc(s.Plan.Findings, func(f found) bool { return f.Rule == of })
+	require.GreaterOrEqual(b.t, at, 0, "%+v", s.Plan.Findings)
+	f := s.Plan.Findings[at]
+	assert.Equal(b.t, severity, f.Severity)
+	assert.NotEmpty(b.t, f.Reason)
+	require.NotEmpty(b.t, f.Mends)
+	for _, m := range f.Mends {
+		mend := fmt.Sprintf(`{"op":"mend","finding":%q,"mend":%q}`, f.ID, m.ID)
+		mended := b.send(s, mend)
+		for _, left := range mended.Plan.Findings {
+			assert.NotEqual(b.t, f.ID, left.ID, "after %s: %s", m.ID, left.Reason)
+		}
+		assert.NotEqual(b.t, s.Build, mended.Build, "%s leaves all as it was", m.ID)
+		stale := b.edit(mended.Revision, mend)
+		assert.Equal(b.t, 422, stale.Code, "a settled finding is mended once")
+		s = b.undo(mended) // for the next mend
+	}
+	return s
 }

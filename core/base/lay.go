@@ -125,6 +125,12 @@ func Lay(b Base, s Site) (Laid, error) {
 	return out, nil
 }
 
+// Room is how much of a board the running gear takes, along and across.
+func (l Laid) Room() (long, wide float64) {
+	x, y := reach(l.Gear)
+	return 2 * x, 2 * y
+}
+
 // reach is how far corners lie from the middle, along and across.
 func reach(corners [][2]float64) (x, y float64) {
 	for _, c := range corners {

@@ -38,11 +38,10 @@ type Host struct {
 	Hex   string
 }
 
-// Hosts gives each item what it must know of the build on whose base it stands.
-func Hosts(items []Item) []Item {
+// WithHosts gives each item what it must know of the build on whose base it stands.
+func WithHosts(items []Item) []Item {
 	out := slices.Clone(items)
 	for i := range out {
-		out[i].Host = nil
 		out[i].Host = HostOf(items, out[i].Build)
 	}
 	return out

@@ -34,7 +34,7 @@ func (b Build) Rough(name string) bool {
 // checkRelief reports the first relief that is none.
 func (b Build) checkRelief() error {
 	for _, place := range slices.Sorted(maps.Keys(b.Relief)) {
-		if !zone.Valid(place) && !zone.Valid(place+".left") || !slices.Contains(reliefs, b.Relief[place]) {
+		if !zone.ValidPlace(place) || !slices.Contains(reliefs, b.Relief[place]) {
 			return measure.Refuse("relief", fmt.Sprintf("%q on %q is no relief of a zone", b.Relief[place], place),
 				"use "+strings.Join(reliefs, ", "))
 		}

@@ -37,7 +37,7 @@ type Surface struct {
 	Beside string                  // the build on whose base it stands, by its name
 
 	// Work is, by layer and zone, what there is to work, as the layer's technique counts it: cm² or cm on the
-	// model, or pieces; none of layers of which their zones tell.
+	// model; none of layers of which their zones tell.
 	Work map[string]map[string]float64
 }
 

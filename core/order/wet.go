@@ -74,18 +74,14 @@ func (o *orderer) sections(group []strata.Layer, stages map[string]string) map[s
 		}
 	}
 	// What is worked on a zone, in minutes, decides how many goes there are.
-	weight := func(z string) (sum float64) {
-		for _, l := range group {
-			if l.Covers(z) {
-				sum += float64(workedAt(l).Per) * o.l.worked(l, z) * float64(max(l.Coats, 1)) * l.Effort()
-			}
-		}
-		return sum
-	}
+	weight := weighed(group, func(l strata.Layer, z string) float64 { return float64(workedAt(l).Per) * o.l.worked(l, z) })
+	byAreas := weighed(group, func(l strata.Layer, z string) float64 {
+		return float64(bench.KindOf(string(l.Kind)).Per) * o.l.Area[z]
+	})
 	all := []section{{}}
 	if len(zones) > 0 {
 		all = cutUp(o.l, zones, weight, float64(window))
-		if byArea := cutUp(o.l, zones, o.areas(group), float64(window)); !o.goesOn(group, all) && o.goesOn(group, byArea) {
+		if byArea := cutUp(o.l, zones, byAreas, float64(window)); !o.goesOn(group, all) && o.goesOn(group, byArea) {
 			all = byArea // it was begun before techniques had a pace
 		}
 	}
@@ -121,12 +117,12 @@ func (o *orderer) sections(group []strata.Layer, stages map[string]string) map[s
 	return ids
 }
 
-// areas weighs zones by the area of all of a group, whatever its techniques, min.
-func (o *orderer) areas(group []strata.Layer) func(zone string) float64 {
+// weighed weighs zones by what all of a group take there, min; one coat of a layer as minutes tells.
+func weighed(group []strata.Layer, minutes func(l strata.Layer, zone string) float64) func(zone string) float64 {
 	return func(z string) (sum float64) {
 		for _, l := range group {
 			if l.Covers(z) {
-				sum += float64(bench.KindOf(string(l.Kind)).Per) * o.l.Area[z] * float64(max(l.Coats, 1)) * l.Effort()
+				sum += minutes(l, z) * float64(max(l.Coats, 1)) * l.Effort()
 			}
 		}
 		return sum

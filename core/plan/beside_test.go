@@ -66,7 +66,7 @@ func TestASecondVehicleOnABaseCarriesItsEarth(t *testing.T) {
 	assert.False(t, onHost)
 	require.Len(t, f.Mends, 2)
 
-	guest := document.Hosts(items)[1]
+	guest := document.WithHosts(items)[1]
 	before := len(now[1].Findings)
 	for _, m := range f.Mends {
 		next, err := made.Apply(workshop(), guest,
@@ -114,6 +114,7 @@ func TestASecondVehicleIsFixedOnTheOthersBase(t *testing.T) {
 	require.NoError(t, err)
 	require.NotNil(t, room.Beside)
 	assert.Equal(t, "Host", room.Beside.Name)
+	assert.InDelta(t, room.Laid.Long-2*room.Wants.Margin, room.Beside.Long, 1e-6, "a board less its margins")
 	assert.Equal(t, []plan.NamedLine{{ID: "host", Name: "Host"}}, room.Hosts)
 	own, err := d.Ground(items[0].Build, workshop(), items)
 	require.NoError(t, err)

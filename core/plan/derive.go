@@ -53,7 +53,7 @@ func (d *Deriver) all(ctx context.Context, w document.Workshop, items []document
 	if err := w.Check(); err != nil {
 		return All{}, err
 	}
-	items = document.Hosts(items)
+	items = document.WithHosts(items)
 	out := All{Plans: make([]Plan, len(items))}
 	orders := make([]path.Order, len(items))
 	all := make([]derived, len(items))
@@ -225,7 +225,7 @@ func Begin(s document.Start, newID func() string) (document.Build, error) {
 }
 
 // Apply makes edits on a build of the workshop, against what follows from it as it stands; its
-// item tells as well on whose base it stands (document.Hosts).
+// item tells as well on whose base it stands (document.WithHosts).
 func (d *Deriver) Apply(
 	w document.Workshop,
 	item document.Item,

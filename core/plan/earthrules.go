@@ -66,7 +66,9 @@ func (r wearRuling) upward(l strata.Layer) (f strata.Finding, found bool) {
 			if all[high] <= moreAbove*all[low]+hardly || all[low] < 0 || own[high] <= own[low] {
 				continue
 			}
-			if len(l.Touches) == 0 && len(l.And(r.below(low), r.zones).Zones) == len(l.Zones) {
+			lower := r.below(low)
+			gap := slices.ContainsFunc(lower, func(z string) bool { return !l.Covers(z) })
+			if !gap && len(l.Touches) == 0 {
 				continue // it lies on all that is lower, as its landing has it: nobody chose otherwise
 			}
 			on := r.tier(l, high)
@@ -88,8 +90,8 @@ func (r wearRuling) upward(l strata.Layer) (f strata.Finding, found bool) {
 			if rest := l.Without(on, r.zones); len(rest.Zones) > 0 {
 				f.Mends = append(f.Mends, change("leave", "Leave it out on "+tiers[high], rest))
 			}
-			if more := l.And(r.below(low), r.zones); !slices.Equal(more.Zones, l.Zones) {
-				f.Mends = append(f.Mends, change("below", "Lay it on "+tiers[low]+" too", more))
+			if gap {
+				f.Mends = append(f.Mends, change("below", "Lay it on "+tiers[low]+" too", l.And(lower, r.zones)))
 			}
 			return f, true
 		}

@@ -32,8 +32,10 @@ type NamedLine struct {
 type BesideLine struct {
 	NamedLine
 
-	Gone  bool   `json:"gone"` // there is no such base any more
-	Words string `json:"words"`
+	Gone  bool    `json:"gone"`   // there is no such base any more
+	Long  float64 `json:"longMm"` // of the room that its running gear takes, on the model
+	Wide  float64 `json:"wideMm"`
+	Words string  `json:"words"`
 }
 
 // GrainLine is a kind of what is strewn, with the size on the model above which it is another.
@@ -63,6 +65,7 @@ func (d *Deriver) Ground(b document.Build, w document.Workshop, items []document
 	}
 	if b.Beside() != "" {
 		out.Beside = besideLine(w.Filled(b), document.HostOf(items, b))
+		out.Beside.Long, out.Beside.Wide = laid.Room()
 	}
 	if l, ok := w.Filled(b).EarthLayer(); ok {
 		out.Earth, out.Hex = l.Name, l.Hex

@@ -150,6 +150,16 @@ func TestRulesOfWearAreFoundAndMended(t *testing.T) {
 	}
 }
 
+// Earth that lies on all that is lower has a reason for what lies higher: its landing.
+func TestEarthOnAllThatIsLowerIsNoFinding(t *testing.T) {
+	for _, zones := range [][]string{nil, {"hull", "lower", "turret"}} {
+		b := worn(t, strata.Layer{Kind: strata.Dust, Technique: "dust_stipple", Zones: zones, Hex: "#b8a98a"})
+		for _, f := range findingsOf(t, b) {
+			assert.NotEqual(t, "W10", f.Rule, "%v: %s", zones, f.Reason)
+		}
+	}
+}
+
 func stops(found []strata.Finding) (n int) {
 	for _, f := range found {
 		if f.Severity == rule.Stop {

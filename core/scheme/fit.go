@@ -31,7 +31,7 @@ func (p Pattern) fitted(labels []uint8, at []int32, wide int, shares []float64, 
 	for c := 1; c < len(out); c++ {
 		set := &q.Colours[c]
 		set.Share = unit.Share(min(max(shares[c], 0.01), 0.9))
-		if want[c] >= tellingEdge && p.Fitted(c, p.Set(c).Width) > 0 {
+		if want[c] >= tellingEdge && p.hasWidth(c) {
 			asked = append(asked, c)
 			set.Width = p.Set(c).Width
 		}

@@ -113,6 +113,10 @@ func (l *laying) lay(c int, set Colour) {
 	free := sum(frees)
 	want := set.Share.Of(l.whole)
 	if l.seen != nil {
+		if more := l.seen[c] - want; more > 0.01*l.whole && !set.family().Fixed {
+			l.Notes = append(l.Notes, fmt.Sprintf("%s: %.0f %% are wanted, and the picture alone shows %.0f %%",
+				set.Name, set.Share.Of(100), 100*l.seen[c]/l.whole))
+		}
 		want = max(want-l.seen[c], 0) // what is seen of it counts
 	}
 	fixed := set.family().Fixed

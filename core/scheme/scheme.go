@@ -167,12 +167,17 @@ func (p Pattern) Set(c int) Colour {
 	return out
 }
 
+// hasWidth tells of a colour whose fields have a width that a picture can tell.
+func (p Pattern) hasWidth(c int) bool {
+	f := p.Set(c).family()
+	return f.Width > 0 && f.ID != Outlines
+}
+
 // Fitted is the width that a colour's fields get after what is seen of them, real mm, in whole
 // centimetres: their own where nothing was told, where the family has none, or where it would not bear it.
 func (p Pattern) Fitted(c int, seen float64) float64 {
-	set := p.Set(c)
 	wide := math.Round(seen/10) * 10
-	if f := set.family(); wide < 10 || wide > 5000 || f.Width == 0 || f.ID == Outlines || wide < *set.Feather {
+	if !p.hasWidth(c) || wide < 10 || wide > 5000 || wide < *p.Set(c).Feather {
 		return p.Colours[c].Width
 	}
 	return wide

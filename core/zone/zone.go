@@ -100,6 +100,11 @@ func Valid(name string) bool {
 	return ok && len(name) <= longest && strings.Trim(name, "abcdefghijklmnopqrstuvwxyz0123456789-.") == ""
 }
 
+// ValidPlace tells whether a name can be a zone's, or that of a part with zones.
+func ValidPlace(name string) bool {
+	return Valid(name) || !strings.Contains(name, ".") && Valid(name+".left")
+}
+
 // Gathered names some of all zones, by their part where all of it is among them.
 func Gathered(some, all []string) (out []string) {
 	whole := map[string]bool{}

@@ -1986,6 +1986,8 @@ export interface components {
                 id: string;
                 name: string;
                 gone: boolean;
+                longMm: number;
+                wideMm: number;
                 words: string;
             };
             hosts: components["schemas"]["Named"][];

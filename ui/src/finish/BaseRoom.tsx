@@ -99,13 +99,12 @@ function Elsewhere({ tools, ground, onBase }: Pick<RoomProps, 'tools'> & { groun
 
 /** The room that a vehicle takes on another's base. */
 function Footprint({ ground }: { ground: GroundRoom }) {
-  const { laid } = ground;
-  const size = (way: 0 | 1) => 2 * Math.max(...laid.gear.map((p) => Math.abs(p[way] ?? 0)));
+  const { laid, beside } = ground;
   return (
     <dl className={classes.told}>
       <dt>Room</dt>
       <dd>
-        {size(0).toFixed(1)} × {size(1).toFixed(1)} mm for the running gear
+        {beside?.longMm.toFixed(1)} × {beside?.wideMm.toFixed(1)} mm for the running gear
       </dd>
       <dt>Imprint</dt>
       <dd>
