@@ -44,7 +44,12 @@ const namedTicks = 14.0
 // letter is how wide a letter of small words is, mm.
 const letter = 1.35
 
-func (p placedMask) title() string { return fmt.Sprintf("%s, %d pieces", p.Name, len(p.Pieces)) }
+func (p placedMask) title() string {
+	if p.Rolled {
+		return fmt.Sprintf("%s, laid round it, %d pieces", p.Name, len(p.Pieces))
+	}
+	return fmt.Sprintf("%s, %d pieces", p.Name, len(p.Pieces))
+}
 
 // Masks draws the fields of a scheme on its panels, unrolled, at the model's size.
 func Masks(m plan.MaskSheet, style MaskStyle) Drawing {

@@ -211,17 +211,19 @@ func box(corners []Vec) (low, high Vec) {
 // Slight tells of an edge where a panel and the face beyond it meet nearly flat.
 func (l Line) Slight(p *Panel) bool { return !l.Joint && p.Normal.Dot(l.Beyond) > 0.9 }
 
-type edgeKey [2][3]int64
+type edgeKey [2]spotKey
 
-func keyOf(a, b Vec) edgeKey {
-	q := func(v Vec) (out [3]int64) {
-		for k := range 3 {
-			out[k] = int64(math.Round(v[k] * 100))
-		}
-		return out
+// spotKey is a place to a hundredth of a millimetre.
+type spotKey [3]int64
+
+func spot(v Vec) (out spotKey) {
+	for k := range 3 {
+		out[k] = int64(math.Round(v[k] * 100))
 	}
-	return edgeKey{q(a), q(b)}
+	return out
 }
+
+func keyOf(a, b Vec) edgeKey { return edgeKey{spot(a), spot(b)} }
 
 // edges adds the solid's edges to its panels.
 func (s *solid) edges(at []*Panel, hidden []bool) {

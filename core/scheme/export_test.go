@@ -26,6 +26,11 @@ func (l *Layout) Discs(panel, colour int) (out [][3]float64) {
 	return out
 }
 
+// OnSheet asks the colour at a place of a mask.
+func (l *Layout) OnSheet(panels []*form.Panel, m PanelMask, x, y float64) int {
+	return l.sheet(panels, m.Net).at(x, y)
+}
+
 // Grid that it is laid on.
 func (l *Layout) Grid() *form.Grid { return l.grid }
 

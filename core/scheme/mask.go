@@ -32,16 +32,17 @@ type Run struct{ A, B [2]float64 }
 // Length in real mm.
 func (r Run) Length() float64 { return math.Hypot(r.B[0]-r.A[0], r.B[1]-r.A[1]) }
 
-// PanelMask is a panel with the fields on it.
+// PanelMask is a panel with the fields on it, or several that meet without an edge, unrolled.
 type PanelMask struct {
-	Panel   int
+	Net     form.Net
 	Zone    string
-	Name    string // as people say it
-	Outline []Ring
+	Name    string  // as people say it
+	Outline []Ring  // the outer ones and those of holes where other parts stand
 	Pieces  []Piece // that tile it
 	Ticks   []Tick
 	Crossed []Crossing
 	Narrow  bool // too small to mask
+	Rolled  bool // unrolled from a round part: it is as long as the girth
 }
 
 // Limits of masks, on the model mm: panels below are left to the hand; pieces below are dust of the
@@ -54,9 +55,10 @@ const (
 // Masks gives the fields on each panel that carries more than one colour, cut from the fields
 // themselves; scale is real to model.
 func (l *Layout) Masks(panels []*form.Panel, scale float64) ([]PanelMask, error) {
-	all := make([]*PanelMask, len(panels))
-	faults := make([]error, len(panels))
-	form.Each(len(panels), func(i int) { all[i], faults[i] = l.mask(panels, i, scale) })
+	nets, beyond := form.Nets(panels), form.Beyond(panels)
+	all := make([]*PanelMask, len(nets))
+	faults := make([]error, len(nets))
+	form.Each(len(nets), func(i int) { all[i], faults[i] = l.mask(panels, nets[i], beyond, scale) })
 	names := map[string]int{}
 	var out []PanelMask
 	for i, m := range all {
@@ -75,135 +77,53 @@ func (l *Layout) Masks(panels []*form.Panel, scale float64) ([]PanelMask, error)
 	return out, nil
 }
 
-func (l *Layout) mask(panels []*form.Panel, i int, scale float64) (*PanelMask, error) {
-	p, t := panels[i], l.grid.Texels[i]
-	if zone.Bare(p.Zone) || len(l.Edges(i)) == 0 {
+func (l *Layout) mask(panels []*form.Panel, net form.Net, beyond [][]form.Other, scale float64) (*PanelMask, error) {
+	several := func(m form.Member) bool { return len(l.Edges(m.Panel)) > 0 }
+	s := l.sheet(panels, net)
+	if zone.Bare(s.zone()) || !slices.ContainsFunc(net.Members, several) {
 		return nil, nil
 	}
-	out := &PanelMask{Panel: i, Zone: p.Zone}
-	x0, y0, x1, y1 := p.FlatBox()
-	out.Narrow = min(x1-x0, y1-y0)/scale < leastPanel
-	whole, err := rim(p)
+	out := &PanelMask{Net: net, Zone: s.zone()}
+	whole, err := s.whole()
 	if err != nil {
 		return nil, err
 	}
 	out.Outline = rings(whole)
-	out.Ticks, out.Crossed = ticks(panels, i), l.crossings(p, i)
+	x0, y0, x1, y1 := boxOf(out.Outline)
+	wide := min(x1-x0, y1-y0)
+	for i := range net.Members {
+		m := &net.Members[i]
+		out.Rolled = out.Rolled || len(m.Folds) > 0 && panels[m.Panel].Round
+		out.Ticks = append(out.Ticks, ticks(panels, m, beyond, scale)...)
+	}
+	if out.Rolled { // a band may lie in an arc
+		wide = min(wide, out.Outline[0].breadth())
+	}
+	out.Narrow = wide/scale < leastPanel
+	out.Crossed = s.crossings(whole, scale)
 	if out.Narrow {
 		return out, nil
 	}
 	// What of the panel has a colour or one of a higher number: those lie in each other, so that
 	// their differences tile the panel.
-	colours := l.net(i, t)
+	colours := s.squares()
 	above := geom.Geometry{}
 	for c := len(l.Shares) - 1; c >= 0; c-- {
 		here := whole
 		if c > 0 {
-			if here, err = l.region(i, t, colours, c, whole); err != nil {
+			if here, err = s.region(colours, c, whole); err != nil {
 				return nil, err
 			}
 		}
 		own, err := geom.Difference(here, above)
 		if err != nil {
-			return nil, fmt.Errorf("mask of %s: %w", p.Zone, err)
+			return nil, fmt.Errorf("mask of %s: %w", s.zone(), err)
 		}
 		out.Pieces = append(out.Pieces, l.pieces(own, c, whole, scale)...)
 		above = here
 	}
 	slices.SortStableFunc(out.Pieces, func(a, b Piece) int { return cmp.Compare(a.Colour, b.Colour) })
 	return out, nil
-}
-
-// rim joins a panel's pieces.
-func rim(p *form.Panel) (geom.Geometry, error) {
-	var all []geom.Geometry
-	for _, piece := range p.FlatPieces() {
-		all = append(all, polygon(Ring(piece)).AsGeometry())
-	}
-	out, err := geom.UnionMany(all)
-	if err != nil {
-		return out, fmt.Errorf("outline of %s: %w", p.Zone, err)
-	}
-	return out, nil
-}
-
-// beyond is how many texels the net reaches over a panel's box.
-const beyondBy = 2
-
-// net asks the colour at the middles of all texels of a panel, and a little beyond it.
-func (l *Layout) net(i int, t *form.Texels) []float64 {
-	nx, ny := t.NX+2*beyondBy, t.NY+2*beyondBy
-	out := make([]float64, nx*ny)
-	for k := range out {
-		x, y := k%nx-beyondBy, k/nx-beyondBy
-		if x >= 0 && y >= 0 && x < t.NX && y < t.NY && t.Area[y*t.NX+x] > 0 {
-			out[k] = float64(l.Taken[t.First+y*t.NX+x])
-			continue
-		}
-		out[k] = float64(l.At(i, t.X0+(float64(x)+0.5)*t.Step, t.Y0+(float64(y)+0.5)*t.Step))
-	}
-	return out
-}
-
-// region is what of a panel has a colour or one of a higher number.
-func (l *Layout) region(i int, t *form.Texels, colours []float64, c int, whole geom.Geometry) (geom.Geometry, error) {
-	nx, ny := t.NX+2*beyondBy, t.NY+2*beyondBy
-	at := func(x, y float64) [2]float64 {
-		return [2]float64{t.X0 + (x-beyondBy+0.5)*t.Step, t.Y0 + (y-beyondBy+0.5)*t.Step}
-	}
-	inside := func(p [2]float64) bool { return l.At(i, p[0], p[1]) >= c }
-	bends := !slices.Contains(straight, l.pattern.Set(max(c, 1)).Family)
-	var all []geom.Geometry
-	for _, raw := range form.Contour(nx, ny, colours, float64(c)-0.5) {
-		ring := make(Ring, 0, len(raw))
-		for _, q := range raw {
-			ring = append(ring, crossing(q, at, inside))
-		}
-		if ring = simpler(ring, fine/2); !bends {
-			ring = sharpened(ring, t.Step)
-		}
-		if len(ring) >= 3 && math.Abs(area(ring)) > 1 {
-			all = append(all, polygon(ring).AsGeometry())
-		}
-	}
-	// Holes lie in what they are holes of: each outline turns over what is inside it.
-	slices.SortStableFunc(all, func(a, b geom.Geometry) int { return cmp.Compare(b.Area(), a.Area()) })
-	out := geom.Geometry{}
-	var err error
-	for _, g := range all {
-		if g, err = geom.UnaryUnion(g); err == nil {
-			out, err = geom.SymmetricDifference(out, g)
-		}
-		if err != nil {
-			return out, fmt.Errorf("field of %s: %w", t.Zone, err)
-		}
-	}
-	if out, err = geom.Intersection(out, whole); err != nil {
-		return out, fmt.Errorf("field of %s: %w", t.Zone, err)
-	}
-	return out, nil
-}
-
-// crossing finds by halving where a field ends on an edge of the net; q is the middle of the edge.
-func crossing(q [2]float64, at func(x, y float64) [2]float64, inside func([2]float64) bool) [2]float64 {
-	a, b := q, q
-	for k := range 2 {
-		a[k], b[k] = math.Floor(q[k]), math.Ceil(q[k])
-	}
-	p, r := at(a[0], a[1]), at(b[0], b[1])
-	first := inside(p)
-	if first == inside(r) {
-		return at(q[0], q[1])
-	}
-	for math.Hypot(r[0]-p[0], r[1]-p[1]) > fine/4 {
-		m := [2]float64{(p[0] + r[0]) / 2, (p[1] + r[1]) / 2}
-		if inside(m) == first {
-			p = m
-		} else {
-			r = m
-		}
-	}
-	return [2]float64{(p[0] + r[0]) / 2, (p[1] + r[1]) / 2}
 }
 
 // pieces takes the parts of a region apart.

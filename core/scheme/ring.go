@@ -29,6 +29,19 @@ func area(r Ring) float64 {
 	return sum / 2
 }
 
+// breadth is that of the rectangle with as much area and edge as a ring, or of the square with its area.
+func (r Ring) breadth() float64 {
+	a, half := math.Abs(area(r)), 0.0
+	for k, q := range r {
+		p := r[(k+1)%len(r)]
+		half += math.Hypot(p[0]-q[0], p[1]-q[1]) / 2
+	}
+	if half*half <= 4*a {
+		return math.Sqrt(a)
+	}
+	return (half - math.Sqrt(half*half-4*a)) / 2
+}
+
 // simpler leaves out points that lie on the line between those that stay, to a tolerance
 // (Douglas and Peucker, on both halves of the ring).
 func simpler(r Ring, tolerance float64) Ring {
@@ -107,4 +120,14 @@ func meet(a, b, c, d [2]float64) ([2]float64, bool) {
 	}
 	t := ((c[0]-a[0])*vy - (c[1]-a[1])*vx) / cross
 	return [2]float64{a[0] + t*ux, a[1] + t*uy}, true
+}
+
+// off is how far a place lies from a line between two others.
+func off(q, a, b [2]float64) float64 {
+	dx, dy := b[0]-a[0], b[1]-a[1]
+	u := 0.0
+	if long := dx*dx + dy*dy; long > 0 {
+		u = min(max(((q[0]-a[0])*dx+(q[1]-a[1])*dy)/long, 0), 1)
+	}
+	return math.Hypot(q[0]-a[0]-u*dx, q[1]-a[1]-u*dy)
 }
