@@ -178,6 +178,6 @@ func (h *handlers) RestoreArchive(
 	if err != nil {
 		return nil, err
 	}
-	out, err := Restore(ctx, h.store, &h.deriver, file, size, h.now(), h.newID)
+	out, err := Restore(ctx, h.store, h.deriver, file, size, h.now(), h.newID)
 	return api.RestoreArchive200JSONResponse(out), err
 }

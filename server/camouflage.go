@@ -42,21 +42,21 @@ func (h *handlers) Trace(ctx context.Context, r api.TraceRequestObject) (api.Tra
 	if err != nil {
 		return nil, err
 	}
-	a, err := sheets.AskTrace(&h.deriver, w, b, *r.Body)
+	a, err := sheets.AskTrace(h.deriver, w, b, *r.Body)
 	return api.Trace200JSONResponse(a), err
 }
 
 func (h *handlers) CalcScheme(_ context.Context, r api.CalcSchemeRequestObject) (api.CalcSchemeResponseObject, error) {
-	a, err := r.Body.Scheme(&h.deriver)
+	a, err := r.Body.Scheme(h.deriver)
 	return api.CalcScheme200JSONResponse(a), err
 }
 
 func (h *handlers) CalcMask(_ context.Context, r api.CalcMaskRequestObject) (api.CalcMaskResponseObject, error) {
-	a, err := r.Body.Masks(&h.deriver)
+	a, err := r.Body.Masks(h.deriver)
 	return api.CalcMask200JSONResponse(a), err
 }
 
 func (h *handlers) CalcTape(_ context.Context, r api.CalcTapeRequestObject) (api.CalcTapeResponseObject, error) {
-	a, err := r.Body.Tape(&h.deriver)
+	a, err := r.Body.Tape(h.deriver)
 	return api.CalcTape200JSONResponse(a), err
 }

@@ -380,7 +380,7 @@ func (h *handlers) told(
 var notInFileNames = regexp.MustCompile(`[^a-z0-9]+`)
 
 func (h *handlers) CalcPlan(_ context.Context, r api.CalcPlanRequestObject) (api.CalcPlanResponseObject, error) {
-	p, err := r.Body.Plan(&h.deriver)
+	p, err := r.Body.Plan(h.deriver)
 	return api.CalcPlan200JSONResponse(p), err
 }
 

@@ -147,7 +147,7 @@ func TestTheClockJumps(t *testing.T) {
 	b := open(t)
 	var clock atomic.Int64
 	h, err := server.New(server.Config{
-		Store: b.s, NewID: newID, UI: fstest.MapFS{},
+		Store: b.s, NewID: newID, UI: fstest.MapFS{}, Deriver: &deriver,
 		Now: func() time.Time { return now.Add(time.Duration(clock.Load())) },
 	})
 	require.NoError(t, err)

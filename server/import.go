@@ -59,7 +59,7 @@ func (h *handlers) ImportBuilds(
 	ctx context.Context,
 	r api.ImportBuildsRequestObject,
 ) (api.ImportBuildsResponseObject, error) {
-	imported, err := Import(ctx, h.store, &h.deriver, *r.Body, h.now(), h.newID)
+	imported, err := Import(ctx, h.store, h.deriver, *r.Body, h.now(), h.newID)
 	return api.ImportBuilds200JSONResponse(imported), err
 }
 

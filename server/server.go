@@ -47,11 +47,14 @@ type Config struct {
 	Shared []string
 	Now    func() time.Time // the clock; time.Now when nil
 	NewID  func() string
+	// Deriver is what builds are derived by; one of its own when nil. What it remembers goes by what was
+	// asked, so that several servers may share one.
+	Deriver *plan.Deriver
 }
 
 type handlers struct {
 	store   *store.Store
-	deriver plan.Deriver
+	deriver *plan.Deriver
 	bench   workbench
 	meshes  jobs
 	pairing *pairing
@@ -62,11 +65,14 @@ type handlers struct {
 // New builds the HTTP handler.
 func New(c Config) (http.Handler, error) {
 	gin.SetMode(gin.ReleaseMode)
-	h := &handlers{store: c.Store, now: c.Now, newID: c.NewID, pairing: newPairing(c.Shared)}
+	h := &handlers{store: c.Store, deriver: c.Deriver, now: c.Now, newID: c.NewID, pairing: newPairing(c.Shared)}
+	if h.deriver == nil {
+		h.deriver = new(plan.Deriver)
+	}
 	if h.now == nil {
 		h.now = time.Now
 	}
-	h.bench = workbench{store: c.Store, deriver: &h.deriver, now: h.now}
+	h.bench = workbench{store: c.Store, deriver: h.deriver, now: h.now}
 	routes, err := Contract()
 	if err != nil {
 		return nil, err

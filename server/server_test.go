@@ -35,6 +35,9 @@ var now = time.Date(2026, 11, 23, 19, 0, 0, 0, time.UTC)
 
 func newID() string { return uuid.Must(uuid.NewV7()).String() }
 
+// deriver is shared by all benches: each of them would derive the same demo anew.
+var deriver plan.Deriver
+
 // bench is a server with the demo builds; its answers are held against openapi.yaml.
 type bench struct {
 	t      testing.TB
@@ -59,10 +62,10 @@ func openOn(t testing.TB, s *store.Store) bench {
 	documents, err := samples.Documents()
 	require.NoError(t, err)
 	for _, d := range documents {
-		_, err := server.Import(t.Context(), s, new(plan.Deriver), d, now, newID)
+		_, err := server.Import(t.Context(), s, &deriver, d, now, newID)
 		require.NoError(t, err)
 	}
-	h, err := server.New(server.Config{Store: s, NewID: newID, Now: func() time.Time { return now },
+	h, err := server.New(server.Config{Store: s, NewID: newID, Now: func() time.Time { return now }, Deriver: &deriver,
 		UI: fstest.MapFS{"index.html": {Data: []byte(`<meta content="__NONCE__">`)}, "assets/a.js": {Data: []byte("1")}}})
 	require.NoError(t, err)
 	contract, err := server.Contract()

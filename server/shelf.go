@@ -261,6 +261,6 @@ func (h *handlers) CalcShopping(
 	_ context.Context,
 	r api.CalcShoppingRequestObject,
 ) (api.CalcShoppingResponseObject, error) {
-	a, err := r.Body.Shopping(&h.deriver)
+	a, err := r.Body.Shopping(h.deriver)
 	return api.CalcShopping200JSONResponse(a), err
 }

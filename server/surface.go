@@ -105,7 +105,7 @@ func (h *handlers) Sides(ctx context.Context, r api.SidesRequestObject) (api.Sid
 	if err != nil {
 		return nil, err
 	}
-	a, err := sheets.AskSides(&h.deriver, p, *r.Body)
+	a, err := sheets.AskSides(h.deriver, p, *r.Body)
 	return api.Sides200JSONResponse(a), err
 }
 
@@ -120,13 +120,13 @@ func (h *handlers) CalcLanding(
 	_ context.Context,
 	r api.CalcLandingRequestObject,
 ) (api.CalcLandingResponseObject, error) {
-	a, err := r.Body.Landing(&h.deriver)
+	a, err := r.Body.Landing(h.deriver)
 	return api.CalcLanding200JSONResponse(a), err
 }
 
 // CalcLook answers what a build looks like on its way.
 func (h *handlers) CalcLook(_ context.Context, r api.CalcLookRequestObject) (api.CalcLookResponseObject, error) {
-	a, err := r.Body.Look(&h.deriver)
+	a, err := r.Body.Look(h.deriver)
 	return api.CalcLook200JSONResponse(a), err
 }
 
@@ -135,13 +135,13 @@ func (h *handlers) CalcSurvival(
 	_ context.Context,
 	r api.CalcSurvivalRequestObject,
 ) (api.CalcSurvivalResponseObject, error) {
-	a, err := r.Body.Survival(&h.deriver)
+	a, err := r.Body.Survival(h.deriver)
 	return api.CalcSurvival200JSONResponse(a), err
 }
 
 // CalcWorth answers what each layer adds for the time it takes.
 func (h *handlers) CalcWorth(_ context.Context, r api.CalcWorthRequestObject) (api.CalcWorthResponseObject, error) {
-	a, err := r.Body.Worth(&h.deriver)
+	a, err := r.Body.Worth(h.deriver)
 	return api.CalcWorth200JSONResponse(a), err
 }
 
