@@ -213,6 +213,15 @@ func (l *laying) draw(c int, f *bent, wide float64) (moved []bump) {
 	return moved
 }
 
+// disputed tells of a pin whose texel another colour is pinned to as well: by luck an edge may run between
+// them, but nobody sees or sprays it.
+func (l *laying) disputed(i int) bool {
+	p := l.pins[i]
+	return slices.ContainsFunc(l.pins[:len(l.pattern.Anchors)], func(o pin) bool {
+		return o.on && o.colour != p.colour && distance(o.at, p.at) < l.grid.Step/2
+	})
+}
+
 // judge names the pins that do not hold.
 func (l *laying) judge() {
 	for i, p := range l.pins[:len(l.pattern.Anchors)] { // not those along the rim of a picture
@@ -221,7 +230,7 @@ func (l *laying) judge() {
 		case !p.on:
 			l.Lost = append(l.Lost, Lost{i, "it lies beside the vehicle: put it back on"})
 			continue
-		case l.colourAt(p.place) == p.colour:
+		case l.colourAt(p.place) == p.colour && !l.disputed(i):
 			continue
 		case p.colour > 0 && !l.pattern.takes(p.colour, p.zone.Zone):
 			l.Lost = append(l.Lost, Lost{i, fmt.Sprintf("%s does not go on %s", name, zone.Words(p.zone.Zone))})

@@ -54,10 +54,14 @@ func TestFieldsAreAsWideAsAsked(t *testing.T) {
 		}
 		t.Run(f.ID, func(t *testing.T) {
 			t.Parallel()
-			g := form.NewGrid(plate(), max(f.Width/25, 8))
+			squares, seeds := 25.0, uint64(3)
+			if f.ID == scheme.Splinters || f.ID == scheme.Panes { // cells have one width: it is read finely, of each seed
+				squares, seeds = 50, 8
+			}
+			g := form.NewGrid(plate(), max(f.Width/squares, 8))
 			for _, share := range []unit.Share{0.15, 0.3, 0.5} {
 				var widths []float64
-				for seed := range uint64(3) {
+				for seed := range seeds {
 					p := one(f.ID, share)
 					p.Seed = seed + 1
 					l, err := scheme.Lay(p, g)
@@ -71,6 +75,10 @@ func TestFieldsAreAsWideAsAsked(t *testing.T) {
 					assert.InDelta(t, float64(share), float64(l.Shares[1]), 0.006, "seed %d", seed+1)
 				}
 				assert.InDelta(t, 1, median(widths), 0.15, "a share of %v: %v", share, widths)
+				if seeds > 3 {
+					assert.InDelta(t, 1, widths[0], 0.17, "a share of %v: %v", share, widths)
+					assert.InDelta(t, 1, widths[len(widths)-1], 0.17, "a share of %v: %v", share, widths)
+				}
 			}
 		})
 	}

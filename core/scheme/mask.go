@@ -132,8 +132,18 @@ func (l *Layout) pieces(g geom.Geometry, c int, whole geom.Geometry, scale float
 		if !part.IsPolygon() || part.Area() < leastPiece*scale*scale {
 			continue
 		}
-		piece := Piece{Colour: c, Rings: rings(part), Area: part.Area()}
-		if xy, ok := part.PointOnSurface().XY(); ok {
+		piece := Piece{Colour: c, Area: part.Area()}
+		for k, r := range rings(part) {
+			if r = r.unspiked(fine / 2); len(r) > 2 {
+				piece.Rings = append(piece.Rings, r)
+			} else if k == 0 {
+				break
+			}
+		}
+		if len(piece.Rings) == 0 {
+			continue
+		}
+		if xy, ok := polygon(piece.Rings...).AsGeometry().PointOnSurface().XY(); ok {
 			piece.Middle = [2]float64{xy.X, xy.Y}
 		}
 		if c > 0 && slices.Contains(straight, l.pattern.Set(c).Family) {

@@ -62,7 +62,7 @@ func TestMasksTileTheirPanels(t *testing.T) {
 				joined++
 			}
 		}
-		assert.Greater(t, joined, 2)
+		assert.Greater(t, joined, 1)
 		if family == scheme.Splinters {
 			// Where two colours above the ground meet both have the edge.
 			assert.Greater(t, straight, 0.9*told)

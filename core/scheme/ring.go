@@ -90,10 +90,28 @@ func thinned(line Ring, tolerance float64) Ring {
 	return append(left[:len(left)-1], thinned(slices.Clone(line[at:]), tolerance)...)
 }
 
-// sharpened gives the corners back to straight edges: the net cuts them off, by less than two of
-// its steps.
-func sharpened(r Ring, step float64) Ring {
+// unspiked is a ring without tips that are narrower than a tolerance over all of their length: where two
+// fields end on one line, both outlines of it never agree to the last digit.
+func (r Ring) unspiked(tolerance float64) Ring {
 	out := slices.Clone(r)
+	for k, kept := 0, 0; kept < len(out) && len(out) > 2; {
+		n := len(out)
+		a, t, b := out[(k+n-1)%n], out[k%n], out[(k+1)%n]
+		if (a[0]-t[0])*(b[0]-t[0])+(a[1]-t[1])*(b[1]-t[1]) >= 0 && min(off(a, t, b), off(b, t, a)) < tolerance {
+			out = slices.Delete(out, k%n, k%n+1)
+			k, kept = max(k%n-1, 0), 0 // what it stood on may be one too
+			continue
+		}
+		k, kept = (k+1)%n, kept+1
+	}
+	return out
+}
+
+// sharpened gives the corners back to straight edges: the net cuts them off, by less than two of
+// its steps. What a corner adds must be inside, what it takes away outside.
+func sharpened(r Ring, step float64, inside func([2]float64) bool) Ring {
+	out := slices.Clone(r)
+	way := area(r)
 	for k := 0; k < len(out) && len(out) > 3; k++ {
 		n := len(out)
 		a, b, c, d := out[(k+n-1)%n], out[k], out[(k+1)%n], out[(k+2)%n]
@@ -103,6 +121,14 @@ func sharpened(r Ring, step float64) Ring {
 		}
 		x, ok := meet(a, b, c, d)
 		if !ok || math.Hypot(x[0]-b[0], x[1]-b[1]) > 4*step || math.Hypot(x[0]-c[0], x[1]-c[1]) > 4*step {
+			continue
+		}
+		// The tip's triangle lies beyond the ring where it turns the ring's own way.
+		adds := ((c[0]-b[0])*(x[1]-b[1])-(c[1]-b[1])*(x[0]-b[0]))*way < 0
+		tip := func(t float64) [2]float64 {
+			return [2]float64{t*x[0] + (1-t)*(b[0]+c[0])/2, t*x[1] + (1-t)*(b[1]+c[1])/2}
+		}
+		if inside(tip(0.3)) != adds || inside(tip(0.8)) != adds {
 			continue
 		}
 		out[k] = x

@@ -202,7 +202,7 @@ func (s *sheet) region(colours []float64, c int, whole geom.Geometry) (geom.Geom
 			ring = append(ring, ending(q, s.middle, inside))
 		}
 		if ring = simpler(ring, fine/2); !bends {
-			ring = sharpened(ring, s.step)
+			ring = sharpened(ring, s.step, inside)
 		}
 		if len(ring) >= 3 && math.Abs(area(ring)) > 1 {
 			all = append(all, polygon(ring).AsGeometry())

@@ -16,6 +16,8 @@ type splinters struct {
 	nodes  []node
 	leaves []leaf
 	frame  float64 // panes: the ground stays as wide along each plane, real mm
+	width  float64 // wanted along the middle lines of cells, real mm
+	about  []int   // while it is made: the nodes above
 }
 
 // node parts space by a plane: below is where normal·p < d.
@@ -39,12 +41,12 @@ const facets = math.Pi / 12
 const mostSampled = 12000
 
 func newSplinters(m making) field {
-	return cutUp(m, m.width*1.2, sharp)
+	return cutUp(m, m.width*1.19, sharp)
 }
 
 // cutUp parts space into cells about so wide, real mm, by planes of some directions.
 func cutUp(m making, width float64, ways []form.Vec) *splinters {
-	f := &splinters{seed: m.seed}
+	f := &splinters{seed: m.seed, width: m.width, frame: m.frame}
 	every := max(1, m.grid.Count/mostSampled)
 	var points []form.Vec
 	for _, i := range m.panels {
@@ -92,6 +94,13 @@ const deepest = 20
 // longest is how long a cell may be, of its width.
 const longest = 2.2
 
+// Widths of cells: inner is the percentile of their points that lies on the middle line, near how
+// unlike two may be that are taken by chance.
+const (
+	inner = 96
+	near  = 0.05
+)
+
 // part makes the node, or the leaf, of some points, and tells its number.
 func (f *splinters) part(points []form.Vec, h uint64, width float64, ways []form.Vec, depth int) int {
 	wide, long, along := math.Inf(1), 0.0, 0
@@ -112,7 +121,7 @@ func (f *splinters) part(points []form.Vec, h uint64, width float64, ways []form
 		low, high := reach(points, n)
 		f.leaves = append(f.leaves, leaf{
 			along: n, low: low, high: max(high, low+1),
-			off: int(math.Abs(math.Log(max(wide, 1)/(1.18*width))) / 0.12),
+			off: int(math.Abs(math.Log(max(f.ridge(points), 1)/f.width)) / near),
 		})
 		return -len(f.leaves)
 	}
@@ -136,11 +145,30 @@ func (f *splinters) part(points []form.Vec, h uint64, width float64, ways []form
 	}
 	at := len(f.nodes)
 	f.nodes = append(f.nodes, node{normal: best, d: d})
+	f.about = append(f.about, at)
 	for s := range 2 {
 		child := f.part(sides[s], form.Hash(h+uint64(s)+1), width, ways, depth+1)
 		f.nodes[at].child[s] = child
 	}
+	f.about = f.about[:len(f.about)-1]
 	return at
+}
+
+// ridge is how wide a cell of these points is along its middle line: what most of them lie within, twice.
+func (f *splinters) ridge(points []form.Vec) float64 {
+	if len(points) == 0 || len(f.about) == 0 {
+		return 0
+	}
+	deep := make([]float64, len(points))
+	for i, p := range points {
+		deep[i] = math.Inf(1)
+		for _, k := range f.about {
+			n := &f.nodes[k]
+			deep[i] = min(deep[i], math.Abs(p.Dot(n.normal)-n.d))
+		}
+	}
+	slices.Sort(deep)
+	return 2 * (deep[len(deep)*inner/100] - f.frame/2)
 }
 
 // turned is a direction turned a little across the vehicle, so that its two sides differ.
@@ -206,7 +234,5 @@ func (f *splinters) pin(p place, inside bool) {
 
 // newPanes are cells with straight sides, upright and level, within a frame of the ground.
 func newPanes(m making) field {
-	f := cutUp(m, (m.width+m.frame)*0.92, square)
-	f.frame = m.frame
-	return f
+	return cutUp(m, (m.width+m.frame)*0.9, square)
 }
