@@ -165,7 +165,7 @@ func (h *handlers) EditBuild(ctx context.Context, r api.EditBuildRequestObject) 
 		if err != nil {
 			return document.Build{}, err
 		}
-		logs, err := h.store.Logs(ctx, r.Id)
+		log, err := h.bench.log(ctx, r.Id)
 		if err != nil {
 			return document.Build{}, err
 		}
@@ -173,7 +173,7 @@ func (h *handlers) EditBuild(ctx context.Context, r api.EditBuildRequestObject) 
 		if err != nil {
 			return document.Build{}, err
 		}
-		item := document.Item{Build: now.Build, Log: logs[r.Id], Host: host}
+		item := document.Item{Build: now.Build, Log: log, Host: host}
 		return h.deriver.Apply(w, item, r.Body.Edits, h.newID, h.now())
 	}, func(b document.Build) error {
 		_, err := h.store.Change(ctx, r.Id, seen, key, b)

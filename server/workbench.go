@@ -7,6 +7,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"maps"
 	"net/http"
 	"slices"
 	"strings"
@@ -205,6 +206,20 @@ func (w *workbench) take(ctx context.Context, t *turn) {
 	}
 }
 
+// log is a build's as it stands: what is known of it, and what was added since.
+func (w *workbench) log(ctx context.Context, id string) ([]document.Entry, error) {
+	s, err := w.recent(ctx)
+	if err != nil {
+		return nil, err
+	}
+	var known []document.Entry
+	if at := itemAt(s.Items, id); at >= 0 {
+		known = s.Items[at].Log
+	}
+	added, err := w.store.LogsAfter(ctx, map[string]int{id: len(known)})
+	return slices.Concat(known, added[id]), err
+}
+
 // make reads what has changed and derives the plans as of now.
 func (w *workbench) make(ctx context.Context) (*snapshot, error) {
 	w.mu.Lock()
@@ -243,24 +258,62 @@ func (s *snapshot) read(ctx context.Context, from *store.Store, last *snapshot) 
 		known[item.Build.ID] = item
 	}
 	var changed []string
+	longer := map[string]int{} // logs, by how much of them is known
 	for _, b := range s.stand {
 		s.revisions[b.ID] = b.Revision
-		if !slices.Contains(last.stand, b) {
+		if last.revisions[b.ID] != b.Revision {
 			changed = append(changed, b.ID)
-			delete(known, b.ID)
+		}
+		if item := known[b.ID]; int64(len(item.Log)) > b.Entries { // the database lost some: all is read again
+			item.Log = nil
+			known[b.ID] = item
+		}
+		if n := len(known[b.ID].Log); int64(n) != b.Entries {
+			longer[b.ID] = n
 		}
 	}
 	if len(changed) > 0 {
-		items, revisions, err := from.Items(ctx, changed...)
+		builds, err := from.Builds(ctx, changed...)
 		if err != nil {
 			return err
 		}
-		for _, item := range items {
-			known[item.Build.ID], s.revisions[item.Build.ID] = item, revisions[item.Build.ID]
+		for _, id := range changed {
+			at := slices.IndexFunc(builds, func(k store.Kept) bool { return k.Build.ID == id })
+			if at < 0 {
+				delete(known, id) // it was removed meanwhile
+				continue
+			}
+			item := known[id]
+			if item.Log == nil {
+				item.Log = []document.Entry{}
+			}
+			item.Build = builds[at].Build
+			known[id], s.revisions[id] = item, builds[at].Revision
+		}
+	}
+	if len(longer) > 0 {
+		added, err := from.LogsAfter(ctx, longer)
+		if err != nil {
+			return err
+		}
+		for id, entries := range added {
+			if item, ok := known[id]; ok {
+				item.Log = slices.Concat(item.Log, entries) // others still read the old one
+				known[id] = item
+			}
+		}
+	}
+	for _, id := range append(changed, slices.Collect(maps.Keys(longer))...) {
+		if item, ok := known[id]; ok {
+			var err error
+			if item.Key, err = plan.ItemKey(item); err != nil {
+				return err
+			}
+			known[id] = item
 		}
 	}
 	for _, b := range s.stand {
-		if item, ok := known[b.ID]; ok { // else it was removed meanwhile
+		if item, ok := known[b.ID]; ok {
 			s.Items = append(s.Items, item)
 		}
 	}

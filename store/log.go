@@ -31,9 +31,24 @@ func appendIn(ctx context.Context, tx pgx.Tx, id string, e document.Entry) error
 
 // Logs reads the logs of builds, oldest entry first; of all where none is named.
 func (s *Store) Logs(ctx context.Context, ids ...string) (map[string][]document.Entry, error) {
+	return s.entries(ctx, `SELECT build_id::text, doc, format FROM log_entry
+		WHERE $1::uuid[] IS NULL OR build_id = ANY($1) ORDER BY build_id, seq`, ids)
+}
+
+// LogsAfter reads what was added to the logs of builds after so many entries, oldest first. Nothing that is
+// in a log ever changes.
+func (s *Store) LogsAfter(ctx context.Context, known map[string]int) (map[string][]document.Entry, error) {
+	ids, counts := make([]string, 0, len(known)), make([]int64, 0, len(known))
+	for id, n := range known {
+		ids, counts = append(ids, id), append(counts, int64(n))
+	}
+	return s.entries(ctx, `SELECT build_id::text, doc, format FROM unnest($1::uuid[], $2::bigint[]) k (id, n)
+		JOIN log_entry ON build_id = k.id AND seq > k.n ORDER BY build_id, seq`, ids, counts)
+}
+
+func (s *Store) entries(ctx context.Context, query string, args ...any) (map[string][]document.Entry, error) {
 	return patiently(ctx, s, func(ctx context.Context) (map[string][]document.Entry, error) {
-		rows, err := s.pool.Query(ctx, `SELECT build_id::text, doc, format FROM log_entry
-			WHERE $1::uuid[] IS NULL OR build_id = ANY($1) ORDER BY build_id, seq`, ids)
+		rows, err := s.pool.Query(ctx, query, args...)
 		if err != nil {
 			return nil, err
 		}

@@ -305,7 +305,7 @@ func (s *Store) Standing(ctx context.Context) (workshop int64, builds []Standing
 	got, err := patiently(ctx, s, func(ctx context.Context) (out standing, err error) {
 		rows, err := s.pool.Query(ctx, `SELECT w.revision, b.id::text, b.revision, coalesce(l.seq, 0) FROM workshop w
 			LEFT JOIN build b ON b.workshop_id = w.id AND b.removed_at IS NULL
-			LEFT JOIN (SELECT build_id, max(seq) seq FROM log_entry GROUP BY build_id) l ON l.build_id = b.id
+			LEFT JOIN LATERAL (SELECT max(seq) seq FROM log_entry WHERE build_id = b.id) l ON true
 			WHERE w.id = $1 ORDER BY b.made_at, b.id`, workshopID)
 		if err != nil {
 			return out, err

@@ -22,6 +22,13 @@ type Item struct {
 	Build Build   `json:"build"`
 	Log   []Entry `json:"log"`
 	Host  *Host   `json:"-"` // on whose base it stands, found among the others
+	Key   string  `json:"-"` // names build and log where whoever read them knows; none is as good
+}
+
+// With is an item with another build.
+func (i Item) With(b Build) Item {
+	i.Build, i.Key = b, ""
+	return i
 }
 
 // Files are the hashes of the photographs and meshes that the build and its log name, each

@@ -1,8 +1,6 @@
 package plan
 
 import (
-	"encoding/json"
-	"reflect"
 	"slices"
 	"time"
 
@@ -47,21 +45,21 @@ func taught(w document.Workshop, items []document.Item) (shop, error) {
 // build derives a build once for what decides it: its document, what its log says was done,
 // and the workshop with what all builds taught.
 func (d *Deriver) build(s shop, item document.Item, asOf time.Time) (derived, error) {
-	item.Build.Story, item.Build.Subject = "", "" // words that decide nothing
-	host := item.Host
-	item.Host = nil
-	itemKey, err := d.itemKey(item)
-	if err != nil {
-		return derived{}, err
+	name := item.Key
+	if name == "" {
+		var err error
+		if name, err = ItemKey(item); err != nil {
+			return derived{}, err
+		}
 	}
+	item.Build.Story, item.Build.Subject = "", "" // words that decide nothing
 	item.Log = telling(item.Log)
 	// Of the instant, the day decides: what a jar is on it.
-	inputs := []any{s.key, itemKey, host, asOf.Location().String(), asOf.Format(time.DateOnly)}
+	inputs := []any{s.key, name, item.Host, asOf.Location().String(), asOf.Format(time.DateOnly)}
 	key, err := keyOf("build", inputs)
 	if err != nil {
 		return derived{}, err
 	}
-	item.Host = host
 	return stage(d, "build", inputs, func() (derived, error) {
 		out, err := d.one(s, item, asOf)
 		if err != nil {
@@ -73,45 +71,12 @@ func (d *Deriver) build(s shop, item document.Item, asOf time.Time) (derived, er
 	})
 }
 
-// itemKey names what of a build and its log can decide a plan. An item that is the one seen
-// last under its id, value for value, is not written out again to be named.
-func (d *Deriver) itemKey(item document.Item) (string, error) {
-	d.mu.Lock()
-	last, ok := d.items[item.Build.ID]
-	d.mu.Unlock()
-	if ok && reflect.DeepEqual(last.item, item) {
-		return last.key, nil
-	}
-	data, err := json.Marshal(item)
-	if err != nil {
-		return "", err
-	}
-	// A copy of its own: whoever holds the item may go on with it.
-	var copied document.Item
-	if err := json.Unmarshal(data, &copied); err != nil {
-		return "", err
-	}
-	key, err := keyOf("item", document.Item{Build: item.Build, Log: telling(item.Log)})
-	if err != nil {
-		return "", err
-	}
-	d.mu.Lock()
-	defer d.mu.Unlock()
-	if d.items == nil || len(d.items) >= mostItems {
-		d.items = map[string]itemSeen{}
-	}
-	d.items[item.Build.ID] = itemSeen{copied, key}
-	return key, nil
+// ItemKey names what of a build and its log can decide a plan. Who holds items that stay as they are
+// gives it along with them, so that they are not written out again to be named.
+func ItemKey(item document.Item) (string, error) {
+	item.Build.Story, item.Build.Subject = "", ""
+	return keyOf("item", document.Item{Build: item.Build, Log: telling(item.Log)})
 }
-
-// itemSeen is an item with its key.
-type itemSeen struct {
-	item document.Item
-	key  string
-}
-
-// mostItems bounds how many items are known by sight.
-const mostItems = 500
 
 // telling leaves out of a log what is only read: notes, lessons and pictures decide no plan.
 func telling(log []document.Entry) []document.Entry {

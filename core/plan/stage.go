@@ -34,8 +34,6 @@ type Deriver struct {
 	made   atomic.Int64 // bytes that were ever remembered
 	flight singleflight.Group
 
-	items map[string]itemSeen // by build
-
 	computed map[string]int // how often each stage was
 
 	developing sync.Mutex  // one surface is painted at a time: each uses all processors

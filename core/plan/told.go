@@ -38,7 +38,9 @@ func (d *Deriver) TellOtherwise(
 		return Told{}, measure.Refuse("life", err.Error(), "use the table's words")
 	}
 	others := slices.Clone(items)
-	others[at].Build.Life = life
+	b := others[at].Build
+	b.Life = life
+	others[at] = others[at].With(b)
 	now, err := d.For(ctx, w, items, asOf)
 	if err != nil {
 		return Told{}, err

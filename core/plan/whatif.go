@@ -112,7 +112,7 @@ func (d *Deriver) Compare(
 		}
 	}
 	changed := slices.Clone(items)
-	changed[at].Build = b
+	changed[at] = changed[at].With(b)
 	now, err := d.For(ctx, w, items, asOf)
 	if err != nil {
 		return Compared{}, err

@@ -96,6 +96,9 @@ func start(binary, data string) (*app, error) {
 	return nil, errors.New("the program does not answer")
 }
 
+// client keeps a connection for each that asks, as browsers do.
+var client = &http.Client{Transport: &http.Transport{MaxIdleConnsPerHost: 100}}
+
 // send sends a request and reads the answer into a value.
 func (a *app) send(method, path, body string, into any, headers ...string) func() error {
 	return func() error {
@@ -104,10 +107,13 @@ func (a *app) send(method, path, body string, into any, headers ...string) func(
 			return err
 		}
 		r.Header.Set("Content-Type", "application/json")
+		if into == nil { // what unpacks and reads it is another machine, as a rule
+			r.Header.Set("Accept-Encoding", "gzip")
+		}
 		for i := 0; i+1 < len(headers); i += 2 {
 			r.Header.Set(headers[i], headers[i+1])
 		}
-		answer, err := http.DefaultClient.Do(r)
+		answer, err := client.Do(r)
 		if err != nil {
 			return err
 		}
