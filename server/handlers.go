@@ -36,6 +36,9 @@ func (h *handlers) Home(ctx context.Context, _ api.HomeRequestObject) (api.HomeR
 	}
 	data, err := s.answer("home", func() (any, error) {
 		out := api.Home{Name: s.Workshop.Name, Builds: []api.HomeLine{}, Tonight: s.Evenings.Tonight}
+		if s.Provisional {
+			out.Provisional = &s.Provisional
+		}
 		for i, p := range s.Plans {
 			line := api.HomeLine{Revision: s.revisions[p.Build], Glance: p.Glance(s.Items[i].Build)}
 			out.Builds = append(out.Builds, line)

@@ -7,6 +7,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"log/slog"
 	"maps"
 	"net/http"
 	"slices"
@@ -32,6 +33,8 @@ type snapshot struct {
 	shop  int64            // revision of the workshop
 	stand []store.Standing // oldest build first
 	asOf  time.Time        // whole minute
+
+	outdone bool // a better plan was found since: the workbench's lock guards it
 
 	mu      sync.Mutex
 	answers map[string]*answered // by what was asked
@@ -111,6 +114,8 @@ type workbench struct {
 	newest *snapshot
 	coming *turn      // those who wait for the next one
 	making sync.Mutex // one is made at a time
+
+	seeking context.CancelFunc // ends the search for a better plan, of which nobody wants to know any more
 }
 
 // turn is a snapshot to come with those who wait for it.
@@ -130,7 +135,7 @@ func (w *workbench) look(ctx context.Context) (*snapshot, error) {
 	}
 	asOf := w.now().Truncate(time.Minute)
 	w.mu.Lock()
-	if n := w.newest; n != nil && n.shop == shop && slices.Equal(n.stand, stand) && n.asOf.Equal(asOf) {
+	if n := w.newest; n != nil && n.shop == shop && slices.Equal(n.stand, stand) && n.asOf.Equal(asOf) && !n.outdone {
 		w.mu.Unlock()
 		return n, nil
 	}
@@ -203,7 +208,38 @@ func (w *workbench) take(ctx context.Context, t *turn) {
 		w.mu.Lock()
 		w.newest = t.made
 		w.mu.Unlock()
+		w.seek(ctx, t.made)
 	}
+}
+
+// seek looks for the better plan of a provisional snapshot, which the next look finds. A newer snapshot ends
+// the search for an older one.
+func (w *workbench) seek(ctx context.Context, s *snapshot) {
+	w.mu.Lock()
+	defer w.mu.Unlock()
+	if w.seeking != nil {
+		w.seeking()
+		w.seeking = nil
+	}
+	if !s.Provisional {
+		return
+	}
+	ctx, w.seeking = context.WithCancel(context.WithoutCancel(ctx))
+	stop := w.seeking
+	go func() {
+		defer stop()
+		defer func() {
+			if r := recover(); r != nil {
+				slog.Error("looking for a better plan", "panic", r)
+			}
+		}()
+		if _, err := w.deriver.For(ctx, s.Workshop, s.Items, s.AsOf); err != nil {
+			return // what stands stays; whoever asks next is told why
+		}
+		w.mu.Lock()
+		defer w.mu.Unlock()
+		s.outdone = true
+	}()
 }
 
 // log is a build's as it stands: what is known of it, and what was added since.
@@ -247,7 +283,7 @@ func (w *workbench) make(ctx context.Context) (*snapshot, error) {
 	}
 	s.asOf = w.now().Truncate(time.Minute)
 	s.AsOf, s.Workshop = s.asOf.In(zone), shop
-	s.All, err = w.deriver.For(ctx, shop, s.Items, s.AsOf)
+	s.All, err = w.deriver.Soon(ctx, shop, s.Items, s.AsOf)
 	return s, err
 }
 

@@ -117,7 +117,10 @@ func (r Request) Since() time.Time {
 }
 
 // Solve looks for the plan of a request; the schedule is as in Lay.
-func Solve(r Request) (*Solution, error) {
+func Solve(r Request) (*Solution, error) { return solve(r, nil) }
+
+// solve looks for a plan, or mends an earlier one where there is one.
+func solve(r Request, like Starts) (*Solution, error) {
 	r.AsOf = r.Since()
 	r.Orders = slices.Clone(r.Orders)
 	slices.SortStableFunc(r.Orders, func(a, b Order) int {
@@ -145,7 +148,7 @@ func Solve(r Request) (*Solution, error) {
 		heads, clashes := p.contradictions()
 		var s *search
 		if len(clashes) == 0 {
-			s, clashes = p.search(heads, r, &left)
+			s, clashes = p.search(heads, r, &left, like)
 		}
 		if r.stopped() {
 			return nil, ErrStopped
@@ -157,8 +160,10 @@ func Solve(r Request) (*Solution, error) {
 		if len(clashes) > 0 {
 			continue
 		}
-		s.bound.cost = p.joint(s.bound, heads, s.cost.end-p.past())
-		s.further()
+		if like == nil {
+			s.bound.cost = p.joint(s.bound, heads, s.cost.end-p.past())
+			s.further()
+		}
 		s.t.closed = s.closed
 		s.t.lay(s.best)
 		return &Solution{r, p, s, failed, out}, nil
@@ -201,7 +206,7 @@ func (s *search) further() {
 const patience = 4_000_000
 
 // search looks for a plan; where it finds none, what is in the way.
-func (p *problem) search(heads []int32, r Request, left *int) (*search, []*clash) {
+func (p *problem) search(heads []int32, r Request, left *int, like Starts) (*search, []*clash) {
 	s := newSearch(p, heads, p.newBound(heads), cmp.Or(r.Nodes, CommonNodes))
 	s.patience, s.stop = max(*left, 1), r.Stop
 	if s.first(); s.best == nil && len(p.jobs) > 0 {
@@ -209,7 +214,11 @@ func (p *problem) search(heads []int32, r Request, left *int) (*search, []*clash
 			return nil, []*clash{c}
 		}
 	}
-	s.run()
+	if like == nil {
+		s.run()
+	} else {
+		s.mendLike(like)
+	}
 	if s.best == nil && len(p.jobs) > 0 {
 		*left -= s.nodes
 		return nil, []*clash{p.crowded(s, left)}

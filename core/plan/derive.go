@@ -29,6 +29,8 @@ type All struct {
 	Plans    []Plan
 	Evenings Evenings
 	Shopping Shopping
+
+	Provisional bool // mended from the last schedule: a better one may be found
 }
 
 // All derives the plans and the evenings that they share.
@@ -39,8 +41,18 @@ func (d *Deriver) All(w document.Workshop, items []document.Item, asOf time.Time
 // For derives the plans and the evenings that they share, as long as somebody waits for
 // them.
 func (d *Deriver) For(ctx context.Context, w document.Workshop, items []document.Item, asOf time.Time) (All, error) {
+	return d.patiently(ctx, w, items, asOf, false)
+}
+
+func (d *Deriver) patiently(
+	ctx context.Context,
+	w document.Workshop,
+	items []document.Item,
+	asOf time.Time,
+	soon bool,
+) (All, error) {
 	for {
-		all, err := d.all(ctx, w, items, asOf)
+		all, err := d.all(ctx, w, items, asOf, soon)
 		// Who computed it may have left while this one waited for it.
 		if !errors.Is(err, path.ErrStopped) || ctx.Err() != nil {
 			return all, err
@@ -48,7 +60,13 @@ func (d *Deriver) For(ctx context.Context, w document.Workshop, items []document
 	}
 }
 
-func (d *Deriver) all(ctx context.Context, w document.Workshop, items []document.Item, asOf time.Time) (All, error) {
+func (d *Deriver) all(
+	ctx context.Context,
+	w document.Workshop,
+	items []document.Item,
+	asOf time.Time,
+	soon bool,
+) (All, error) {
 	asOf = asOf.Truncate(time.Minute)
 	if err := w.Check(); err != nil {
 		return All{}, err
@@ -83,38 +101,58 @@ func (d *Deriver) all(ctx context.Context, w document.Workshop, items []document
 		Nodes:    path.QuickNodes,
 		Stop:     func() bool { return ctx.Err() != nil },
 	}
-	schedule, key, err := d.schedule(request, asked)
+	schedule, key, provisional, err := d.schedule(request, asked, soon)
 	if errors.Is(err, path.ErrStopped) {
 		return All{}, err
 	}
 	if err != nil {
 		return All{}, measure.At("order", err)
 	}
-	for i := range out.Plans {
+	out.Provisional = provisional
+	faults := make([]error, len(items))
+	form.Each(len(items), func(i int) {
 		inputs := []any{s.key, told, all[i].key, key, asOf}
-		out.Plans[i], err = d.stepped(s.Workshop, items[i], all[i], schedule, told, asOf, inputs)
-		if err != nil {
-			return All{}, err
-		}
+		out.Plans[i], faults[i] = d.stepped(s.Workshop, items[i], all[i], schedule, told, asOf, inputs)
+		out.Plans[i].Provisional = provisional
+	})
+	if err := errors.Join(faults...); err != nil {
+		return All{}, err
 	}
 	out.Shopping = shopping(s.Workshop, out.Plans, asOf)
 	out.Evenings = evenings(request.Airbrush, out.Plans, schedule, asOf)
+	out.Evenings.Provisional = provisional
 	return out, nil
 }
 
 // schedule lays all tasks on the calendar, as asked by what decides it; key names the plan that
-// was found, which is the same for all instants from one session to the next.
-func (d *Deriver) schedule(r path.Request, asked []any) (s path.Schedule, key string, err error) {
+// was found, which is the same for all instants from one session to the next. Who wants one soon gets a
+// provisional one where finding it takes long.
+func (d *Deriver) schedule(
+	r path.Request,
+	asked []any,
+	soon bool,
+) (s path.Schedule, key string, provisional bool, err error) {
 	inputs := []any{asked, r.Calendar, r.Airbrush, r.Since(), r.AsOf.Location().String(), r.Nodes}
 	key, err = keyOf("schedule", inputs)
 	if err != nil {
-		return s, "", err
+		return s, "", false, err
 	}
-	solved, err := stage(d, "schedule", inputs, func() (*path.Solution, error) { return path.Solve(r) })
+	var solved *path.Solution
+	if soon && left(r) > noticed {
+		_, known := got[*path.Solution](d, "schedule", inputs)
+		provisional = !known
+	}
+	if provisional {
+		solved, key, err = d.mended(r, inputs)
+	} else {
+		solved, err = stage(d, "schedule", inputs, func() (*path.Solution, error) { return path.Solve(r) })
+	}
 	if err != nil {
-		return s, "", err
+		return s, "", false, err
 	}
-	return solved.At(r.AsOf), key, nil
+	s = solved.At(r.AsOf)
+	d.like(s, r.Orders)
+	return s, key, provisional, nil
 }
 
 // stepped gives a build's plan its steps with their times.

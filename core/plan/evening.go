@@ -12,14 +12,17 @@ import (
 
 // Evenings is the calendar of the workshop with the work of all builds in it.
 type Evenings struct {
-	AsOf     time.Time   `json:"asOf"`
-	Sessions []Sitting   `json:"sessions"`
-	Tonight  Tonight     `json:"tonight"`
-	Gap      float64     `json:"gap"` // of the weighted ends to a bound that no plan can beat
-	Proven   bool        `json:"proven"`
-	Changes  int         `json:"changes"` // of colour at the airbrushes
-	Nodes    int         `json:"nodes"`
-	Why      measure.Why `json:"why"`
+	AsOf     time.Time `json:"asOf"`
+	Sessions []Sitting `json:"sessions"`
+	Tonight  Tonight   `json:"tonight"`
+	Gap      float64   `json:"gap"` // of the weighted ends to a bound that no plan can beat
+	Proven   bool      `json:"proven"`
+	Changes  int       `json:"changes"` // of colour at the airbrushes
+	Nodes    int       `json:"nodes"`
+	// Provisional tells that the last schedule was mended and a better one is being looked for
+	Provisional bool `json:"provisional,omitempty"`
+
+	Why measure.Why `json:"why"`
 
 	Airbrushes []path.Airbrush `json:"airbrushes"` // as the log leaves them
 	Timers     []Timer         `json:"timers"`     // of all builds: hands that spray one watch the window of another

@@ -44,31 +44,33 @@ type ColourLine struct {
 
 // Plan is what follows from a build at an instant.
 type Plan struct {
-	Build    string             `json:"build"`
-	Name     string             `json:"name"`
-	Scale    string             `json:"scale"`
-	AsOf     time.Time          `json:"asOf"`
-	Trouble  *Trouble           `json:"trouble,omitempty"` // why nothing follows from it
-	Stand    Stand              `json:"stand"`
-	Sizes    []SizeLine         `json:"sizes"`
-	Kit      *measure.KitReport `json:"kit,omitempty"`
-	Cables   []CableLine        `json:"cables"`
-	Gear     *vehicle.GearLine  `json:"gear,omitempty"`
-	Views    []form.View        `json:"views"`
-	Drawing  string             `json:"drawing"` // names what is drawn of the vehicle: Deriver.Drawing
-	Bare     string             `json:"bare"`    // names what is seen before the first step
-	Sheet    Sheet              `json:"sheet"`
-	Sheets   []string           `json:"sheets"` // those that there is something on
-	Zones    []ZoneLine         `json:"zones"`
-	Places   map[string]string  `json:"places"` // zones and parts as people say them
-	Pieces   map[string]string  `json:"pieces"` // of the body, by id, as people say them
-	Colours  []ColourLine       `json:"colours"`
-	Argued   []strata.Argued    `json:"argued"`  // how the amounts of the layers came about
-	Doubts   []string           `json:"doubts"`  // what of the vehicle's life does not go together
-	Touched  []TouchLine        `json:"touched"` // marks of one's own on where layers land
-	Findings []strata.Finding   `json:"findings"`
-	Steps    []Step             `json:"steps"`
-	Pots     []PotLine          `json:"pots"` // what each layer is laid from, or could be
+	Build   string    `json:"build"`
+	Name    string    `json:"name"`
+	Scale   string    `json:"scale"`
+	AsOf    time.Time `json:"asOf"`
+	Trouble *Trouble  `json:"trouble,omitempty"` // why nothing follows from it
+	// Provisional tells that the last schedule was mended and a better one is being looked for
+	Provisional bool               `json:"provisional,omitempty"`
+	Stand       Stand              `json:"stand"`
+	Sizes       []SizeLine         `json:"sizes"`
+	Kit         *measure.KitReport `json:"kit,omitempty"`
+	Cables      []CableLine        `json:"cables"`
+	Gear        *vehicle.GearLine  `json:"gear,omitempty"`
+	Views       []form.View        `json:"views"`
+	Drawing     string             `json:"drawing"` // names what is drawn of the vehicle: Deriver.Drawing
+	Bare        string             `json:"bare"`    // names what is seen before the first step
+	Sheet       Sheet              `json:"sheet"`
+	Sheets      []string           `json:"sheets"` // those that there is something on
+	Zones       []ZoneLine         `json:"zones"`
+	Places      map[string]string  `json:"places"` // zones and parts as people say them
+	Pieces      map[string]string  `json:"pieces"` // of the body, by id, as people say them
+	Colours     []ColourLine       `json:"colours"`
+	Argued      []strata.Argued    `json:"argued"`  // how the amounts of the layers came about
+	Doubts      []string           `json:"doubts"`  // what of the vehicle's life does not go together
+	Touched     []TouchLine        `json:"touched"` // marks of one's own on where layers land
+	Findings    []strata.Finding   `json:"findings"`
+	Steps       []Step             `json:"steps"`
+	Pots        []PotLine          `json:"pots"` // what each layer is laid from, or could be
 
 	Temporary string `json:"temporary,omitempty"` // the layer of a temporary paint
 

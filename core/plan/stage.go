@@ -12,6 +12,7 @@ import (
 
 	"cinderpath/core/landing"
 	"cinderpath/core/look"
+	"cinderpath/core/path"
 
 	"golang.org/x/sync/singleflight"
 )
@@ -33,6 +34,8 @@ type Deriver struct {
 	gone   float64      // the highest rank at which something was forgotten
 	made   atomic.Int64 // bytes that were ever remembered
 	flight singleflight.Group
+
+	starts path.Starts // of the last schedule
 
 	computed map[string]int // how often each stage was
 

@@ -690,9 +690,12 @@ type HealthStatus string
 
 // Home defines model for Home.
 type Home struct {
-	Builds  []HomeLine `json:"builds"`
-	Name    string     `json:"name"`
-	Tonight Tonight    `json:"tonight"`
+	Builds []HomeLine `json:"builds"`
+	Name   string     `json:"name"`
+
+	// Provisional The last schedule was mended; a better one is being looked for, and is there when it is asked for again.
+	Provisional *Provisional `json:"provisional,omitempty"`
+	Tonight     Tonight      `json:"tonight"`
 }
 
 // HomeLine defines model for HomeLine.
@@ -1051,6 +1054,9 @@ type Problem struct {
 	Title  string  `json:"title"`
 	Type   string  `json:"type"`
 }
+
+// Provisional The last schedule was mended; a better one is being looked for, and is there when it is asked for again.
+type Provisional = bool
 
 // ReadValue defines model for ReadValue.
 type ReadValue = document.Measured

@@ -1578,9 +1578,12 @@ export interface components {
         };
         Home: {
             name: string;
+            provisional?: components["schemas"]["Provisional"];
             builds: components["schemas"]["HomeLine"][];
             tonight: components["schemas"]["Tonight"];
         };
+        /** @description The last schedule was mended; a better one is being looked for, and is there when it is asked for again. */
+        Provisional: boolean;
         HomeLine: {
             /** Format: int64 */
             revision: number;
@@ -2659,6 +2662,7 @@ export interface components {
             inputs: string[];
         };
         Plan: {
+            provisional?: components["schemas"]["Provisional"];
             pots: components["schemas"]["PotLine"][];
             argued: components["schemas"]["Argued"][];
             doubts: string[];
@@ -3412,6 +3416,7 @@ export interface components {
         Evenings: {
             /** Format: date-time */
             asOf: string;
+            provisional?: components["schemas"]["Provisional"];
             sessions: components["schemas"]["Sitting"][];
             tonight: components["schemas"]["Tonight"];
             gap: number;

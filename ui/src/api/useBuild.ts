@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, ask, type BuildState, type Edit, insist, type NewEntry, Refusal, type Step, under } from './client';
+import { until } from './provisional';
 
 const key = (id: string) => ['build', id];
 
@@ -15,7 +16,7 @@ export function useBuild(id: string) {
   const state = useQuery({
     queryKey: key(id),
     queryFn: () => ask(api.GET('/api/builds/{id}', { params })),
-    refetchInterval: 60_000, // drying goes on
+    refetchInterval: (q) => until(q.state.data?.plan.provisional), // drying goes on
   });
   const keep = (next: BuildState) => {
     setStale(undefined);

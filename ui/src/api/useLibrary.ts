@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { api, ask } from './client';
+import { until } from './provisional';
 
 /** Families of products with their times. */
 export function useFamilies() {
@@ -24,6 +25,6 @@ export function useEvenings() {
   return useQuery({
     queryKey: ['evenings'],
     queryFn: () => ask(api.GET('/api/evenings')),
-    refetchInterval: 60_000,
+    refetchInterval: (q) => until(q.state.data?.provisional),
   });
 }

@@ -3,6 +3,7 @@ import { IconDots } from '@tabler/icons-react';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { type Home, Refusal, type Restored, words } from '../api/client';
+import { seeking } from '../api/provisional';
 import { LightSwitch } from '../LightSwitch';
 import { pictureUrl } from '../plate/usePlate';
 import { Rule } from '../rule/Rule';
@@ -43,6 +44,11 @@ export function HomeScreen() {
       <header className={classes.head}>
         <h1>Cinder Path</h1>
         <span className={classes.bench}>{home.data?.name}</span>
+        {home.data?.provisional && (
+          <span role="status" className={classes.bench}>
+            {seeking}
+          </span>
+        )}
         <span className={classes.gap} />
         <Link className="word" to="/shelf" title="Jars, mixes and what is missing">
           Shelf

@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, ask, insist, type Restored, type Start, under } from '../api/client';
+import { until } from '../api/provisional';
 import { send } from '../api/send';
 
 /** All builds, and what can be done with a whole build. */
@@ -10,7 +11,7 @@ export function useHome() {
   const home = useQuery({
     queryKey: ['home'],
     queryFn: () => ask(api.GET('/api/home')),
-    refetchInterval: 60_000,
+    refetchInterval: (q) => until(q.state.data?.provisional),
   });
   const start = useMutation({ mutationFn: (body: Start) => ask(api.POST('/api/builds', { body })), onSuccess: again });
   const duplicate = useMutation({

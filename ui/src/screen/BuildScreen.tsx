@@ -2,6 +2,7 @@ import { Button, Modal } from '@mantine/core';
 import { lazy, Suspense, useCallback, useEffect, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { type Plan, type View, words } from '../api/client';
+import { seeking } from '../api/provisional';
 import { useBuild } from '../api/useBuild';
 import { GearHandles, PartHandles } from '../form/Handles';
 import { useFormWork } from '../form/useFormWork';
@@ -205,6 +206,7 @@ export function BuildScreen() {
         <span className={classes.scale}>{plan.scale}</span>
         <p className={classes.act}>
           <strong>Next:</strong> <NextAct stand={plan.stand} />
+          {plan.provisional && <span role="status"> {seeking}</span>}
         </p>
         <button type="button" className="word" onClick={() => undo.mutate()} disabled={state.data.revision < 2}>
           Undo

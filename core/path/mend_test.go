@@ -1,0 +1,88 @@
+package path_test
+
+import (
+	"math"
+	"slices"
+	"testing"
+
+	"cinderpath/core/path"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// weighted is when the builds of a plan end, minutes from now on, those of the first priority four times.
+func weighted(r path.Request, s path.Schedule) (sum float64) {
+	for _, o := range r.Orders {
+		sum += s.Ends[o.Build].Sub(r.AsOf).Minutes() * math.Pow(2, -float64(o.Priority))
+	}
+	return sum
+}
+
+// A plan of which nothing changed is mended to itself, or to one that is as good; it takes hardly any work.
+func TestMendingWhatNeedsNoneKeepsThePlan(t *testing.T) {
+	for seed := range uint64(8) {
+		r := crowdedShop(seed)
+		r.Nodes = path.QuickNodes
+		best, err := path.Lay(r)
+		require.NoError(t, err)
+		solved, err := path.Mend(r, best.Starts(r.Orders))
+		require.NoError(t, err)
+		s := solved.At(r.AsOf)
+		require.Empty(t, violations(r, s), "workshop %d", seed)
+		assert.LessOrEqual(t, weighted(r, s), 1.06*weighted(r, best), "workshop %d", seed)
+		assert.Less(t, s.Nodes, max(best.Nodes/4, 2000), "workshop %d", seed)
+	}
+}
+
+// Whatever happens to a workshop, the plan that is mended keeps all rules, every task has a time, and it is
+// hardly worse than what a search finds: a task is gone, one takes longer, one is new, a build is put first.
+func TestAMendedPlanKeepsAllRules(t *testing.T) {
+	worse := 0.0
+	const rounds = 12
+	for seed := range uint64(rounds) {
+		r := crowdedShop(seed)
+		r.Nodes = path.QuickNodes
+		before, err := path.Lay(r)
+		require.NoError(t, err)
+		like := before.Starts(r.Orders)
+		r.Orders = slices.Clone(r.Orders)
+		o := &r.Orders[int(seed)%len(r.Orders)]
+		o.Tasks = slices.Clone(o.Tasks)
+		switch seed % 4 {
+		case 0:
+			o.Tasks[len(o.Tasks)/2].Minutes += 40
+		case 1: // nobody waits for the last
+			o.Tasks = o.Tasks[:len(o.Tasks)-1]
+		case 2:
+			last := o.Tasks[len(o.Tasks)-1]
+			o.Tasks = append(o.Tasks, path.Task{ID: "new", Title: "new", Kind: last.Kind, Minutes: 30,
+				After: []path.Arrow{{From: last.ID, Wait: 120}}})
+		default:
+			o.Priority = -1
+		}
+		best, err := path.Lay(r)
+		require.NoError(t, err)
+		solved, err := path.Mend(r, like)
+		require.NoError(t, err)
+		s := solved.At(r.AsOf)
+		require.Empty(t, violations(r, s), "workshop %d", seed)
+		require.Equal(t, len(best.Conflicts), len(s.Conflicts))
+		for _, o := range r.Orders {
+			for i, p := range s.Placed[o.Build] {
+				assert.Equal(t, len(best.Placed[o.Build][i].Spans) > 0, len(p.Spans) > 0, "%s %s", o.Build, o.Tasks[i].ID)
+			}
+		}
+		worse += weighted(r, s)/weighted(r, best)/rounds - 1.0/rounds
+	}
+	assert.Less(t, worse, 0.12)
+	t.Logf("mended plans end %.1f %% later than those that are sought", 100*worse)
+}
+
+// Without any earlier plan the most urgent goes first.
+func TestMendingNothingIsAPlanToo(t *testing.T) {
+	r := six(path.QuickNodes)
+	solved, err := path.Mend(r, path.Starts{})
+	require.NoError(t, err)
+	require.Empty(t, violations(r, solved.At(r.AsOf)))
+}

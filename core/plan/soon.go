@@ -1,0 +1,61 @@
+package plan
+
+import (
+	"context"
+	"time"
+
+	"cinderpath/core/document"
+	"cinderpath/core/path"
+)
+
+// noticed is how many tasks are left to plan where somebody notices that their plan is sought: below it a
+// search is done within a tenth of a second.
+const noticed = 250
+
+// Soon derives as For does, but does not let anyone wait for a search among many tasks: the last schedule is
+// mended, and All says that it is provisional. For finds the better one, which Soon gives from then on.
+func (d *Deriver) Soon(
+	ctx context.Context,
+	w document.Workshop,
+	items []document.Item,
+	asOf time.Time,
+) (All, error) {
+	return d.patiently(ctx, w, items, asOf, true)
+}
+
+// left counts the tasks that are still to be planned.
+func left(r path.Request) (n int) {
+	for _, o := range r.Orders {
+		for _, t := range o.Tasks {
+			if e, ok := r.Log[o.Build][t.ID]; !ok || e.Ended.IsZero() {
+				n++
+			}
+		}
+	}
+	return n
+}
+
+// mended is the schedule of a request that is like the last one there was.
+func (d *Deriver) mended(r path.Request, inputs []any) (*path.Solution, string, error) {
+	d.mu.Lock()
+	like := d.starts
+	d.mu.Unlock()
+	if like == nil {
+		like = path.Starts{}
+	}
+	asked := []any{inputs, like}
+	key, err := keyOf("mended", asked)
+	if err != nil {
+		return nil, "", err
+	}
+	solved, err := stage(d, "mended", asked, func() (*path.Solution, error) { return path.Mend(r, like) })
+	return solved, key, err
+}
+
+// like keeps how a schedule lies, for the next one to be like it.
+func (d *Deriver) like(s path.Schedule, orders []path.Order) {
+	starts := s.Starts(orders)
+	d.mu.Lock()
+	defer d.mu.Unlock()
+	d.starts = starts
+}

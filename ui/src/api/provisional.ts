@@ -1,0 +1,5 @@
+/** How long until a plan is asked for again, ms: while a better one is looked for it comes at any moment. */
+export const until = (provisional?: boolean) => (provisional ? 400 : 60_000);
+
+/** What is said meanwhile. */
+export const seeking = 'The last order is mended; a better one is being looked for.';
