@@ -327,14 +327,14 @@ func (c stopCmd) Run() error {
 	if err := syscall.Kill(r.PID, syscall.SIGTERM); err != nil && !errors.Is(err, syscall.ESRCH) {
 		return err
 	}
-	for range 150 {
+	for range 450 {
 		if _, still := readRunning(dir); !still {
 			fmt.Println("Stopped.")
 			return nil
 		}
 		time.Sleep(100 * time.Millisecond)
 	}
-	return fmt.Errorf("process %d did not stop within 15 s", r.PID)
+	return fmt.Errorf("process %d did not stop within 45 s", r.PID)
 }
 
 // readRunning reads the note of a running app; a note left by a killed one does

@@ -26,7 +26,7 @@ func (s Schedule) Starts(orders []Order) Starts {
 // Mend lays all builds in the order in which an earlier plan had their tasks; what is new goes where its
 // neighbours are. Nothing is sought: it is a plan at once, until Solve has found a better one. Where that
 // order breaks a window the first plan is taken that keeps all of them. The bound is the weak one.
-func Mend(r Request, like Starts) (*Solution, error) { return solve(r, like) }
+func Mend(r Request, like Starts) (*Solution, error) { return solve(r, how{like: like}) }
 
 // mendLike lays the jobs like an earlier plan, or most urgent first where that is better.
 func (s *search) mendLike(like Starts) {

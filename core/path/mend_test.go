@@ -79,6 +79,31 @@ func TestAMendedPlanKeepsAllRules(t *testing.T) {
 	t.Logf("mended plans end %.1f %% later than those that are sought", 100*worse)
 }
 
+// A plan at a glance costs little and keeps all rules; where it says that nothing better is likely it is the one
+// that is sought, elsewhere that one is as good at least.
+func TestAGlanceIsThePlanWhereNothingBetterIsSought(t *testing.T) {
+	worth := 0
+	for seed := range uint64(8) {
+		r := crowdedShop(seed)
+		r.Nodes = path.QuickNodes
+		glance, err := path.Glance(r)
+		require.NoError(t, err)
+		first := glance.At(r.AsOf)
+		require.Empty(t, violations(r, first), "workshop %d", seed)
+		assert.LessOrEqual(t, first.Nodes, 2*path.QuickNodes)
+		best, err := path.Lay(r)
+		require.NoError(t, err)
+		if glance.Further() {
+			worth++
+			assert.LessOrEqual(t, newRival(r).told(best), newRival(r).told(first), "workshop %d", seed)
+		} else {
+			assert.Equal(t, best, first, "workshop %d", seed)
+		}
+	}
+	assert.Positive(t, worth)
+	assert.Less(t, worth, 8)
+}
+
 // Without any earlier plan the most urgent goes first.
 func TestMendingNothingIsAPlanToo(t *testing.T) {
 	r := six(path.QuickNodes)

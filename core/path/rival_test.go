@@ -316,9 +316,9 @@ func (v *rival) told(s path.Schedule) float64 {
 	return sum
 }
 
-// Hardly a plan of ten to forty tasks is beaten by more than a hundredth by the test's own
-// search with ten times the work, which sets out from four orders; half of them not at all.
-// And nobody beats what is said that no plan can beat.
+// Hardly a plan of ten to forty tasks is beaten by more than a hundredth by the test's own search with ten times
+// the work of a plan at a glance, which sets out from four orders; half of them not at all. And nobody beats
+// what is said that no plan can beat.
 func TestNoRivalPlansBetter(t *testing.T) {
 	t.Parallel()
 	n := proof.Rounds(6, 12)
@@ -339,7 +339,7 @@ func TestNoRivalPlansBetter(t *testing.T) {
 			t.Logf("workshop %d of %d tasks: %.0f, %.0f is possible", i, len(v.tasks), v.told(s), best)
 			lost++
 		}
-		assert.LessOrEqual(t, beaten, 0.06, "workshop %d", i)
+		assert.LessOrEqual(t, beaten, 0.03, "workshop %d", i)
 		// What is said that no plan can beat, nobody beats.
 		early := 0.0
 		for _, w := range v.weight {
@@ -356,5 +356,5 @@ func TestNoRivalPlansBetter(t *testing.T) {
 	t.Logf("%d workshops: beaten by %.2f %% (median), %.2f %% (worst); %.1f %% above the bound on average",
 		n, 100*worse[n/2], 100*worse[n-1], gaps)
 	assert.LessOrEqual(t, worse[n/2], 0.0)
-	assert.LessOrEqual(t, lost, n/10, "that many may be beaten by more than a hundredth")
+	assert.LessOrEqual(t, lost, n/12, "that many may be beaten by more than a hundredth")
 }

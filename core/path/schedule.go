@@ -77,6 +77,8 @@ type Solution struct {
 	s      *search
 	failed []map[int]string
 	told   Schedule // conflicts and nodes
+
+	further bool // a better one may well be found, or was sought
 }
 
 // At is the schedule as of an instant for which Since is the same as for the request.
@@ -117,10 +119,15 @@ func (r Request) Since() time.Time {
 }
 
 // Solve looks for the plan of a request; the schedule is as in Lay.
-func Solve(r Request) (*Solution, error) { return solve(r, nil) }
+func Solve(r Request) (*Solution, error) { return solve(r, how{}) }
 
-// solve looks for a plan, or mends an earlier one where there is one.
-func solve(r Request, like Starts) (*Solution, error) {
+// how a plan is come by: sought until it is worth no more, at a glance, or mended from an earlier one.
+type how struct {
+	glance bool
+	like   Starts
+}
+
+func solve(r Request, way how) (*Solution, error) {
 	r.AsOf = r.Since()
 	r.Orders = slices.Clone(r.Orders)
 	slices.SortStableFunc(r.Orders, func(a, b Order) int {
@@ -148,7 +155,7 @@ func solve(r Request, like Starts) (*Solution, error) {
 		heads, clashes := p.contradictions()
 		var s *search
 		if len(clashes) == 0 {
-			s, clashes = p.search(heads, r, &left, like)
+			s, clashes = p.search(heads, r, &left, way.like)
 		}
 		if r.stopped() {
 			return nil, ErrStopped
@@ -160,36 +167,53 @@ func solve(r Request, like Starts) (*Solution, error) {
 		if len(clashes) > 0 {
 			continue
 		}
-		if like == nil {
+		if way.like == nil {
 			s.bound.cost = p.joint(s.bound, heads, s.cost.end-p.past())
-			s.further()
+		}
+		most, legs := s.further()
+		if most > 0 && !way.glance {
+			s.goOn(most, legs)
 		}
 		s.t.closed = s.closed
 		s.t.lay(s.best)
-		return &Solution{r, p, s, failed, out}, nil
+		return &Solution{r, p, s, failed, out, most > 0}, nil
 	}
 }
+
+// Glance is Solve as far as nobody waits for it: where a better plan may well be found, Further tells so.
+func Glance(r Request) (*Solution, error) { return solve(r, how{glance: true}) }
+
+// Further tells whether a better plan may well be found, or where it was sought.
+func (f *Solution) Further() bool { return f.further }
 
 // Where a plan is told to lie so far above its bound, it is worth more nodes in all: with few
 // jobs always, with many only where somebody waits for the plan once.
 const (
 	worthwhile = 0.005
 	fewJobs    = 60
-	fewNodes   = 3_000_000
+	fewTimes   = 60 // of what the plan at a glance may cost
+	fewNodes   = 12_000_000
 	manyJobs   = 200
 	manyNodes  = 8_000_000
 )
 
-// further goes on where a better plan may well be found.
-func (s *search) further() {
-	n, most, legs := len(s.p.jobs), fewNodes, again
+// further tells how many nodes a plan is worth where a better one may well be found, and how it is sought;
+// none elsewhere.
+func (s *search) further() (most int, legs []leg) {
+	n := len(s.p.jobs)
+	most, legs = min(fewTimes*s.budget, fewNodes), again
 	if n > fewJobs {
 		most, legs = manyNodes, elsewhere
 	}
 	if s.any || s.proven || n == 0 || n > manyJobs || n > fewJobs && s.budget < CommonNodes || s.nodes >= most ||
 		s.cost.end-s.p.past() <= (1+worthwhile)*s.bound.cost {
-		return
+		return 0, nil
 	}
+	return most, legs
+}
+
+// goOn looks for a better plan.
+func (s *search) goOn(most int, legs []leg) {
 	s.budget, s.t.closed = most, nil
 	before := s.cost.end
 	keys := s.first()

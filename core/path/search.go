@@ -237,8 +237,22 @@ var (
 		{0.1, 0.0005, 0.05, false},
 	}
 	single = []leg{{0.8, 0.003, 1, false}, {0.2, 0.0003, 1, false}}
-	// Where a walk has led into a corner, others set out from elsewhere: with few jobs, with many.
-	again     = []leg{{0.45, 0.03, 0.02, true}, {0.45, 0.03, 0.02, true}, {0.1, 0.0005, 0.02, false}}
+	// Where a walk has led into a corner, others set out from elsewhere: with few jobs, with many. With few the
+	// best plans lie far apart, a whole session earlier or later: some walks are long, many short and hot.
+	again = []leg{
+		{0.18, 0.03, 0.02, true},
+		{0.18, 0.03, 0.02, true},
+		{0.18, 0.01, 0.02, false},
+		{0.045, 0.05, 0.02, true},
+		{0.045, 0.05, 0.02, true},
+		{0.045, 0.05, 0.02, true},
+		{0.045, 0.05, 0.02, true},
+		{0.045, 0.05, 0.02, true},
+		{0.045, 0.05, 0.02, true},
+		{0.045, 0.05, 0.02, true},
+		{0.045, 0.05, 0.02, true},
+		{0.1, 0.0005, 0.02, false},
+	}
 	elsewhere = []leg{{0.9, 0.006, 1, true}, {0.1, 0.0003, 1, false}}
 )
 

@@ -137,13 +137,12 @@ func (d *Deriver) schedule(
 	if err != nil {
 		return s, "", false, err
 	}
-	var solved *path.Solution
-	if soon && left(r) > noticed {
-		_, known := got[*path.Solution](d, "schedule", inputs)
-		provisional = !known
-	}
-	if provisional {
-		solved, key, err = d.mended(r, inputs)
+	solved, known := got[*path.Solution](d, "schedule", inputs)
+	if soon && !known {
+		var other string
+		if solved, other, provisional, err = d.soon(r, inputs); provisional {
+			key = other
+		}
 	} else {
 		solved, err = stage(d, "schedule", inputs, func() (*path.Solution, error) { return path.Solve(r) })
 	}

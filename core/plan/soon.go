@@ -8,12 +8,13 @@ import (
 	"cinderpath/core/path"
 )
 
-// noticed is how many tasks are left to plan where somebody notices that their plan is sought: below it a
-// search is done within a tenth of a second.
+// noticed is how many tasks are left to plan where somebody notices that their plan is sought: below it the
+// first look is done within a tenth of a second.
 const noticed = 250
 
-// Soon derives as For does, but does not let anyone wait for a search among many tasks: the last schedule is
-// mended, and All says that it is provisional. For finds the better one, which Soon gives from then on.
+// Soon derives as For does, but does not let anyone wait: among many tasks the last schedule is mended, among
+// few that are worth a long search the plan at a glance is given, and All says that it is provisional. For
+// finds the better one, which Soon gives from then on.
 func (d *Deriver) Soon(
 	ctx context.Context,
 	w document.Workshop,
@@ -33,6 +34,24 @@ func left(r path.Request) (n int) {
 		}
 	}
 	return n
+}
+
+// soon gives the schedule that nobody waits for, named by a key; provisional where a better one may be found.
+// Where none may be it is remembered as what was sought.
+func (d *Deriver) soon(r path.Request, inputs []any) (s *path.Solution, key string, provisional bool, err error) {
+	if left(r) > noticed {
+		s, key, err = d.mended(r, inputs)
+		return s, key, true, err
+	}
+	s, err = stage(d, "glance", inputs, func() (*path.Solution, error) { return path.Glance(r) })
+	if err != nil {
+		return nil, "", false, err
+	}
+	if s.Further() {
+		key, err = keyOf("glance", inputs)
+		return s, key, true, err
+	}
+	return s, "", false, d.put("schedule", inputs, s)
 }
 
 // mended is the schedule of a request that is like the last one there was.

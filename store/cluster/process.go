@@ -82,16 +82,23 @@ func (c *Cluster) end() error {
 	if !ok {
 		return nil
 	}
-	if err := syscall.Kill(pid, syscall.SIGINT); err != nil && !errors.Is(err, syscall.ESRCH) {
-		return err
+	// It writes all to its files first, which takes its time on a busy disk; then it is ended as by a power cut,
+	// after which it writes them at its next start: what was acknowledged stands in its log.
+	for _, how := range [2]syscall.Signal{syscall.SIGINT, syscall.SIGQUIT} {
+		if err := syscall.Kill(pid, how); err != nil && !errors.Is(err, syscall.ESRCH) {
+			return err
+		}
+		select {
+		case <-c.ended:
+			return nil
+		case <-time.After(stopping):
+		}
 	}
-	select {
-	case <-c.ended:
-		return nil
-	case <-time.After(10 * time.Second):
-		return fmt.Errorf("the database server (pid %d) did not stop within 10 s", pid)
-	}
+	return fmt.Errorf("the database server (pid %d) did not stop within %v", pid, 2*stopping)
 }
+
+// stopping is how long the server has to end in either way.
+const stopping = 15 * time.Second
 
 func lastLines(s string) string {
 	lines := strings.Split(strings.TrimSpace(s), "\n")
