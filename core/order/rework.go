@@ -51,7 +51,7 @@ func Reworked(r document.Rework, tasks []path.Task, why map[string][]string, pac
 			later = append(later, s)
 		}
 	}
-	w.cutAndMerge(r.Split, r.Merged)
+	w.cutAndMerge(r)
 	for _, s := range later {
 		if w.at(ownID(s)) >= 0 {
 			w.tie(s)
@@ -146,8 +146,8 @@ func (w *reworked) tie(s document.OwnStep) document.OwnStep {
 
 // cutAndMerge parts and joins tasks until nothing changes: parts may be merged, and
 // what was merged split.
-func (w *reworked) cutAndMerge(split []document.Cut, merge []document.Merge) {
-	split, merge = slices.Clone(split), slices.Clone(merge)
+func (w *reworked) cutAndMerge(r document.Rework) {
+	split, merge := slices.Clone(r.Split), slices.Clone(r.Merged)
 	for done := true; done; {
 		done = false
 		split = slices.DeleteFunc(split, func(c document.Cut) bool {
@@ -160,6 +160,12 @@ func (w *reworked) cutAndMerge(split []document.Cut, merge []document.Merge) {
 		merge = slices.DeleteFunc(merge, func(m document.Merge) bool {
 			there := !slices.ContainsFunc(m.Tasks, func(id string) bool { return w.at(id) < 0 })
 			if there {
+				// What is left out does not stand between them.
+				i := amid(w.tasks, m.Tasks)
+				for i >= 0 && slices.Contains(r.Left, w.tasks[i].ID) {
+					w.tasks = without(w.tasks, i)
+					i = amid(w.tasks, m.Tasks)
+				}
 				w.tasks, done = merged(w.tasks, m, w.why), true
 			}
 			return there
@@ -266,7 +272,15 @@ func apart(list []path.Task) string {
 
 // between names a task that must come after one of some and before another of them.
 func between(tasks []path.Task, ids []string) string {
-	for _, t := range tasks {
+	if i := amid(tasks, ids); i >= 0 {
+		return tasks[i].Title
+	}
+	return ""
+}
+
+// amid is the place of a task that must come between others; below 0: there is none.
+func amid(tasks []path.Task, ids []string) int {
+	for i, t := range tasks {
 		if slices.Contains(ids, t.ID) {
 			continue
 		}
@@ -276,10 +290,10 @@ func between(tasks []path.Task, ids []string) string {
 			before = before || precedes(tasks, t.ID, id)
 		}
 		if after && before {
-			return t.Title
+			return i
 		}
 	}
-	return ""
+	return -1
 }
 
 // without takes a task out; what came before it now comes before what came after it.

@@ -191,7 +191,8 @@ func (f *Solution) Further() bool { return f.further }
 const (
 	worthwhile = 0.005
 	fewJobs    = 60
-	fewTimes   = 60 // of what the plan at a glance may cost
+	oneTimes   = 15 // of what the plan at a glance may cost: for one build
+	fewTimes   = 60 // and for several, which get into each other's way
 	fewNodes   = 12_000_000
 	manyJobs   = 200
 	manyNodes  = 8_000_000
@@ -202,6 +203,9 @@ const (
 func (s *search) further() (most int, legs []leg) {
 	n := len(s.p.jobs)
 	most, legs = min(fewTimes*s.budget, fewNodes), again
+	if s.p.alone() {
+		most = min(oneTimes*s.budget, fewNodes)
+	}
 	if n > fewJobs {
 		most, legs = manyNodes, elsewhere
 	}
@@ -210,6 +214,11 @@ func (s *search) further() (most int, legs []leg) {
 		return 0, nil
 	}
 	return most, legs
+}
+
+// alone tells whether all that is left to do is on one build.
+func (p *problem) alone() bool {
+	return !slices.ContainsFunc(p.jobs, func(j job) bool { return j.build != p.jobs[0].build })
 }
 
 // goOn looks for a better plan.

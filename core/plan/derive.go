@@ -137,8 +137,8 @@ func (d *Deriver) schedule(
 	if err != nil {
 		return s, "", false, err
 	}
-	solved, known := got[*path.Solution](d, "schedule", inputs)
-	if soon && !known {
+	var solved *path.Solution
+	if _, known := got[*path.Solution](d, "schedule", inputs); soon && !known {
 		var other string
 		if solved, other, provisional, err = d.soon(r, inputs); provisional {
 			key = other

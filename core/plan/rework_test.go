@@ -178,6 +178,26 @@ func anyChange(t *testing.T, first document.Build) {
 	})
 }
 
+// Steps between which only one stands that is left out are merged.
+func TestWhatIsLeftOutDoesNotStandBetween(t *testing.T) {
+	of := stepsOf()
+	b := boxed(t)
+	before, err := of(b)
+	require.NoError(t, err)
+	for _, e := range []document.OrderEdit{
+		{Do: "leave", Task: "fillhole:hull:1"},
+		{Do: "merge", Tasks: []string{"clean:parts:1", "fillhole:hull:2"}, Title: "Both"},
+	} {
+		b, err = applied(b, []document.Edit{{Op: document.SetOrder, Order: &e}}, ids())
+		require.NoError(t, err)
+	}
+	after, err := of(b)
+	require.NoError(t, err)
+	assert.Len(t, after, len(before)-2)
+	whole(t, after)
+	assert.True(t, slices.ContainsFunc(after, func(x path.Task) bool { return x.Title == "Both" }))
+}
+
 // A step that is split and done in part: the parts that are done stay done.
 func TestPartsOfASplitStepAreDoneOneByOne(t *testing.T) {
 	b := boxed(t)
