@@ -195,6 +195,7 @@ func TestASchemeFromAPicture(t *testing.T) {
 	for _, c := range other["colours"].([]any)[1:] {
 		c.(map[string]any)["family"] = "blotches"
 	}
+	thought := other["colours"].([]any)[1].(map[string]any)["width"]
 	body, err := json.Marshal(map[string]any{"schemes": []any{other}, "side": "left", "wide": 500})
 	require.NoError(t, err)
 	r, err := http.Post(a.url+"/api/builds/"+varrow+"/sketches", "application/json", bytes.NewReader(body))
@@ -250,6 +251,12 @@ func TestASchemeFromAPicture(t *testing.T) {
 	traces := state.Build.Scheme["traces"].([]any)
 	require.Len(t, traces, 1)
 	assert.Equal(t, "mirrored", traces[0].(map[string]any)["far"])
+	// How wide its fields are is read too, and stands at the colour.
+	read := state.Build.Scheme["colours"].([]any)[1].(map[string]any)
+	width := read["width"].(float64)
+	assert.NotEqual(t, thought, width)
+	do(t, w, see(fmt.Sprintf(`//article[@aria-label=%q]//*[contains(., ", %.0f mm")]`, read["name"], width)))
+	lookAt(t, w, "fitted")
 }
 
 // A field is chosen from the list of a view and gets another colour: pins hold it.

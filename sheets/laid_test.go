@@ -60,7 +60,7 @@ type laidMask struct {
 // masksOnPaper reads outlines and named marks from a page: a mark is a line of 2 mm that begins on an
 // outline and ends beside its name.
 func masksOnPaper(page []stroke, words []written) (out []laidMask) {
-	named := regexp.MustCompile(`^\d+\.\d+[ab]$`)
+	named := regexp.MustCompile(`^\d+\.\d+[a-z]+$`)
 	var lines [][2][2]float64
 	for _, s := range page {
 		switch {
@@ -78,8 +78,12 @@ func masksOnPaper(page []stroke, words []written) (out []laidMask) {
 		for _, l := range lines {
 			for k := range 2 {
 				a, b := l[k], l[1-k]
-				// Its name stands a little farther in, and a little down and left of that.
+				// Its name stands a little farther in, and a little down and left of that; it ends there where that
+				// is to the left.
 				at := [2]float64{a[0] + 1.2*(b[0]-a[0]) - 1, a[1] + 1.2*(b[1]-a[1]) - 1.5}
+				if b[0]-a[0] < -0.6 {
+					at[0] -= float64(len(w.word)) - 1
+				}
 				if d := gap(at, w.at); d < nearest {
 					best, nearest = a, d
 				}

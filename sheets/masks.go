@@ -5,10 +5,12 @@ import (
 	"fmt"
 	"image/color"
 	"slices"
+	"strings"
 
 	"cinderpath/core/colour"
 	"cinderpath/core/plan"
 	"cinderpath/core/scheme"
+	"cinderpath/core/zone"
 
 	"gonum.org/v1/plot/vg"
 )
@@ -46,9 +48,9 @@ const letter = 1.35
 
 func (p placedMask) title() string {
 	if p.Rolled {
-		return fmt.Sprintf("%s, laid round it, %d pieces", p.Name, len(p.Pieces))
+		return fmt.Sprintf("%d  %s, laid round it, %d pieces", p.Number, p.Name, len(p.Pieces))
 	}
-	return fmt.Sprintf("%s, %d pieces", p.Name, len(p.Pieces))
+	return fmt.Sprintf("%d  %s, %d pieces", p.Number, p.Name, len(p.Pieces))
 }
 
 // Masks draws the fields of a scheme on its panels, unrolled, at the model's size.
@@ -162,14 +164,27 @@ func (p placedMask) draw(c Pen, m plan.MaskSheet, style MaskStyle) {
 	if style.CutOnly {
 		return
 	}
+	beside := map[string]bool{} // what lies there without a mask is named once
 	for _, tick := range p.Ticks {
 		if min(p.wide, p.high) < namedTicks {
 			break // a mark without a name meets nothing
 		}
+		name := tick.Name
+		if name == "" {
+			if beside[tick.Zone] {
+				continue
+			}
+			words := zone.Words(tick.Zone)
+			beside[tick.Zone], name = true, strings.TrimSpace(words[strings.LastIndex(words, ", ")+1:])
+		}
 		a := p.at(tick.At, m.K)
 		c.Line(0.2, false, a, [2]float64{a[0] + 2*tick.Along[0], a[1] + 2*tick.Along[1]})
 		c.SetColor(color.Gray{Y: 110})
-		c.Say(a[0]+2.4*tick.Along[0]-1, a[1]+2.4*tick.Along[1]-0.8, tick.Name)
+		x := a[0] + 2.4*tick.Along[0] - 1
+		if tick.Along[0] < -0.3 { // it ends where the tick does
+			x = a[0] + 2.4*tick.Along[0] - 0.75*letter*float64(len(name))
+		}
+		c.Say(x, a[1]+2.4*tick.Along[1]-0.8, name)
 		c.SetColor(color.Black)
 	}
 	for _, piece := range p.Pieces {

@@ -83,7 +83,9 @@ func (d *Deriver) AskMasks(w document.Workshop, b document.Build) (MaskAnswer, e
 			})
 		}
 		for _, t := range p.Ticks {
-			q.Ticks = append(q.Ticks, MaskTick{t.Name, m.onModel(t.At)})
+			if t.Name != "" {
+				q.Ticks = append(q.Ticks, MaskTick{t.Name, m.onModel(t.At)})
+			}
 		}
 		out.Panels = append(out.Panels, q)
 	}

@@ -112,13 +112,14 @@ func (out MaskSheet) masked(w document.Workshop) MaskSheet {
 		fmt.Sprintf("Cut fields on the line; where a field reaches the panel's rim cut on the dashed one, %g mm beyond it,",
 			MaskAllowance),
 		"and fold that over the edge.",
-		"Ticks of one name meet where two panels share an edge. Cut away from your fingers.")
+		"Ticks of one name meet: 3.7a is where number 3 and number 7 share an edge. Other words beside a tick name what",
+		"is there without a mask. Cut away from your fingers.")
 	narrow := 0
-	out.Panels = slices.DeleteFunc(slices.Clone(out.Panels), func(m scheme.PanelMask) bool {
+	out.Panels = scheme.Kept(out.Panels, func(m scheme.PanelMask) bool {
 		if m.Narrow {
 			narrow++
 		}
-		return m.Narrow || !slices.ContainsFunc(m.Pieces, func(p scheme.Piece) bool { return out.Masked[p.Colour] })
+		return !m.Narrow && slices.ContainsFunc(m.Pieces, func(p scheme.Piece) bool { return out.Masked[p.Colour] })
 	})
 	if narrow > 0 {
 		out.Words = append(out.Words, fmt.Sprintf(

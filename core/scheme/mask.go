@@ -35,6 +35,7 @@ func (r Run) Length() float64 { return math.Hypot(r.B[0]-r.A[0], r.B[1]-r.A[1]) 
 // PanelMask is a panel with the fields on it, or several that meet without an edge, unrolled.
 type PanelMask struct {
 	Net     form.Net
+	Number  int // on the sheet, from 1
 	Zone    string
 	Name    string  // as people say it
 	Outline []Ring  // the outer ones and those of holes where other parts stand
@@ -74,7 +75,7 @@ func (l *Layout) Masks(panels []*form.Panel, scale float64) ([]PanelMask, error)
 		}
 		out = append(out, *m)
 	}
-	return out, nil
+	return numbered(out), nil
 }
 
 func (l *Layout) mask(panels []*form.Panel, net form.Net, beyond [][]form.Other, scale float64) (*PanelMask, error) {

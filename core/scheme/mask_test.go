@@ -1,6 +1,7 @@
 package scheme_test
 
 import (
+	"fmt"
 	"math"
 	"slices"
 	"testing"
@@ -202,6 +203,20 @@ func TestTicksMeet(t *testing.T) {
 	at, pairs := map[string]form.Vec{}, 0
 	for _, m := range masks {
 		for _, tick := range m.Ticks {
+			if tick.Name == "" {
+				continue // what is beyond has one colour
+			}
+			var low, high int
+			_, err := fmt.Sscanf(tick.Name, "%d.%d", &low, &high)
+			require.NoError(t, err)
+			assert.True(
+				t,
+				low < high && (low == m.Number || high == m.Number) || low == high,
+				"%s on number %d",
+				tick.Name,
+				m.Number,
+			)
+			assert.Equal(t, tick.Zone, masks[low+high-m.Number-1].Zone, "it names what lies there")
 			here := inSpace(panels, m, tick.At)
 			if there, ok := at[tick.Name]; ok {
 				assert.Less(t, away(here, there), 0.15)

@@ -3,6 +3,7 @@ package scheme
 import (
 	"cinderpath/core/form"
 	"cinderpath/core/zone"
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -12,8 +13,72 @@ import (
 type Tick struct {
 	At    [2]float64
 	Along [2]float64 // unit, into the panel
-	Name  string
-	Zone  string // beyond it
+	Name  string     // the same on both masks that meet there; nothing where the other has none
+	Zone  string     // beyond it
+
+	panels [2]int // that share the edge, the lower one first
+	part   int    // which of the marks on that edge
+}
+
+// numbered gives masks their numbers, from 1, and the ticks on edges that two of them share the names of both:
+// 3.7a is the first where number 3 and number 7 meet.
+func numbered(masks []PanelMask) []PanelMask {
+	out := slices.Clone(masks)
+	number := map[int]int{} // of the mask that a panel lies on
+	for i := range out {
+		out[i].Number = i + 1
+		for _, m := range out[i].Net.Members {
+			number[m.Panel] = i + 1
+		}
+	}
+	type mark struct {
+		between, panels [2]int
+		part            int
+	}
+	of := func(t Tick) (m mark, ok bool) {
+		a, b := number[t.panels[0]], number[t.panels[1]]
+		return mark{[2]int{min(a, b), max(a, b)}, t.panels, t.part}, a > 0 && b > 0
+	}
+	var marks []mark
+	for _, m := range out {
+		for _, t := range m.Ticks {
+			if k, ok := of(t); ok && !slices.Contains(marks, k) {
+				marks = append(marks, k)
+			}
+		}
+	}
+	slices.SortFunc(marks, func(a, b mark) int {
+		return cmp.Or(slices.Compare(a.between[:], b.between[:]), slices.Compare(a.panels[:], b.panels[:]), a.part-b.part)
+	})
+	names, counts := map[mark]string{}, map[[2]int]int{}
+	for _, k := range marks {
+		n := counts[k.between]
+		counts[k.between]++
+		letters := string(rune('a' + n%26))
+		if n >= 26 {
+			letters = string(rune('a'+n/26-1)) + letters
+		}
+		names[k] = fmt.Sprintf("%d.%d%s", k.between[0], k.between[1], letters)
+	}
+	for i := range out {
+		out[i].Ticks = slices.Clone(out[i].Ticks)
+		for n := range out[i].Ticks {
+			k, _ := of(out[i].Ticks[n])
+			out[i].Ticks[n].Name = names[k]
+		}
+	}
+	return out
+}
+
+// Kept are the masks that are wanted, numbered anew.
+func Kept(masks []PanelMask, wanted func(PanelMask) bool) []PanelMask {
+	var out []PanelMask
+	for _, m := range masks {
+		if wanted(m) {
+			out = append(out, m)
+		}
+	}
+	return numbered(out)
 }
 
 // Edges with room for one tick and for two, mm on the model.
@@ -59,10 +124,7 @@ func ticks(panels []*form.Panel, m *form.Member, beyond [][]form.Other, scale fl
 				continue // another part stands there
 			}
 			out = append(out, Tick{
-				At:    m.Flat(p.Flat(there)),
-				Along: into,
-				Name:  fmt.Sprintf("%d.%d%c", low, high, 'a'+k),
-				Zone:  panels[o].Zone,
+				At: m.Flat(p.Flat(there)), Along: into, Zone: panels[o].Zone, panels: [2]int{low, high}, part: k,
 			})
 		}
 	}
