@@ -247,23 +247,44 @@ func (p placedMask) cross(c Pen, m plan.MaskSheet) {
 	for _, r := range p.Outline {
 		c.Line(0.1, true, p.ring(r, m.K)...)
 	}
-	for _, x := range p.Crossed {
+	corners := map[[2]float64]string{}
+	for k, x := range p.Crossed {
 		at := p.at(x.At, m.K)
 		c.SetColor(color.Black)
 		c.Circle(0.2, at[0], at[1], 0.8)
+		if corners[x.From] == "" {
+			corners[x.From] = cornerName(len(corners))
+			from := p.at(x.From, m.K)
+			c.SetColor(color.RGBA{R: 150, G: 40, B: 30, A: 255})
+			c.Say(from[0]-letter/2, from[1]-0.8, corners[x.From])
+			c.SetColor(color.Black)
+		}
 		// The words stand on the inner side.
 		mid := [2]float64{p.x + p.wide/2, p.y + p.high/2}
-		dx, dy := 1.4, -0.8
+		dx, dy := 1.4, 0.9
 		if at[0] > mid[0] {
-			dx = -9
+			dx = -14
 		}
 		if at[1] > mid[1] {
 			dy = -3.2
 		}
-		c.Say(at[0]+dx, at[1]+dy, fmt.Sprintf("%.1f %c/%c", x.Along/m.K, 'a'+x.Below, 'a'+x.Above))
+		c.Say(
+			at[0]+dx,
+			at[1]+dy,
+			fmt.Sprintf("%d: %s %.1f %c/%c", k+1, corners[x.From], x.Along/m.K, 'a'+x.Below, 'a'+x.Above),
+		)
 	}
 	c.SetColor(color.Black)
 	c.Say(p.x, p.y+p.high+1.5, p.Name)
+}
+
+// cornerName is the name of a corner by its number: A to Z, then A2 and so on.
+func cornerName(n int) string {
+	name := string(rune('A' + n%26))
+	if n >= 26 {
+		name += fmt.Sprint(n/26 + 1)
+	}
+	return name
 }
 
 // Guide draws the five views with their colours beneath.

@@ -46,10 +46,10 @@ func (d *Deriver) CrossingsOf(w document.Workshop, b document.Build) (MaskSheet,
 	out.Panels = slices.DeleteFunc(out.Panels, func(p scheme.PanelMask) bool { return len(p.Crossed) == 0 || p.Narrow })
 	out.Words = []string{
 		fmt.Sprintf(
-			"%d marks: pencil each on the edge, so many mm from the nearer corner, and spray from mark to mark.",
+			"%d marks: pencil each on the edge, so many mm from the corner that it names, and spray from mark to mark.",
 			marks,
 		),
-		"Letters are the colours on both sides, in spraying order.",
+		"Small letters are the colours on both sides, in spraying order. A round foot is told from its top.",
 	}
 	return out, nil
 }
