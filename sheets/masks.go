@@ -59,7 +59,7 @@ func Masks(m plan.MaskSheet, style MaskStyle) Drawing {
 	width := maskWide
 	for _, p := range m.Panels {
 		q := placedMask{PanelMask: p}
-		x0, y0, x1, y1 := boxOf(p.Outline)
+		x0, y0, x1, y1 := scheme.Box(p.Outline)
 		q.x0, q.y0 = x0, y0
 		q.wide, q.high = (x1-q.x0)/m.K, (y1-q.y0)/m.K
 		q.slot = max(q.wide, letter*float64(len(q.title())))
@@ -99,19 +99,6 @@ func Masks(m plan.MaskSheet, style MaskStyle) Drawing {
 		}
 	}
 	return d
-}
-
-func boxOf(all []scheme.Ring) (x0, y0, x1, y1 float64) {
-	first := true
-	for _, r := range all {
-		for _, q := range r {
-			if first {
-				x0, y0, x1, y1, first = q[0], q[1], q[0], q[1], false
-			}
-			x0, y0, x1, y1 = min(x0, q[0]), min(y0, q[1]), max(x1, q[0]), max(y1, q[1])
-		}
-	}
-	return x0, y0, x1, y1
 }
 
 func (p placedMask) at(q [2]float64, k float64) [2]float64 {
@@ -192,7 +179,7 @@ func (p placedMask) draw(c Pen, m plan.MaskSheet, style MaskStyle) {
 			continue
 		}
 		at := p.at(piece.Middle, m.K)
-		x0, y0, x1, y1 := boxOf(piece.Rings[:1])
+		x0, y0, x1, y1 := scheme.Box(piece.Rings[:1])
 		// The whole name where there is room for it, the number where there is room for that.
 		long := fmt.Sprintf("%s, %d of %d", m.Colours[piece.Colour].Name, piece.Number, piece.Of)
 		short := fmt.Sprintf("%d/%d", piece.Number, piece.Of)

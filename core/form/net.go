@@ -52,7 +52,7 @@ func (m *Member) Back(q [2]float64) [2]float64 {
 const (
 	mostMembers = 400
 	meeting     = 0.5                   // how near edges that are shared lie to each other in a net, real mm
-	bulging     = 0.003                 // how far the angles about a corner may be from a full turn where it is still flat, radians
+	bulging     = 0.003                 // how far the angles about a flat corner may be from a full turn, radians
 	opened      = 235 * math.Pi / 180.0 // how much of a turn is joined about a corner that bulges
 )
 

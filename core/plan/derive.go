@@ -41,18 +41,12 @@ func (d *Deriver) All(w document.Workshop, items []document.Item, asOf time.Time
 // For derives the plans and the evenings that they share, as long as somebody waits for
 // them.
 func (d *Deriver) For(ctx context.Context, w document.Workshop, items []document.Item, asOf time.Time) (All, error) {
-	return d.patiently(ctx, w, items, asOf, false)
+	return patiently(ctx, func() (All, error) { return d.all(ctx, w, items, asOf, false) })
 }
 
-func (d *Deriver) patiently(
-	ctx context.Context,
-	w document.Workshop,
-	items []document.Item,
-	asOf time.Time,
-	soon bool,
-) (All, error) {
+func patiently(ctx context.Context, derive func() (All, error)) (All, error) {
 	for {
-		all, err := d.all(ctx, w, items, asOf, soon)
+		all, err := derive()
 		// Who computed it may have left while this one waited for it.
 		if !errors.Is(err, path.ErrStopped) || ctx.Err() != nil {
 			return all, err

@@ -21,7 +21,7 @@ func (d *Deriver) Soon(
 	items []document.Item,
 	asOf time.Time,
 ) (All, error) {
-	return d.patiently(ctx, w, items, asOf, true)
+	return patiently(ctx, func() (All, error) { return d.all(ctx, w, items, asOf, true) })
 }
 
 // left counts the tasks that are still to be planned.

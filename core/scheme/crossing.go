@@ -37,8 +37,8 @@ const (
 func (s *sheet) crossings(whole geom.Geometry, scale float64) (out []Crossing) {
 	for _, part := range whole.Dump() {
 		for k, ring := range rings(part) {
-			if (area(ring) > 0) != (k == 0) { // the panel lies on the left
-				ring = ring.turned()
+			if (ring.area() > 0) != (k == 0) { // the panel lies on the left
+				slices.Reverse(ring)
 			}
 			for _, side := range simpler(ring, 0.05).sides() {
 				for _, c := range s.crossed(side) {
@@ -52,15 +52,6 @@ func (s *sheet) crossings(whole geom.Geometry, scale float64) (out []Crossing) {
 				}
 			}
 		}
-	}
-	return out
-}
-
-// turned is a ring the other way round.
-func (r Ring) turned() Ring {
-	out := make(Ring, 0, len(r))
-	for k := range r {
-		out = append(out, r[len(r)-1-k])
 	}
 	return out
 }

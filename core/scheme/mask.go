@@ -90,7 +90,7 @@ func (l *Layout) mask(panels []*form.Panel, net form.Net, beyond [][]form.Other,
 		return nil, err
 	}
 	out.Outline = rings(whole)
-	x0, y0, x1, y1 := boxOf(out.Outline)
+	x0, y0, x1, y1 := Box(out.Outline)
 	wide := min(x1-x0, y1-y0)
 	for i := range net.Members {
 		m := &net.Members[i]

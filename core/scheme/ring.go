@@ -20,18 +20,9 @@ func polygon(ring ...Ring) geom.Polygon {
 	return geom.NewPolygon(lines)
 }
 
-func area(r Ring) float64 {
-	sum := 0.0
-	for k, a := range r {
-		b := r[(k+1)%len(r)]
-		sum += a[0]*b[1] - b[0]*a[1]
-	}
-	return sum / 2
-}
-
 // breadth is that of the rectangle with as much area and edge as a ring, or of the square with its area.
 func (r Ring) breadth() float64 {
-	a, half := math.Abs(area(r)), 0.0
+	a, half := math.Abs(r.area()), 0.0
 	for k, q := range r {
 		p := r[(k+1)%len(r)]
 		half += math.Hypot(p[0]-q[0], p[1]-q[1]) / 2
@@ -111,7 +102,7 @@ func (r Ring) unspiked(tolerance float64) Ring {
 // its steps. What a corner adds must be inside, what it takes away outside.
 func sharpened(r Ring, step float64, inside func([2]float64) bool) Ring {
 	out := slices.Clone(r)
-	way := area(r)
+	way := r.area()
 	for k := 0; k < len(out) && len(out) > 3; k++ {
 		n := len(out)
 		a, b, c, d := out[(k+n-1)%n], out[k], out[(k+1)%n], out[(k+2)%n]

@@ -52,7 +52,7 @@ func (l *Layout) sheet(panels []*form.Panel, net form.Net) *sheet {
 	}
 	s.near = make([][]int32, s.nx*s.ny)
 	for i, own := range s.pieces {
-		x0, y0, x1, y1 := boxOf(own)
+		x0, y0, x1, y1 := Box(own)
 		i0, j0 := s.square(x0-3*s.step, y0-3*s.step)
 		i1, j1 := s.square(x1+3*s.step, y1+3*s.step)
 		for j := j0; j <= j1; j++ {
@@ -64,7 +64,8 @@ func (l *Layout) sheet(panels []*form.Panel, net form.Net) *sheet {
 	return s
 }
 
-func boxOf(all []Ring) (x0, y0, x1, y1 float64) {
+// Box is the one about rings.
+func Box(all []Ring) (x0, y0, x1, y1 float64) {
 	x0, y0, x1, y1 = math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)
 	for _, r := range all {
 		for _, q := range r {
@@ -204,7 +205,7 @@ func (s *sheet) region(colours []float64, c int, whole geom.Geometry) (geom.Geom
 		if ring = simpler(ring, fine/2); !bends {
 			ring = sharpened(ring, s.step, inside)
 		}
-		if len(ring) >= 3 && math.Abs(area(ring)) > 1 {
+		if len(ring) >= 3 && math.Abs(ring.area()) > 1 {
 			all = append(all, polygon(ring).AsGeometry())
 		}
 	}

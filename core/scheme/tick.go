@@ -72,13 +72,7 @@ func numbered(masks []PanelMask) []PanelMask {
 
 // Kept are the masks that are wanted, numbered anew.
 func Kept(masks []PanelMask, wanted func(PanelMask) bool) []PanelMask {
-	var out []PanelMask
-	for _, m := range masks {
-		if wanted(m) {
-			out = append(out, m)
-		}
-	}
-	return numbered(out)
+	return numbered(slices.DeleteFunc(slices.Clone(masks), func(m PanelMask) bool { return !wanted(m) }))
 }
 
 // Edges with room for one tick and for two, mm on the model.
