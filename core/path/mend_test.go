@@ -24,8 +24,9 @@ func TestMendingWhatNeedsNoneKeepsThePlan(t *testing.T) {
 	for seed := range uint64(8) {
 		r := crowdedShop(seed)
 		r.Nodes = path.QuickNodes
-		best, err := path.Lay(r)
+		glance, err := path.Glance(r)
 		require.NoError(t, err)
+		best := glance.At(r.AsOf)
 		solved, err := path.Mend(r, best.Starts(r.Orders))
 		require.NoError(t, err)
 		s := solved.At(r.AsOf)
@@ -43,9 +44,9 @@ func TestAMendedPlanKeepsAllRules(t *testing.T) {
 	for seed := range uint64(rounds) {
 		r := crowdedShop(seed)
 		r.Nodes = path.QuickNodes
-		before, err := path.Lay(r)
+		before, err := path.Glance(r)
 		require.NoError(t, err)
-		like := before.Starts(r.Orders)
+		like := before.At(r.AsOf).Starts(r.Orders)
 		r.Orders = slices.Clone(r.Orders)
 		o := &r.Orders[int(seed)%len(r.Orders)]
 		o.Tasks = slices.Clone(o.Tasks)
