@@ -13,9 +13,10 @@ type walk struct {
 	place     []int32
 	energy    float64
 	guide     float64 // what is done early makes room for what comes after, though the end shows it later
-	plain     bool    // without windows: what comes before a change stays as it is timed
+	moved     bool    // what changes places changes the order at an airbrush
 
-	wish, from, start, end []int32 // the plan before the change that is tried
+	wish, from, start, end, least []int32 // the plan before the change that is tried
+	changes                       int
 }
 
 // of is what a walk wants little of.
@@ -32,14 +33,7 @@ func newWalk(s *search) *walk {
 		from:   make([]int32, n),
 		start:  make([]int32, n),
 		end:    make([]int32, n),
-		plain:  true,
-	}
-	for i := range s.p.jobs {
-		j := &s.p.jobs[i]
-		w.plain = w.plain && (j.deadline == never || j.late)
-		for k := range j.before {
-			w.plain = w.plain && j.before[k].most == 0 && !j.before[k].same
-		}
+		least:  make([]int32, n),
 	}
 	return w
 }
@@ -100,7 +94,9 @@ func (w *walk) step(low, high int, heat float64) {
 	copy(w.from, t.from)
 	copy(w.start, t.start)
 	copy(w.end, t.end)
-	if w.timed(w.next, low) {
+	copy(w.least, t.least)
+	w.changes = t.changes
+	if w.timed(low, high) {
 		c := w.take(w.next)
 		e := w.of(c)
 		if e <= w.energy || w.random.Float64() < math.Exp((w.energy-e)/heat) {
@@ -116,26 +112,80 @@ func (w *walk) step(low, high int, heat float64) {
 	copy(t.from, w.from)
 	copy(t.start, w.start)
 	copy(t.end, w.end)
+	copy(t.least, w.least)
+	t.changes = w.changes
 	for i := low; i <= high; i++ {
 		t.place[w.seq[i]] = int32(i)
 	}
 }
 
-// timed times a sequence that is new from a place on.
-func (w *walk) timed(seq []int32, low int) bool {
-	if !w.plain {
-		return w.lay(seq)
-	}
+// timed times the next sequence, of which the places from low to high are new: from the first place that may
+// change, until what follows stays as it was. It finds what timing all of it would find.
+func (w *walk) timed(low, high int) bool {
 	t := w.t
-	t.seq = seq
-	for i := low; i < len(seq); i++ {
-		t.place[seq[i]] = int32(i)
+	t.seq = w.next
+	for i := low; i <= high; i++ {
+		t.place[t.seq[i]] = int32(i)
+	}
+	// What was made to begin later for a window that follows it may begin earlier now.
+	from := low
+	for i, id := range w.seq[:low] {
+		if w.least[id] > 0 {
+			from = i
+			break
+		}
 	}
 	before := t.ran
 	t.redo = 0
-	ok := t.run(low)
-	w.nodes += t.ran - before
+	ok := w.run(from, high)
+	// Going back and pricing look at all jobs too, but shortly.
+	w.nodes += t.ran - before + len(w.seq)/16
 	return ok
+}
+
+// run is timing.run, which stops where all that follows is as it was: the hands are free at the same time,
+// the airbrushes have had the same colours, and nothing that follows waits for what was moved.
+func (w *walk) run(from, high int) bool {
+	t := w.t
+	fresh, far := from, int32(-1) // places that were looked at; the last that waits for what was moved
+	for i := t.rewind(from); i < len(t.seq); {
+		id := t.seq[i]
+		if i >= fresh {
+			t.least[id], fresh = 0, i+1
+		}
+		if !t.one(i, id) {
+			return false
+		}
+		if back := t.check(id); back >= 0 {
+			if t.redo++; t.redo > mostRedo {
+				return false
+			}
+			i = t.rewind(back)
+			continue
+		}
+		if t.end[id] != w.end[id] {
+			j := &w.p.jobs[id]
+			for k := range j.after {
+				far = max(far, t.place[j.after[k].other])
+			}
+		}
+		if i >= high && i+1 >= fresh && int32(i) >= far && !w.moved && t.end[id] == w.end[w.seq[i]] {
+			t.changes = w.changes
+			return true
+		}
+		i++
+	}
+	return true
+}
+
+// sprays tells whether any of some jobs does.
+func (w *walk) sprays(seq []int32) bool {
+	for _, id := range seq {
+		if w.p.jobs[id].brush >= 0 {
+			return true
+		}
+	}
+	return false
 }
 
 // change makes the next sequence of this one: a job, or some that follow each other, go
@@ -173,10 +223,12 @@ func (w *walk) change() (low, high int) {
 	}
 	copy(w.next, w.seq)
 	if to < at {
+		w.moved = w.sprays(w.seq[at:at+size]) && w.sprays(w.seq[to:at])
 		copy(w.next[to:], w.seq[at:at+size])
 		copy(w.next[to+size:], w.seq[to:at])
 		return to, at + size - 1
 	}
+	w.moved = w.sprays(w.seq[at:at+size]) && w.sprays(w.seq[at+size:to+size])
 	copy(w.next[at:], w.seq[at+size:to+size])
 	copy(w.next[to:], w.seq[at:at+size])
 	return at, to + size - 1

@@ -2,7 +2,6 @@ package path
 
 import (
 	"cmp"
-	"math"
 	"slices"
 )
 
@@ -173,7 +172,6 @@ func (p *problem) inTime(sorted, head, end []int32, open *openings, setUps, last
 type bound struct {
 	alone []int32
 	cost  float64
-	order []int // of the builds' ends, in which that cost would be reached
 }
 
 // newBound looks for the earliest ends that cannot be ruled out: a build's own jobs
@@ -218,7 +216,7 @@ func (p *problem) newBound(heads []int32) bound {
 		}
 		out.alone[b] = searchLeast(low, int32(p.horizon.Minutes()), possible)
 	}
-	out.cost, out.order = p.cheapest(out.alone, p.byBuild)
+	out.cost = newEndings(p).cost(out.alone)
 	return out
 }
 
@@ -263,62 +261,21 @@ func searchLeast(low, high int32, ok func(int32) bool) int32 {
 	return top
 }
 
-// mostOrders bounds the builds whose orders of ending are all tried: 7! = 5040.
-const mostOrders = 7
-
-// cheapest is the least weighted sum of ends over all orders in which builds can end.
-func (p *problem) cheapest(alone []int32, jobs [][]int32) (cost float64, order []int) {
-	var open []int
-	rest := 0.0
-	work := make([]int32, len(alone))
-	for b := range alone {
-		if len(jobs[b]) == 0 {
-			continue
-		}
-		for _, id := range jobs[b] {
-			work[b] += p.jobs[id].minutes
-		}
-		open = append(open, b)
-	}
-	if len(open) > mostOrders {
-		for _, b := range open {
-			rest += p.weight[b] * float64(alone[b])
-		}
-		return rest, open
-	}
-	best := math.Inf(1)
-	var try func(k int, sum float64, worked int32)
-	try = func(k int, sum float64, worked int32) {
-		if sum >= best {
-			return
-		}
-		if k == len(open) {
-			best, order = sum, slices.Clone(open)
-			return
-		}
-		for i := k; i < len(open); i++ {
-			open[k], open[i] = open[i], open[k]
-			b := open[k]
-			w := worked + work[b]
-			try(k+1, sum+p.weight[b]*float64(max(alone[b], p.worked(w))), w)
-			open[k], open[i] = open[i], open[k]
+// begunMinutes are those of the tasks under way.
+func (p *problem) begunMinutes() int32 {
+	minutes := int32(0)
+	for i := range p.jobs {
+		if p.jobs[i].begun {
+			minutes += p.jobs[i].minutes
 		}
 	}
-	try(0, 0, 0)
-	return best, order
+	return minutes
 }
 
 // worked is the first minute by which the hands can have worked so long. A task under
 // way runs on outside the windows, so its minutes are not asked for.
 func (p *problem) worked(minutes int32) int32 {
-	if len(p.jobs) > 0 {
-		for i := range p.jobs {
-			if p.jobs[i].begun {
-				minutes -= p.jobs[i].minutes
-			}
-		}
-	}
-	if minutes <= 0 {
+	if minutes -= p.begunMinutes(); minutes <= 0 {
 		return 0
 	}
 	for _, s := range p.hands.all {

@@ -32,12 +32,15 @@ func (s *search) price() cost {
 	p := s.p
 	ends := make([]int32, len(p.orders))
 	copy(ends, p.fixedEnd)
-	used, last := 0, int32(-1)
+	used, last, at := 0, -1, 0
 	var c cost
 	for _, id := range s.t.seq {
 		ends[p.jobs[id].build] = max(ends[p.jobs[id].build], s.t.end[id])
 		c.late += p.weight[p.jobs[id].build] * float64(s.t.end[id]) * float64(p.jobs[id].minutes)
-		if at := p.sessionOf(s.t.from[id]); at != last {
+		for at < len(p.hands.all) && p.hands.all[at].to <= s.t.from[id] {
+			at++ // the sequence rises
+		}
+		if at != last {
 			used, last = used+1, at
 		}
 	}

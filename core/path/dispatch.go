@@ -18,6 +18,9 @@ type dispatcher struct {
 	list   []int32
 	opens  []bool // by job: something after it has a window
 	gone   []bool // by job: it is in the sequence
+	seq    []int32
+	open   []pending
+	hopes  []hope
 
 	// Of the look ahead.
 	epoch   int32
@@ -99,11 +102,16 @@ func (d *dispatcher) company() {
 // pending is a job whose window is open.
 type pending struct{ id int32 }
 
-// dispatch builds a sequence by urgency, least first.
+// hope is a job that keeps all windows when it is done next.
+type hope struct {
+	at   int // in the list
+	from int32
+}
+
+// dispatch builds a sequence by urgency, least first; it holds until the next.
 func (d *dispatcher) dispatch(s *search, keys []float64, random *dice) []int32 {
 	p := d.p
-	n := len(p.jobs)
-	seq := make([]int32, 0, n)
+	seq := d.seq[:0]
 	d.list = d.list[:0]
 	for i := range p.jobs {
 		j := &p.jobs[i]
@@ -123,15 +131,15 @@ func (d *dispatcher) dispatch(s *search, keys []float64, random *dice) []int32 {
 	}
 	copy(d.states, p.nozzles)
 	now := int32(0)
-	var open []pending
+	open := d.open[:0]
 	for len(d.list) > 0 {
 		best, bestAt := int32(-1), -1
 		var bestEnd int32
 		// The end of what could be finished first.
 		var least int32
-		var hopes, strict []int
+		hopes := d.hopes[:0]
 		for pass := 0; pass < 2 && best < 0; pass++ {
-			least, hopes, strict = never, hopes[:0], strict[:0]
+			least, hopes = never, hopes[:0]
 			for at, id := range d.list {
 				if pass == 0 && d.soft[id] > 0 {
 					continue
@@ -148,13 +156,13 @@ func (d *dispatcher) dispatch(s *search, keys []float64, random *dice) []int32 {
 					}
 				}
 				d.end[id] = end
-				hopes = append(hopes, at)
-				strict = append(strict, int(from))
+				hopes = append(hopes, hope{at, from})
 				least = min(least, end)
 			}
-			for k, at := range hopes {
-				id := d.list[at]
-				if int32(strict[k]) >= least {
+			d.hopes = hopes
+			for _, h := range hopes {
+				at, id := h.at, d.list[h.at]
+				if h.from >= least {
 					continue
 				}
 				if best < 0 || p.jobs[id].begun && !p.jobs[best].begun ||
@@ -210,7 +218,7 @@ func (d *dispatcher) dispatch(s *search, keys []float64, random *dice) []int32 {
 		}
 	}
 	s.nodes += d.nodes
-	d.nodes = 0
+	d.nodes, d.seq, d.open = 0, seq, open
 	return seq
 }
 

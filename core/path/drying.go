@@ -50,12 +50,27 @@ func (d *drying) at(t int32) float64 {
 	return d.sum[i] + d.rate[i]*math.Max(float64(t-d.from[i]), 0)
 }
 
+// day is the first one of which something holds that holds of all later ones, and of none before a minute's:
+// mostly one of the next few.
+func (d *drying) day(from int32, holds func(k int) bool) int {
+	const near = 4
+	i := max(int(from-d.from[0])/1440-1, 0)
+	for range near {
+		if i >= len(d.sum) || holds(i) {
+			return min(i, len(d.sum))
+		}
+		i++
+	}
+	return i + sort.Search(len(d.sum)-i, func(k int) bool { return holds(i + k) })
+}
+
 // slack keeps whole minutes whole where sums of rates round.
 const slack = 1e-6
 
-// reach is the least minute at which the sum is s; never where it dries no more.
-func (d *drying) reach(s float64) int32 {
-	i := sort.Search(len(d.sum), func(k int) bool { return d.sum[k] >= s-slack }) - 1
+// reach is the least minute at which the sum is s; never where it dries no more. It is looked for from a minute
+// on, before which it is not.
+func (d *drying) reach(s float64, from int32) int32 {
+	i := d.day(from, func(k int) bool { return d.sum[k] >= s-slack }) - 1
 	if i < 0 {
 		return d.from[0]
 	}
@@ -74,13 +89,13 @@ func (d *drying) dry(e int32, wait float64) int32 {
 	if wait <= 0 {
 		return e
 	}
-	return max(d.reach(d.at(e)+wait), e)
+	return max(d.reach(d.at(e)+wait, e), e)
 }
 
 // closes is the last minute at which what ended at e has dried for no more than most.
 func (d *drying) closes(e int32, most float64) int32 {
 	s := d.at(e) + most
-	i := sort.Search(len(d.sum), func(k int) bool { return d.sum[k] > s+slack }) - 1
+	i := d.day(e, func(k int) bool { return d.sum[k] > s+slack }) - 1
 	if i < 0 {
 		return d.from[0]
 	}
@@ -104,7 +119,7 @@ func (d *drying) opener(t int32, most float64) int32 {
 	if s <= 0 {
 		return d.from[0]
 	}
-	e := min(max(d.reach(s)-1, d.from[0]), t)
+	e := min(max(d.reach(s, d.from[0])-1, d.from[0]), t)
 	return e + int32(sort.Search(int(t-e), func(k int) bool { return d.closes(e+int32(k), most) >= t }))
 }
 

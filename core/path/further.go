@@ -10,26 +10,30 @@ const (
 	oneTimes   = 15 // of what the plan at a glance may cost: for one build
 	fewTimes   = 60 // and for several, which get into each other's way
 	fewNodes   = 12_000_000
-	manyJobs   = 200
+	manyJobs   = 200 // of one build
 	manyNodes  = 8_000_000
+	mostJobs   = 400 // of several
+	mostNodes  = 20_000_000
 )
 
-// further tells how many nodes a plan is worth where a better one may well be found, and how it is sought;
-// none elsewhere.
-func (s *search) further() (most int, legs []leg) {
-	n := len(s.p.jobs)
-	most, legs = min(fewTimes*s.budget, fewNodes), again
-	if s.p.alone() {
+// further tells how many nodes a plan is worth where a better one may well be found; 0 elsewhere.
+func (s *search) further() (most int) {
+	n, alone := len(s.p.jobs), s.p.alone()
+	switch {
+	case !alone && n > fewJobs:
+		most = mostNodes
+	case !alone:
+		most = min(fewTimes*s.budget, fewNodes)
+	case n > fewJobs:
+		most = manyNodes
+	default:
 		most = min(oneTimes*s.budget, fewNodes)
 	}
-	if n > fewJobs {
-		most, legs = manyNodes, elsewhere
+	if s.any || s.proven || n == 0 || n > mostJobs || n > manyJobs && alone || n > fewJobs && s.budget < CommonNodes ||
+		s.nodes >= most || s.cost.end-s.p.past() <= (1+worthwhile)*s.bound.cost {
+		return 0
 	}
-	if s.any || s.proven || n == 0 || n > manyJobs || n > fewJobs && s.budget < CommonNodes || s.nodes >= most ||
-		s.cost.end-s.p.past() <= (1+worthwhile)*s.bound.cost {
-		return 0, nil
-	}
-	return most, legs
+	return most
 }
 
 // alone tells whether all that is left to do is on one build.
@@ -38,14 +42,25 @@ func (p *problem) alone() bool {
 }
 
 // goOn looks for a better plan.
-func (s *search) goOn(most int, legs []leg) {
+func (s *search) goOn(most int) {
 	s.budget, s.t.closed = most, nil
 	before := s.cost.end
-	keys := s.first()
-	s.along(keys, spreadOf(keys), legs)
+	switch keys := s.first(); {
+	case !s.p.alone():
+		s.together(most - s.nodes)
+	case len(s.p.jobs) <= fewJobs:
+		s.along(keys, spreadOf(keys), again)
+	default:
+		s.along(keys, spreadOf(keys), elsewhere)
+	}
 	s.pack()
 	s.gather()
 	if s.cost.end < before {
-		s.bound.cost = s.p.joint(s.bound, s.heads, s.cost.end-s.p.past())
+		s.sharpen(jointWork)
 	}
+}
+
+// sharpen looks for a bound nearer to the best plan.
+func (s *search) sharpen(work int) {
+	s.bound.cost, _ = s.p.joint(s.bound, s.heads, s.cost.end-s.p.past(), work)
 }

@@ -2,93 +2,82 @@ package path
 
 import (
 	"cmp"
-	"container/heap"
 	"math"
+	"math/bits"
 	"slices"
 )
 
-// box is a range for the end of each build, with the weighted sum of the earliest of them.
-type box struct {
-	low, high []int32
-	cost      float64
-}
+// box is a range for the end of each build.
+type box struct{ low, high []int32 }
 
-type boxes []box
+func (b box) clone() box { return box{slices.Clone(b.low), slices.Clone(b.high)} }
 
-func (b boxes) Len() int           { return len(b) }
-func (b boxes) Less(i, k int) bool { return b[i].cost < b[k].cost }
-func (b boxes) Swap(i, k int)      { b[i], b[k] = b[k], b[i] }
-func (b *boxes) Push(x any)        { *b = append(*b, x.(box)) }
-func (b *boxes) Pop() any {
-	last := (*b)[len(*b)-1]
-	*b = (*b)[:len(*b)-1]
-	return last
-}
+// What a joint bound may cost, in jobs looked at: for setting out, for what is told.
+const (
+	jointWork  = 1_500_000
+	jointSoon  = jointWork / 3
+	jointFails = 2 // one trial may spend this part of what is left
+)
 
-// JointWork is how much the joint bound may cost: jobs looked at, over all its trials.
-const jointWork = 1_500_000
+// nearly is how exactly a joint bound is sought, as a share of what the plan costs.
+const nearly = 0.002
 
-// joint looks for a higher bound than the one that is known, for the ends of all builds at
-// once: where one ends early, its jobs are in the way of the others. The range of ends that
-// costs least is asked whether the hands could keep it; where not, the builds whose early ends
-// contradict each other are moved on together, each by what counts the same, until they no
-// longer do: in every plan one of them ends later than that, so the range is parted by which
-// one. No plan costs less than the cheapest range that is left (branch and bound). A plan that
+// joint looks for a higher bound than the one that is known, for the ends of all builds at once: where
+// one ends early, its jobs are in the way of the others. A cost is taken for granted and refuted: from what
+// the plan may cost at most follows when each build ends at the latest, from that what the hands must have
+// done by when, and from that when the others end at the earliest, and so on until nothing is left or
+// nothing changes; then ranges are halved. The highest cost that is refuted is a bound (destructive
+// bounds: Klein and Scholl 1999). What cannot be refuted leaves ends that a plan may aim at. A plan that
 // costs most is known.
-func (p *problem) joint(b bound, heads []int32, most float64) float64 {
-	j := p.newJointly(heads, most)
+func (p *problem) joint(b bound, heads []int32, most float64, work int) (cost float64, aims [][]int32) {
+	j := p.newJointly(heads, b.alone, work)
 	if len(j.open) < 2 || b.cost >= most {
-		return b.cost
+		return b.cost, nil
 	}
-	first := box{low: slices.Clone(b.alone), high: slices.Repeat([]int32{never}, len(b.alone))}
-	queue := &boxes{}
-	if j.narrow(&first) {
-		heap.Push(queue, first)
+	j.together(b.alone)
+	low, high := math.Max(b.cost, j.cost(b.alone)), most
+	if low >= most {
+		return most, nil
 	}
-	for queue.Len() > 0 && j.left > 0 {
-		if j.fits((*queue)[0].low) {
-			break // nothing that costs less can be ruled out
+	// Ends are whole minutes and the least weight a sixteenth: is the known plan the best?
+	for c := most - 1.0/32; high-low > nearly*most && j.left > 0; c = low + (high-low)/2 {
+		ends, refuted := j.refute(c, j.left-j.left/jointFails)
+		switch {
+		case refuted && c > most-1:
+			return most, aims
+		case refuted:
+			low = c
+		case ends != nil:
+			aims = append(aims, ends)
+			high = math.Min(c, j.sumOf(ends))
+		default:
+			high = c
 		}
-		for _, next := range j.part(heap.Pop(queue).(box)) {
-			if j.narrow(&next) {
-				heap.Push(queue, next)
-			}
-		}
 	}
-	if queue.Len() == 0 {
-		return math.Max(b.cost, most) // no plan is better than the one that is known
-	}
-	return math.Max(b.cost, math.Min((*queue)[0].cost, most))
+	return low, aims
 }
 
 // jointly is the work on one joint bound.
 type jointly struct {
-	p          *problem
+	*endings
 	heads      []int32
-	open       []int   // builds with something to lay
+	alone      []int32 // by build: it does not end before
 	free       []int32 // jobs that are not under way, by head
 	setUps     int32   // minutes at the airbrushes that no order avoids
 	start, end []int32 // by job, the latest
 	at         []int32 // by build, the end that they are for
 	able       []bool  // by build: its jobs can keep it, were the hands free
 	wait       duties
-	left       int     // of what it may cost
-	most       float64 // what is not cheaper is of no interest
+	left       int // of what it may cost
 }
 
-func (p *problem) newJointly(heads []int32, most float64) *jointly {
-	j := &jointly{p: p, heads: heads, left: jointWork, most: most}
+func (p *problem) newJointly(heads, alone []int32, work int) *jointly {
+	j := &jointly{endings: newEndings(p), heads: heads, alone: alone, left: work}
 	j.start, j.end = make([]int32, len(p.jobs)+1), make([]int32, len(p.jobs)+1)
 	j.at, j.able = slices.Repeat([]int32{-1}, len(p.byBuild)), make([]bool, len(p.byBuild))
-	for b, jobs := range p.byBuild {
-		if len(jobs) == 0 {
-			continue
-		}
-		j.open = append(j.open, b)
-		for _, id := range jobs {
-			if !p.jobs[id].begun {
-				j.free = append(j.free, id)
-			}
+	for i := range p.jobs {
+		if !p.jobs[i].begun {
+			j.free = append(j.free, int32(i))
 		}
 	}
 	j.setUps = p.leastSetUps(j.free)
@@ -96,22 +85,60 @@ func (p *problem) newJointly(heads []int32, most float64) *jointly {
 	return j
 }
 
+// together looks for when sets of builds can have ended at the earliest, their waits and the hands taken
+// together.
+func (j *jointly) together(alone []int32) {
+	for set := 1; set < len(j.least); set++ {
+		low := j.least[set]
+		for i, b := range j.open {
+			if set>>i&1 == 1 {
+				low = max(low, alone[b], j.least[set&^(1<<i)])
+			}
+		}
+		j.least[set] = low
+		if bits.OnesCount(uint(set)) < 2 || j.left < jointSoon/2 {
+			continue
+		}
+		in := make([]bool, len(j.p.byBuild))
+		for i, b := range j.open {
+			in[b] = set>>i&1 == 1
+		}
+		jobs := slices.DeleteFunc(slices.Clone(j.free), func(id int32) bool { return !in[j.p.jobs[id].build] })
+		setUps := j.p.leastSetUps(jobs)
+		j.least[set] = searchLeast(low, int32(j.p.horizon.Minutes()), func(t int32) bool {
+			j.left -= 2 * len(jobs)
+			for b := range in {
+				if in[b] {
+					j.latest(b, t)
+				}
+			}
+			return j.p.inTime(jobs, j.heads, j.end, &j.p.hands, setUps, t, &j.wait)
+		})
+	}
+}
+
+// latest times the jobs of a build for an end.
+func (j *jointly) latest(b int, end int32) {
+	if j.at[b] == end {
+		return
+	}
+	j.left -= len(j.p.byBuild[b])
+	j.p.latestOf(b, end, j.start, j.end)
+	j.at[b], j.able[b] = end, true
+	for _, id := range j.p.byBuild[b] {
+		if j.start[id] < j.heads[id] {
+			j.able[b] = false
+			break
+		}
+	}
+}
+
 // fits tells whether all builds can have ended by such ends, as far as can be seen.
 func (j *jointly) fits(ends []int32) bool {
 	last := int32(0)
 	able := true
 	for _, b := range j.open {
-		if j.at[b] != ends[b] {
-			j.left -= len(j.p.byBuild[b])
-			j.p.latestOf(b, ends[b], j.start, j.end)
-			j.at[b], j.able[b] = ends[b], true
-			for _, id := range j.p.byBuild[b] {
-				if j.start[id] < j.heads[id] {
-					j.able[b] = false
-					break
-				}
-			}
-		}
+		j.latest(b, ends[b])
 		able = able && j.able[b]
 		last = max(last, ends[b])
 	}
@@ -122,61 +149,100 @@ func (j *jointly) fits(ends []int32) bool {
 	return j.p.inTime(j.free, j.heads, j.end, &j.p.hands, j.setUps, last, &j.wait)
 }
 
-// part divides a range that the hands cannot keep at its earliest ends.
-func (j *jointly) part(b box) []box {
-	ends := slices.Clone(b.low)
-	var clash []int
-	for _, k := range j.open {
-		ends[k] = b.high[k]
-		if j.fits(ends) {
-			ends[k] = b.low[k]
-			clash = append(clash, k)
-		}
+func (j *jointly) sumOf(ends []int32) float64 {
+	sum := 0.0
+	for _, b := range j.open {
+		sum += j.p.weight[b] * float64(ends[b])
 	}
-	if len(clash) == 0 {
-		return nil
-	}
-	// Each of them moves on by what counts as much as one step, until they fit.
-	move := func(step int32) {
-		for _, k := range clash {
-			ends[k] = int32(math.Min(float64(b.low[k])+float64(step)/j.p.weight[k], float64(b.high[k])))
-		}
-	}
-	far := int32(math.Min(math.Max(j.most-b.cost, 1), float64(never)/32))
-	step := searchLeast(1, far, func(t int32) bool {
-		move(t)
-		return j.left <= 0 || j.fits(ends)
-	}) - 1
-	move(step)
-	var out []box
-	for i, k := range clash {
-		next := box{low: slices.Clone(b.low), high: slices.Clone(b.high)}
-		for _, before := range clash[:i] {
-			next.high[before] = ends[before]
-		}
-		next.low[k] = ends[k] + 1
-		out = append(out, next)
-	}
-	return out
+	return sum
 }
 
-// narrow leaves of a range what is cheaper than the known plan; false when nothing is left.
-func (j *jointly) narrow(b *box) bool {
-	b.cost = 0
-	for _, k := range j.open {
-		b.cost += j.p.weight[k] * float64(b.low[k])
+// refute tells whether no plan costs c at most; where that cannot be seen it may give ends of such a cost
+// that nothing speaks against.
+func (j *jointly) refute(c float64, until int) (ends []int32, refuted bool) {
+	stack := []box{{slices.Clone(j.alone), slices.Repeat([]int32{never}, len(j.alone))}}
+	for len(stack) > 0 {
+		b := stack[len(stack)-1]
+		stack = stack[:len(stack)-1]
+		if !j.narrow(&b, c) {
+			continue
+		}
+		if j.left <= until {
+			return nil, false
+		}
+		if j.sumOf(b.low) <= c && j.fits(b.low) {
+			return b.low, false
+		}
+		at, wide := -1, 0.0
+		for _, k := range j.open {
+			if v := j.p.weight[k] * float64(b.high[k]-b.low[k]); v > wide {
+				at, wide = k, v
+			}
+		}
+		if at < 0 {
+			return nil, false
+		}
+		early, late := b, b.clone()
+		early.high[at] = b.low[at] + (b.high[at]-b.low[at])/2
+		late.low[at] = early.high[at] + 1
+		stack = append(stack, late, early)
 	}
-	if b.cost >= j.most {
-		return false
-	}
-	for _, k := range j.open {
-		// Later than this the whole would cost more than the known plan, whatever the others do.
-		latest := (j.most-b.cost)/j.p.weight[k] + float64(b.low[k])
-		if b.high[k] = int32(math.Min(latest, float64(b.high[k]))); b.high[k] < b.low[k] {
+	return nil, true
+}
+
+// mostNarrow bounds how often the ranges are drawn from each other.
+const mostNarrow = 3
+
+// narrow leaves of a range what can cost c at most; false when nothing is left.
+func (j *jointly) narrow(b *box, c float64) bool {
+	for range mostNarrow {
+		j.left -= len(j.sum) / 8
+		if j.cost(b.low) > c {
 			return false
 		}
+		for i, k := range j.open {
+			// Later than this the whole would cost more, however early the others end.
+			latest := (c - j.others(i, b.low)) / j.p.weight[k]
+			if b.high[k] = int32(math.Min(latest, float64(b.high[k]))); b.high[k] < b.low[k] {
+				return false
+			}
+		}
+		changed, ok := j.raise(b)
+		if !ok {
+			return false
+		}
+		if !changed {
+			break
+		}
 	}
-	return true
+	return j.cost(b.low) <= c
+}
+
+// raise finds how early each build can end where the others end as late as they may.
+func (j *jointly) raise(b *box) (changed, ok bool) {
+	ends := slices.Clone(b.high)
+	if !j.fits(ends) {
+		return false, false
+	}
+	for _, k := range j.open {
+		fits := func(t int32) bool {
+			ends[k] = t
+			return j.fits(ends)
+		}
+		if !fits(b.low[k]) {
+			low, high := b.low[k]+1, b.high[k]
+			for low < high {
+				if m := low + (high-low)/2; fits(m) {
+					high = m
+				} else {
+					low = m + 1
+				}
+			}
+			b.low[k], changed = low, true
+		}
+		ends[k] = b.high[k]
+	}
+	return changed, true
 }
 
 // past is what builds count that have nothing left to lay.

@@ -89,7 +89,7 @@ type rival struct {
 	before  [][]int
 	waits   [][]float64
 	wet     [][]bool
-	room    [][]int32    // by task: for each minute, until when the work may go on; 0 when it may not
+	room    [][]int32    // by task: for each minute, until when the work may go on; where it may not, when it may again, below 0
 	dry     [2][]float64 // drying that has gone by, solvent and water
 	weight  []float64
 	placed  int // tasks laid
@@ -119,11 +119,16 @@ func newRival(r path.Request) *rival {
 			key := fmt.Sprint(t.Place, t.Spray)
 			if rooms[key] == nil {
 				may := make([]int32, minutes)
+				may[minutes-1] = int32(-minutes)
 				for k := minutes - 2; k >= 0; k-- {
-					if open(r, &t, path.Span{From: v.at(k), To: v.at(k + 1)}) {
-						if may[k] = may[k+1]; may[k] == 0 {
-							may[k] = int32(k + 1)
-						}
+					is, was := open(r, &t, path.Span{From: v.at(k), To: v.at(k + 1)}), may[k+1] > 0
+					switch {
+					case is == was:
+						may[k] = may[k+1]
+					case is:
+						may[k] = int32(k + 1)
+					default:
+						may[k] = int32(-k - 1)
 					}
 				}
 				rooms[key] = may
@@ -202,11 +207,7 @@ func (v *rival) lay(seq []int) float64 {
 		// The airbrush may be made ready while the paint below still dries.
 		from := max(hands, ready-set, 0)
 		for from < len(v.room[id]) && int(v.room[id][from])-from < set+need {
-			if v.room[id][from] > 0 {
-				from = int(v.room[id][from])
-			} else {
-				from++
-			}
+			from = max(int(v.room[id][from]), -int(v.room[id][from]))
 		}
 		if from >= len(v.room[id]) {
 			return math.Inf(1)

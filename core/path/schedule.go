@@ -168,11 +168,11 @@ func solve(r Request, way how) (*Solution, error) {
 			continue
 		}
 		if way.like == nil {
-			s.bound.cost = p.joint(s.bound, heads, s.cost.end-p.past())
+			s.sharpen(jointWork)
 		}
-		most, legs := s.further()
+		most := s.further()
 		if most > 0 && !way.glance {
-			s.goOn(most, legs)
+			s.goOn(most)
 		}
 		s.t.closed = s.closed
 		s.t.lay(s.best)

@@ -11,6 +11,7 @@ type search struct {
 	t      *timing
 	heads  []int32
 	bound  bound
+	ends   *endings
 	best   []int32
 	closed []bool // sessions that the best leaves out
 	cost   cost
@@ -77,9 +78,6 @@ func (s *search) run() {
 		return
 	}
 	keys := s.first()
-	if s.best != nil && s.nodes < s.budget {
-		keys = s.oneAfterTheOther(keys)
-	}
 	if s.any && s.best != nil {
 		return
 	}
@@ -113,62 +111,6 @@ func (s *search) urgency() []float64 {
 	return keys
 }
 
-// oneAfterTheOther tries builds not side by side but more and more one after the other,
-// in the order in which the bound would have them end.
-func (s *search) oneAfterTheOther(keys []float64) []float64 {
-	best, at := keys, s.cost
-	if len(s.bound.order) < 2 {
-		return best
-	}
-	order := slices.Clone(s.bound.order)
-	lay := func(apart float64) bool {
-		next := slices.Clone(keys)
-		for i := range next {
-			next[i] += 1440 * apart * float64(slices.Index(order, int(s.p.jobs[i].build)))
-		}
-		c, _ := s.try(s.d.dispatch(s, next, nil), at)
-		if c.less(at) {
-			best, at = next, c
-			return true
-		}
-		return false
-	}
-	for _, apart := range []float64{0.5, 1, 2, 4, 8, 16, 40} {
-		if s.done() {
-			return best
-		}
-		lay(apart)
-	}
-	// Another order may be better than the one that the bound would have.
-	until := s.nodes + int(ordersShare*float64(s.budget-s.nodes))
-	for again := true; again; {
-		again = false
-		for i := range order {
-			for k := range order {
-				if i == k || s.nodes >= until || s.done() {
-					continue
-				}
-				kept := slices.Clone(order)
-				b := order[i]
-				order = slices.Insert(slices.Delete(order, i, i+1), k, b)
-				better := false
-				for _, apart := range []float64{2, 8, 40} {
-					better = lay(apart) || better
-				}
-				if better {
-					again = true
-				} else {
-					order = kept
-				}
-			}
-		}
-	}
-	return best
-}
-
-// ordersShare is how much of its budget a search may spend on orders of the builds.
-const ordersShare = 0.3
-
 // done tells whether the search may stop: what it may cost is spent, or nobody waits.
 func (s *search) done() bool {
 	if s.asked++; s.asked&63 == 0 && s.stop != nil && s.stop() {
@@ -187,10 +129,13 @@ func (s *search) climb(keys []float64) {
 	if s.any || s.best == nil {
 		return
 	}
-	if len(s.p.jobs) > mostSeveral {
+	switch {
+	case len(s.p.jobs) > mostSeveral && s.p.alone():
 		s.along(keys, spread, single)
-	} else {
+	case s.p.alone():
 		s.along(keys, spread, several)
+	default:
+		s.together(s.budget - s.nodes)
 	}
 }
 

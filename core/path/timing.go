@@ -79,8 +79,10 @@ func (t *timing) run(at int) bool {
 func (t *timing) rewind(at int) int {
 	copy(t.states, t.p.nozzles)
 	t.changes = 0
-	for _, j := range t.seq[:at] {
-		t.spray(&t.p.jobs[j])
+	for _, id := range t.seq[:at] {
+		if j := &t.p.jobs[id]; j.brush >= 0 {
+			t.spray(j)
+		}
 	}
 	return at
 }
