@@ -11,7 +11,8 @@
 // timing.go gives the earliest times that a sequence allows (a task starts later than
 // it could where a window after it would close otherwise), search.go looks for the
 // sequence that ends earliest, then with the fewest changes of colour, then with the
-// fewest sessions. bound.go says how early any plan could end, conflict.go which
+// fewest sessions; aim.go does so by the ends at which several builds are aimed. bound.go says how early
+// any plan could end, endings.go and joint.go that of several builds, conflict.go which
 // arrows and hours contradict each other where there is no plan, changes.go tells two
 // plans apart in words.
 //

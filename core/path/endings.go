@@ -40,12 +40,11 @@ func newEndings(p *problem) *endings {
 		}
 		e.open, e.work = append(e.open, b), append(e.work, w)
 	}
-	if n := len(e.open); n > mostSets {
+	if len(e.open) > mostSets {
 		e.evenly()
 		return e
-	} else {
-		e.least, e.sum = make([]int32, 1<<n), make([]float64, 1<<n)
 	}
+	e.least, e.sum = make([]int32, 1<<len(e.open)), make([]float64, 1<<len(e.open))
 	for set := 1; set < len(e.least); set++ {
 		minutes := int32(0)
 		for i, w := range e.work {

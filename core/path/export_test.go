@@ -2,6 +2,7 @@ package path
 
 import (
 	"fmt"
+	"math"
 	"slices"
 )
 
@@ -44,4 +45,42 @@ func WalkAgrees(r Request, steps int) (int, error) {
 		}
 	}
 	return less, nil
+}
+
+// Bounds are what a plan of several builds cannot cost less than, in weighted minutes from the request's instant:
+// by sets of builds that end after each other, by their work lying evenly, by all orders of their ends tried
+// one by one, and by refuting costs up to twice that of the plan, which comes last.
+func Bounds(r Request) (sets, evenly, tried, joint, plan float64, err error) {
+	f, err := Glance(r)
+	if err != nil {
+		return 0, 0, 0, 0, 0, err
+	}
+	p, s := f.p, f.s
+	plan = s.cost.end - p.past()
+	e := newEndings(p)
+	sets = e.cost(s.bound.alone)
+	tried = e.try(nil, s.bound.alone)
+	joint, _ = p.joint(s.bound, s.heads, 2*plan, jointWork)
+	e.least = nil
+	e.evenly()
+	return sets, e.cost(s.bound.alone), tried, joint, plan, nil
+}
+
+// try costs every order in which builds can end, from those on that have.
+func (e *endings) try(ended []int, low []int32) float64 {
+	if len(ended) == len(e.open) {
+		minutes, sum := int32(0), 0.0
+		for _, i := range ended {
+			minutes += e.work[i]
+			sum += e.weight(i) * float64(max(low[e.open[i]], e.p.worked(minutes)))
+		}
+		return sum
+	}
+	best := math.Inf(1)
+	for i := range e.open {
+		if !slices.Contains(ended, i) {
+			best = math.Min(best, e.try(append(slices.Clone(ended), i), low))
+		}
+	}
+	return best
 }

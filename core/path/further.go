@@ -13,6 +13,7 @@ const (
 	manyJobs   = 200 // of one build
 	manyNodes  = 8_000_000
 	mostJobs   = 400 // of several
+	mostTimes  = 20
 	mostNodes  = 20_000_000
 )
 
@@ -21,7 +22,7 @@ func (s *search) further() (most int) {
 	n, alone := len(s.p.jobs), s.p.alone()
 	switch {
 	case !alone && n > fewJobs:
-		most = mostNodes
+		most = min(mostTimes*s.budget, mostNodes)
 	case !alone:
 		most = min(fewTimes*s.budget, fewNodes)
 	case n > fewJobs:
@@ -29,8 +30,9 @@ func (s *search) further() (most int) {
 	default:
 		most = min(oneTimes*s.budget, fewNodes)
 	}
-	if s.any || s.proven || n == 0 || n > mostJobs || n > manyJobs && alone || n > fewJobs && s.budget < CommonNodes ||
-		s.nodes >= most || s.cost.end-s.p.past() <= (1+worthwhile)*s.bound.cost {
+	if s.any || s.proven || n == 0 || n > mostJobs || alone && n > manyJobs ||
+		alone && n > fewJobs &&
+			s.budget < CommonNodes || s.nodes >= most || s.cost.end-s.p.past() <= (1+worthwhile)*s.bound.cost {
 		return 0
 	}
 	return most

@@ -28,21 +28,20 @@ func (s Schedule) Starts(orders []Order) Starts {
 // order breaks a window the first plan is taken that keeps all of them. The bound is the weak one.
 func Mend(r Request, like Starts) (*Solution, error) { return solve(r, how{like: like}) }
 
-// mendLike lays the jobs like an earlier plan, or most urgent first where that is better.
-func (s *search) mendLike(like Starts) {
+// mendLike lays the jobs like an earlier plan; false where there is none, or where that breaks a window: then the
+// first plan that is found is good enough.
+func (s *search) mendLike(like Starts) bool {
 	s.any = true
-	if len(s.p.jobs) == 0 {
-		s.run()
-		return
+	if len(s.p.jobs) == 0 || len(like) == 0 {
+		return false
 	}
-	keys := s.p.like(like, s.first())
-	s.try(s.d.dispatch(s, keys, nil), s.cost)
-	if s.best == nil {
-		s.run()
-		return
+	keys := s.p.like(like, s.urgency())
+	if s.try(s.d.dispatch(s, keys, nil), s.cost); s.best == nil {
+		return false
 	}
 	s.budget = s.nodes + mendNodes
 	s.along(keys, spreadOf(keys)/8, single)
+	return true
 }
 
 // mendNodes is what a mended plan is worth: a tenth of one that is sought.

@@ -194,16 +194,15 @@ const patience = 4_000_000
 func (p *problem) search(heads []int32, r Request, left *int, like Starts) (*search, []*clash) {
 	s := newSearch(p, heads, p.newBound(heads), cmp.Or(r.Nodes, CommonNodes))
 	s.patience, s.stop = max(*left, 1), r.Stop
+	if like != nil && s.mendLike(like) {
+		return s, nil
+	}
 	if s.first(); s.best == nil && len(p.jobs) > 0 {
 		if c := p.cramped(left); c != nil {
 			return nil, []*clash{c}
 		}
 	}
-	if like == nil {
-		s.run()
-	} else {
-		s.mendLike(like)
-	}
+	s.run()
 	if s.best == nil && len(p.jobs) > 0 {
 		*left -= s.nodes
 		return nil, []*clash{p.crowded(s, left)}
