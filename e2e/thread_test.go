@@ -78,6 +78,7 @@ func TestFromLengthToBench(t *testing.T) {
 		chromedp.WaitNotPresent(text("h3", "Hot dust destroys rust streaks"), chromedp.BySearch),
 		chromedp.Nodes(`nav [data-index]`, &stepsMended, chromedp.ByQueryAll),
 		click(`//nav//button[@title="Clear coat, lacquer"]`),
+		see(text("h2", "Clear coat, lacquer")),
 		opened,
 		see(`//li[contains(., "2 days") and contains(., "after Rust streaks (cured")]`),
 	)

@@ -2,10 +2,12 @@ package samples_test
 
 import (
 	"fmt"
+	"slices"
 	"testing"
 	"time"
 
 	"cinderpath/core/document"
+	"cinderpath/core/kit"
 	"cinderpath/core/path"
 	"cinderpath/core/plan"
 	"cinderpath/samples"
@@ -105,5 +107,31 @@ func BenchmarkFewHours(b *testing.B) {
 				}
 			})
 		}
+	}
+}
+
+// BenchmarkAnEditAmongTwenty drills one hole more into one of twenty builds, which moves all their plans, and
+// derives what is shown at once; the hours are the demo's.
+func BenchmarkAnEditAmongTwenty(b *testing.B) {
+	w, items := builds(b, 20)
+	w.Calendar.Weekly = daily("20:00", "22:30")
+	var d plan.Deriver
+	for k := range items {
+		items[k].Key = items[k].Build.ID // as of a revision
+	}
+	_, err := d.Soon(b.Context(), w, items, now)
+	require.NoError(b, err)
+	n := 0
+	for b.Loop() {
+		n++
+		build := items[0].Build
+		build.Kit.Features = append(slices.Clone(build.Kit.Features), kit.Feature{
+			ID: fmt.Sprint("hole-", n), Name: fmt.Sprint("hole ", n), Kind: "hole", Assembly: "hull", MM: 0.5,
+			Inside: true, Versions: []string{"line"},
+		})
+		items[0] = items[0].With(build)
+		items[0].Key = fmt.Sprint("revision ", n)
+		_, err := d.Soon(b.Context(), w, items, now)
+		require.NoError(b, err)
 	}
 }

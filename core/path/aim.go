@@ -30,7 +30,7 @@ const (
 // together lays several builds: their ends are aimed, then walks set out from the best plans that came of it.
 func (s *search) together(nodes int) {
 	s.ends = newEndings(s.p)
-	_, aims := s.p.joint(s.bound, s.heads, s.cost.end-s.p.past(), jointSoon)
+	_, aims := s.joint(jointSoon)
 	slices.Reverse(aims) // the nearest to the bound first
 	aims = append(aims[:min(len(aims), mostAims)], s.ends.reached(s.bound.alone))
 	begun := s.nodes

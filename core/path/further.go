@@ -58,11 +58,15 @@ func (s *search) goOn(most int) {
 	s.pack()
 	s.gather()
 	if s.cost.end < before {
-		s.sharpen(jointWork)
+		s.sharpen()
 	}
 }
 
 // sharpen looks for a bound nearer to the best plan.
-func (s *search) sharpen(work int) {
-	s.bound.cost, _ = s.p.joint(s.bound, s.heads, s.cost.end-s.p.past(), work)
+func (s *search) sharpen() { s.bound.cost, _ = s.joint(jointWork) }
+
+// joint is the joint bound below the best plan, for so much work at most, and for less where the plan itself
+// is worth little.
+func (s *search) joint(work int) (cost float64, aims [][]int32) {
+	return s.p.joint(s.bound, s.heads, s.cost.end-s.p.past(), min(work, jointShare*s.budget))
 }

@@ -12,10 +12,11 @@ type box struct{ low, high []int32 }
 
 func (b box) clone() box { return box{slices.Clone(b.low), slices.Clone(b.high)} }
 
-// What a joint bound may cost, in jobs looked at: for setting out, for what is told.
+// What a joint bound may cost, in jobs looked at: for what is told, for setting out.
 const (
 	jointWork  = 1_500_000
 	jointSoon  = jointWork / 3
+	jointShare = 2 // times what the plan may cost
 	jointFails = 2 // one trial may spend this part of what is left
 )
 
@@ -34,7 +35,7 @@ func (p *problem) joint(b bound, heads []int32, most float64, work int) (cost fl
 	if len(j.open) < 2 || b.cost >= most {
 		return b.cost, nil
 	}
-	j.together(b.alone)
+	j.together(b.alone, work)
 	low, high := math.Max(b.cost, j.cost(b.alone)), most
 	if low >= most {
 		return most, nil
@@ -86,8 +87,8 @@ func (p *problem) newJointly(heads, alone []int32, work int) *jointly {
 }
 
 // together looks for when sets of builds can have ended at the earliest, their waits and the hands taken
-// together.
-func (j *jointly) together(alone []int32) {
+// together, for half of such a work.
+func (j *jointly) together(alone []int32, work int) {
 	for set := 1; set < len(j.least); set++ {
 		low := j.least[set]
 		for i, b := range j.open {
@@ -96,7 +97,7 @@ func (j *jointly) together(alone []int32) {
 			}
 		}
 		j.least[set] = low
-		if bits.OnesCount(uint(set)) < 2 || j.left < jointSoon/2 {
+		if bits.OnesCount(uint(set)) < 2 || j.left < work/2 {
 			continue
 		}
 		in := make([]bool, len(j.p.byBuild))

@@ -168,7 +168,7 @@ func solve(r Request, way how) (*Solution, error) {
 			continue
 		}
 		if way.like == nil {
-			s.sharpen(jointWork)
+			s.sharpen()
 		}
 		most := s.further()
 		if most > 0 && !way.glance {

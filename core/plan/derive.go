@@ -30,7 +30,7 @@ type All struct {
 	Evenings Evenings
 	Shopping Shopping
 
-	Provisional bool // mended from the last schedule: a better one may be found
+	Provisional bool // mended from the last schedule, or found at once: a better one may be found
 }
 
 // All derives the plans and the evenings that they share.

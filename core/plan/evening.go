@@ -19,7 +19,7 @@ type Evenings struct {
 	Proven   bool      `json:"proven"`
 	Changes  int       `json:"changes"` // of colour at the airbrushes
 	Nodes    int       `json:"nodes"`
-	// Provisional tells that the last schedule was mended and a better one is being looked for
+	// Provisional tells that the schedule was mended or found at once and a better one is being looked for
 	Provisional bool `json:"provisional,omitempty"`
 
 	Why measure.Why `json:"why"`

@@ -154,9 +154,14 @@ func (d *Deriver) dress(b document.Build, w document.Workshop, p *Plan) (*dressi
 	if err != nil {
 		return nil, err
 	}
+	sides := map[string][]form.Side{} // by places, which many steps share
 	for i := range p.Steps {
-		p.Steps[i].Look = nameOf(keys[after[i]])
-		p.Steps[i].Sides = sidesOf(shape.shown, p.Steps[i].Zones)
+		s := &p.Steps[i]
+		at := strings.Join(s.Zones, " ")
+		if _, known := sides[at]; !known {
+			sides[at] = sidesOf(shape.shown, s.Zones)
+		}
+		s.Look, s.Sides = nameOf(keys[after[i]]), sides[at]
 	}
 	p.Bare = nameOf(keys[0])
 	return &dressing{b, coats, keys}, nil

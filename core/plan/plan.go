@@ -49,7 +49,7 @@ type Plan struct {
 	Scale   string    `json:"scale"`
 	AsOf    time.Time `json:"asOf"`
 	Trouble *Trouble  `json:"trouble,omitempty"` // why nothing follows from it
-	// Provisional tells that the last schedule was mended and a better one is being looked for
+	// Provisional tells that the schedule was mended or found at once and a better one is being looked for
 	Provisional bool               `json:"provisional,omitempty"`
 	Stand       Stand              `json:"stand"`
 	Sizes       []SizeLine         `json:"sizes"`

@@ -1,7 +1,6 @@
 package plan
 
 import (
-	"maps"
 	"slices"
 	"time"
 
@@ -12,28 +11,15 @@ import (
 // done and has dried twice as long as it wants, and what comes before another and is waited for no
 // longer than that.
 func settled(all []Step, asOf time.Time) {
-	at := map[string]*Step{}
+	at := map[string]int{}
 	for i := range all {
-		at[all[i].ID] = &all[i]
+		at[all[i].ID] = i
 	}
-	known := map[string]map[string]bool{} // all that comes before a step
-	var before func(id string) map[string]bool
-	before = func(id string) map[string]bool {
-		if out, ok := known[id]; ok {
-			return out
-		}
-		out := map[string]bool{}
-		known[id] = out
-		if s, ok := at[id]; ok {
-			for _, a := range s.After {
-				out[a.From] = true
-				maps.Copy(out, before(a.From))
-			}
-		}
-		return out
-	}
-	for id := range at {
-		before(id)
+	sets := before(all, at)
+	earlier := func(of, id string) bool {
+		k, ok := at[of]
+		i, known := at[id]
+		return ok && known && sets[k][i/64]>>(i%64)&1 == 1
 	}
 	for i := range all {
 		s := &all[i]
@@ -41,7 +27,8 @@ func settled(all []Step, asOf time.Time) {
 			continue
 		}
 		past := func(a path.Arrow) bool {
-			from, ok := at[a.From]
+			k, ok := at[a.From]
+			from := &all[k]
 			return ok && from.Status.Done() && len(from.Spans) > 0 &&
 				from.End().Add(time.Duration(2*a.Wait)*time.Minute).Before(asOf)
 		}
@@ -50,7 +37,7 @@ func settled(all []Step, asOf time.Time) {
 		for k, a := range whole {
 			if a.Most == 0 && slices.ContainsFunc(whole, func(o path.Arrow) bool {
 				return o.Rule == a.Rule && o.From != a.From &&
-					(past(a) && !past(o) || before(o.From)[a.From] && o.Wait >= a.Wait)
+					(past(a) && !past(o) || earlier(o.From, a.From) && o.Wait >= a.Wait)
 			}) {
 				continue
 			}
@@ -60,4 +47,30 @@ func settled(all []Step, asOf time.Time) {
 			}
 		}
 	}
+}
+
+// before gives for each step the set of those that come before it, near and far, as bits.
+func before(all []Step, at map[string]int) [][]uint64 {
+	sets := make([][]uint64, len(all))
+	var of func(i int) []uint64
+	of = func(i int) []uint64 {
+		if sets[i] != nil {
+			return sets[i]
+		}
+		set := make([]uint64, (len(all)+63)/64)
+		sets[i] = set
+		for _, a := range all[i].After {
+			if k, ok := at[a.From]; ok {
+				set[k/64] |= 1 << (k % 64)
+				for w, bits := range of(k) {
+					set[w] |= bits
+				}
+			}
+		}
+		return set
+	}
+	for i := range all {
+		of(i)
+	}
+	return sets
 }

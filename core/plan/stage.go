@@ -264,7 +264,7 @@ func beyond(v reflect.Value, seen map[uintptr]bool) (n int64) {
 			n += beyond(v.Index(i), seen)
 		}
 	case reflect.Struct:
-		for i := range v.NumField() {
+		for _, i := range referring(v.Type()) {
 			n += beyond(v.Field(i), seen)
 		}
 	case reflect.Map:
@@ -296,11 +296,24 @@ func plain(t reflect.Type) bool {
 	case reflect.Array:
 		return plain(t.Elem())
 	case reflect.Struct:
-		for i := range t.NumField() {
-			if !plain(t.Field(i).Type) {
-				return false
-			}
-		}
+		return len(referring(t)) == 0
 	}
 	return true
+}
+
+// fields remembers by struct type which of its fields refer to something.
+var fields sync.Map
+
+func referring(t reflect.Type) []int {
+	if out, ok := fields.Load(t); ok {
+		return out.([]int)
+	}
+	var out []int
+	for i := range t.NumField() {
+		if !plain(t.Field(i).Type) {
+			out = append(out, i)
+		}
+	}
+	fields.Store(t, out)
+	return out
 }

@@ -693,7 +693,7 @@ type Home struct {
 	Builds []HomeLine `json:"builds"`
 	Name   string     `json:"name"`
 
-	// Provisional The last schedule was mended; a better one is being looked for, and is there when it is asked for again.
+	// Provisional The schedule was mended or found at once; a better one is being looked for, and is there when it is asked for again.
 	Provisional *Provisional `json:"provisional,omitempty"`
 	Tonight     Tonight      `json:"tonight"`
 }
@@ -1055,7 +1055,7 @@ type Problem struct {
 	Type   string  `json:"type"`
 }
 
-// Provisional The last schedule was mended; a better one is being looked for, and is there when it is asked for again.
+// Provisional The schedule was mended or found at once; a better one is being looked for, and is there when it is asked for again.
 type Provisional = bool
 
 // ReadValue defines model for ReadValue.

@@ -2,4 +2,4 @@
 export const until = (provisional?: boolean) => (provisional ? 400 : 60_000);
 
 /** What is said meanwhile. */
-export const seeking = 'The last order is mended; a better one is being looked for.';
+export const seeking = 'This order was found at once; a better one is being looked for.';

@@ -1582,7 +1582,7 @@ export interface components {
             builds: components["schemas"]["HomeLine"][];
             tonight: components["schemas"]["Tonight"];
         };
-        /** @description The last schedule was mended; a better one is being looked for, and is there when it is asked for again. */
+        /** @description The schedule was mended or found at once; a better one is being looked for, and is there when it is asked for again. */
         Provisional: boolean;
         HomeLine: {
             /** Format: int64 */
