@@ -39,8 +39,11 @@ func (s *search) pack() {
 	s.t.closed = nil
 }
 
-// spent tells whether tidying has cost as much as the search may.
-func (s *search) spent() bool { return s.nodes >= 2*s.budget }
+// spent tells whether tidying has cost as much as the search may, and somewhat more.
+func (s *search) spent() bool { return s.nodes >= 2*s.budget+tidyNodes }
+
+// tidyNodes is what tidying is worth where the plan itself is worth little.
+const tidyNodes = QuickNodes
 
 // gather puts the pieces of work that was laid down in the middle of a session next to
 // each other again, where that costs nothing.

@@ -13,7 +13,8 @@ import (
 
 // Where many builds are planned nobody waits for the search: the last schedule is mended, keeps every arrow and
 // every task, and says that it is provisional; once the better one is found it is given, the same that is
-// found by whoever never saw the other. With few builds there is nothing to wait for.
+// found by whoever never saw the other. Two builds are planned at a glance first; with one of that size there is
+// nothing to wait for.
 func TestAPlanOfManyBuildsIsMendedAtOnce(t *testing.T) {
 	w, built := workshop(), tank(t)
 	var items []document.Item
@@ -23,9 +24,18 @@ func TestAPlanOfManyBuildsIsMendedAtOnce(t *testing.T) {
 		items = append(items, document.Item{Build: b})
 	}
 	var d plan.Deriver
-	few, err := d.Soon(t.Context(), w, items[:2], monday)
+	one, err := d.Soon(t.Context(), w, items[:1], monday)
 	require.NoError(t, err)
-	assert.False(t, few.Provisional)
+	assert.False(t, one.Provisional)
+	glance, err := d.Soon(t.Context(), w, items[:2], monday)
+	require.NoError(t, err)
+	assert.True(t, glance.Provisional)
+	two, err := d.For(t.Context(), w, items[:2], monday)
+	require.NoError(t, err)
+	assert.LessOrEqual(t, two.Evenings.Gap, glance.Evenings.Gap)
+	again, err := d.Soon(t.Context(), w, items[:2], monday)
+	require.NoError(t, err)
+	assert.Equal(t, two, again)
 	first, err := d.For(t.Context(), w, items, monday)
 	require.NoError(t, err)
 	assert.False(t, first.Provisional)
