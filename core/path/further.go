@@ -5,22 +5,26 @@ import "slices"
 // Where a plan is told to lie so far above its bound, it is worth more nodes in all: with few
 // jobs always, with many only where somebody waits for the plan once.
 const (
-	worthwhile = 0.005
-	fewJobs    = 60
-	oneTimes   = 15 // of what the plan at a glance may cost: for one build
-	fewTimes   = 60 // and for several, which get into each other's way
-	fewNodes   = 12_000_000
-	manyJobs   = 200 // of one build
-	manyNodes  = 8_000_000
-	mostJobs   = 400 // of several
-	mostTimes  = 20
-	mostNodes  = 20_000_000
+	worthwhile  = 0.005
+	fewJobs     = 60
+	oneTimes    = 15 // of what the plan at a glance may cost: for one build
+	fewTimes    = 60 // and for several, which get into each other's way
+	fewNodes    = 12_000_000
+	manyJobs    = 200 // of one build
+	manyNodes   = 8_000_000
+	mostTimes   = 20 // of several builds, what the plan at a glance may cost
+	mostNodes   = 20_000_000
+	manyOf      = 400 // jobs of several builds, with more of which a node takes them less far
+	manyOfNodes = 4_000_000
+	mostJobs    = 800 // of several builds
 )
 
 // further tells how many nodes a plan is worth where a better one may well be found; 0 elsewhere.
 func (s *search) further() (most int) {
 	n, alone := len(s.p.jobs), s.p.alone()
 	switch {
+	case !alone && n > manyOf:
+		most = min(mostTimes*s.budget, manyOfNodes)
 	case !alone && n > fewJobs:
 		most = min(mostTimes*s.budget, mostNodes)
 	case !alone:
