@@ -2,15 +2,16 @@ package server
 
 import (
 	"bytes"
-	"cinderpath/core/plan"
-	"cinderpath/server/api"
-	"cinderpath/sheets"
-	"cinderpath/store"
 	"compress/gzip"
 	"encoding/json"
 	"errors"
 	"sync"
 	"time"
+
+	"cinderpath/core/plan"
+	"cinderpath/server/api"
+	"cinderpath/sheets"
+	"cinderpath/store"
 )
 
 // snapshot is all that there is, as it was read at once, with what follows from it.

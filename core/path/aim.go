@@ -29,25 +29,21 @@ const (
 
 // together lays several builds: their ends are aimed, then walks set out from the best plans that came of it.
 func (s *search) together(nodes int) {
-	s.ends = newEndings(s.p)
 	_, aims := s.joint(jointSoon)
 	slices.Reverse(aims) // the nearest to the bound first
-	aims = append(aims[:min(len(aims), mostAims)], s.ends.reached(s.bound.alone))
+	reached := s.bound.ends.reached(s.bound.alone)
+	aims = append(aims[:min(len(aims), mostAims)], reached)
 	begun := s.nodes
-	found := s.aim(aims, int(aimShare*float64(nodes)))
+	found := s.aim(aims, float64(slices.Max(reached)), int(aimShare*float64(nodes)))
 	s.deepen(found, nodes-(s.nodes-begun))
 }
 
 // aim looks for the ends at which builds are best aimed: from each such set of ends follows by when each job must
 // be begun, and what must be begun first goes first. Ends and single jobs are moved by hours or days, ends are
-// changed with another's or thrown anew, and what makes the plan worse is taken now and then. It leaves the best
-// plans, for walks to set out from.
-func (s *search) aim(aims [][]int32, nodes int) (found []basin) {
+// changed with another's or thrown anew within a span of minutes, and what makes the plan worse is taken now and then.
+// It leaves the best plans, for walks to set out from.
+func (s *search) aim(aims [][]int32, span float64, nodes int) (found []basin) {
 	until := s.nodes + nodes
-	span := 0.0
-	for _, e := range s.ends.reached(s.bound.alone) {
-		span = math.Max(span, float64(e))
-	}
 	urgent := make([]float64, len(s.p.jobs))
 	lay := func(ends []int32, off []float64) cost {
 		from, _ := s.p.latest(ends)
@@ -96,7 +92,7 @@ func (s *search) singly(off []float64) []float64 {
 
 // elsewhere moves one end, or changes two.
 func (s *search) elsewhere(ends []int32, span float64) []int32 {
-	open := s.ends.open
+	open := s.bound.ends.open
 	next := slices.Clone(ends)
 	b := open[s.random.IntN(len(open))]
 	switch s.random.IntN(4) {
@@ -116,17 +112,17 @@ func (s *search) elsewhere(ends []int32, span float64) []int32 {
 
 // keep puts a plan among the best that differ.
 func keep(found []basin, seq []int32, c cost) []basin {
-	at, same := slices.BinarySearchFunc(
-		found,
-		c.end,
-		func(b basin, end float64) int { return cmp.Compare(b.cost.end, end) },
-	)
+	b := basin{cost: c}
+	at, same := slices.BinarySearchFunc(found, b, basin.compare)
 	if same || at >= mostBasins {
 		return found
 	}
-	found = slices.Insert(found, at, basin{slices.Clone(seq), c})
+	b.seq = slices.Clone(seq)
+	found = slices.Insert(found, at, b)
 	return found[:min(len(found), mostBasins)]
 }
+
+func (b basin) compare(o basin) int { return cmp.Compare(b.cost.end, o.cost.end) }
 
 // deepen walks from several plans, and then longer from the better ones.
 func (s *search) deepen(found []basin, nodes int) {
@@ -144,7 +140,7 @@ func (s *search) deepen(found []basin, nodes int) {
 		for i := range found {
 			found[i] = s.apart(w, found[i], each, hot)
 		}
-		slices.SortStableFunc(found, func(a, b basin) int { return cmp.Compare(a.cost.end, b.cost.end) })
+		slices.SortStableFunc(found, basin.compare)
 		found = found[:len(found)/3]
 	}
 }

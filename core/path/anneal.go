@@ -135,47 +135,31 @@ func (w *walk) timed(low, high int) bool {
 			break
 		}
 	}
-	before := t.ran
-	t.redo = 0
-	ok := w.run(from, high)
-	// Going back and pricing look at all jobs too, but shortly.
-	w.nodes += t.ran - before + len(w.seq)/16
-	return ok
-}
-
-// run is timing.run, which stops where all that follows is as it was: the hands are free at the same time,
-// the airbrushes have had the same colours, and nothing that follows waits for what was moved.
-func (w *walk) run(from, high int) bool {
-	t := w.t
-	fresh, far := from, int32(-1) // places that were looked at; the last that waits for what was moved
-	for i := t.rewind(from); i < len(t.seq); {
+	for _, id := range t.seq[from:] {
+		t.least[id] = 0
+	}
+	before, far := t.ran, int32(-1) // the last place that waits for what was moved
+	ok := t.run(from, func(i int) bool {
 		id := t.seq[i]
-		if i >= fresh {
-			t.least[id], fresh = 0, i+1
-		}
-		if !t.one(i, id) {
-			return false
-		}
-		if back := t.check(id); back >= 0 {
-			if t.redo++; t.redo > mostRedo {
-				return false
-			}
-			i = t.rewind(back)
-			continue
-		}
 		if t.end[id] != w.end[id] {
 			j := &w.p.jobs[id]
 			for k := range j.after {
 				far = max(far, t.place[j.after[k].other])
 			}
 		}
-		if i >= high && i+1 >= fresh && int32(i) >= far && !w.moved && t.end[id] == w.end[w.seq[i]] {
-			t.changes = w.changes
-			return true
+		// The hands are free as they were, the airbrushes had the same colours, nothing more waits for what moved.
+		if i < high || int32(i) < far || w.moved || t.end[id] != w.end[w.seq[i]] {
+			return false
 		}
-		i++
-	}
-	return true
+		t.changes = w.changes
+		for _, later := range t.seq[i+1:] {
+			t.least[later] = w.least[later]
+		}
+		return true
+	})
+	// Going back and pricing look at all jobs too, but shortly.
+	w.nodes += t.ran - before + len(w.seq)/16
+	return ok
 }
 
 // sprays tells whether any of some jobs does.

@@ -172,6 +172,7 @@ func (p *problem) inTime(sorted, head, end []int32, open *openings, setUps, last
 type bound struct {
 	alone []int32
 	cost  float64
+	ends  *endings // by which it costs so much
 }
 
 // newBound looks for the earliest ends that cannot be ruled out: a build's own jobs
@@ -216,7 +217,8 @@ func (p *problem) newBound(heads []int32) bound {
 		}
 		out.alone[b] = searchLeast(low, int32(p.horizon.Minutes()), possible)
 	}
-	out.cost = newEndings(p).cost(out.alone)
+	out.ends = newEndings(p)
+	out.cost = out.ends.cost(out.alone)
 	return out
 }
 

@@ -21,22 +21,22 @@ const (
 
 // further tells how many nodes a plan is worth where a better one may well be found; 0 elsewhere.
 func (s *search) further() (most int) {
-	n, alone := len(s.p.jobs), s.p.alone()
-	switch {
-	case !alone && n > manyOf:
-		most = min(mostTimes*s.budget, manyOfNodes)
-	case !alone && n > fewJobs:
-		most = min(mostTimes*s.budget, mostNodes)
-	case !alone:
-		most = min(fewTimes*s.budget, fewNodes)
-	case n > fewJobs:
-		most = manyNodes
-	default:
+	n := len(s.p.jobs)
+	switch alone := s.p.alone(); {
+	case s.any || s.proven || n == 0 || s.cost.end-s.p.past() <= (1+worthwhile)*s.bound.cost:
+	case alone && n <= fewJobs:
 		most = min(oneTimes*s.budget, fewNodes)
+	case alone && n <= manyJobs && s.budget >= CommonNodes:
+		most = manyNodes
+	case alone:
+	case n <= fewJobs:
+		most = min(fewTimes*s.budget, fewNodes)
+	case n <= manyOf:
+		most = min(mostTimes*s.budget, mostNodes)
+	case n <= mostJobs:
+		most = min(mostTimes*s.budget, manyOfNodes)
 	}
-	if s.any || s.proven || n == 0 || n > mostJobs || alone && n > manyJobs ||
-		alone && n > fewJobs &&
-			s.budget < CommonNodes || s.nodes >= most || s.cost.end-s.p.past() <= (1+worthwhile)*s.bound.cost {
+	if s.nodes >= most {
 		return 0
 	}
 	return most

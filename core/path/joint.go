@@ -35,8 +35,8 @@ func (p *problem) joint(b bound, heads []int32, most float64, work int) (cost fl
 	if len(j.open) < 2 || b.cost >= most {
 		return b.cost, nil
 	}
-	j.together(b.alone, work)
-	low, high := math.Max(b.cost, j.cost(b.alone)), most
+	j.together(work)
+	low, high := math.Max(b.cost, j.cost(j.alone)), most
 	if low >= most {
 		return most, nil
 	}
@@ -88,12 +88,12 @@ func (p *problem) newJointly(heads, alone []int32, work int) *jointly {
 
 // together looks for when sets of builds can have ended at the earliest, their waits and the hands taken
 // together, for half of such a work.
-func (j *jointly) together(alone []int32, work int) {
+func (j *jointly) together(work int) {
 	for set := 1; set < len(j.least); set++ {
 		low := j.least[set]
 		for i, b := range j.open {
 			if set>>i&1 == 1 {
-				low = max(low, alone[b], j.least[set&^(1<<i)])
+				low = max(low, j.alone[b], j.least[set&^(1<<i)])
 			}
 		}
 		j.least[set] = low
@@ -230,18 +230,9 @@ func (j *jointly) raise(b *box) (changed, ok bool) {
 			ends[k] = t
 			return j.fits(ends)
 		}
-		if !fits(b.low[k]) {
-			low, high := b.low[k]+1, b.high[k]
-			for low < high {
-				if m := low + (high-low)/2; fits(m) {
-					high = m
-				} else {
-					low = m + 1
-				}
-			}
-			b.low[k], changed = low, true
-		}
-		ends[k] = b.high[k]
+		low := searchLeast(b.low[k], b.high[k], fits)
+		changed = changed || low > b.low[k]
+		b.low[k], ends[k] = low, b.high[k]
 	}
 	return changed, true
 }

@@ -11,7 +11,6 @@ type search struct {
 	t      *timing
 	heads  []int32
 	bound  bound
-	ends   *endings
 	best   []int32
 	closed []bool // sessions that the best leaves out
 	cost   cost
@@ -130,12 +129,12 @@ func (s *search) climb(keys []float64) {
 		return
 	}
 	switch {
-	case len(s.p.jobs) > mostSeveral && s.p.alone():
-		s.along(keys, spread, single)
-	case s.p.alone():
-		s.along(keys, spread, several)
-	default:
+	case !s.p.alone():
 		s.together(s.budget - s.nodes)
+	case len(s.p.jobs) > mostSeveral:
+		s.along(keys, spread, single)
+	default:
+		s.along(keys, spread, several)
 	}
 }
 

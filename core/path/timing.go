@@ -51,13 +51,14 @@ func (t *timing) lay(seq []int32) bool {
 		t.place[j] = int32(i)
 		t.least[j] = 0
 	}
-	t.redo = 0
-	return t.run(0)
+	return t.run(0, nil)
 }
 
-// run times the sequence from a place on. Since every condition only ever asks for
-// "not before", the times found are the earliest that fulfil all of them together.
-func (t *timing) run(at int) bool {
+// run times the sequence from a place on, until halts tells after a place that all that follows stays as it is.
+// Since every condition only ever asks for "not before", the times found are the earliest that fulfil all of
+// them together.
+func (t *timing) run(at int, halts func(place int) bool) bool {
+	t.redo = 0
 	for i := t.rewind(at); i < len(t.seq); {
 		j := t.seq[i]
 		if !t.one(i, j) {
@@ -69,6 +70,9 @@ func (t *timing) run(at int) bool {
 			}
 			i = t.rewind(back)
 			continue
+		}
+		if halts != nil && halts(i) {
+			return true
 		}
 		i++
 	}
