@@ -39,12 +39,12 @@ func BenchmarkSixBuilds(b *testing.B) {
 	b.Run("quick", func(b *testing.B) { lays(b, six(path.QuickNodes)) })
 	b.Run("mended", func(b *testing.B) {
 		r := six(path.QuickNodes)
-		before, err := path.Lay(r)
+		before, err := path.Solve(r)
 		if err != nil {
 			b.Fatal(err)
 		}
 		r.Orders[0].Tasks[20].Minutes += 30
-		like := before.Starts(r.Orders)
+		like := before.Starts()
 		for b.Loop() {
 			if _, err := path.Mend(r, like); err != nil {
 				b.Fatal(err)

@@ -118,15 +118,8 @@ func (d *duties) pop() {
 	}
 }
 
-// fits tells whether jobs fit between their heads and ends on one pair of hands, which are
-// also so long at what may be done at any time until the last.
-func (p *problem) fits(jobs, head, end []int32, open *openings, setUps, last int32) bool {
-	sorted := slices.Clone(jobs)
-	slices.SortFunc(sorted, func(a, b int32) int { return cmp.Or(cmp.Compare(head[a], head[b]), cmp.Compare(a, b)) })
-	return p.inTime(sorted, head, end, open, setUps, last, &duties{})
-}
-
-// inTime is fits for jobs that are sorted by head; the duties are its scratch. The hands may lay
+// inTime tells whether jobs, sorted by head, fit between their heads and ends on one pair of hands, which are
+// also so long at what may be done at any time until the last; the duties are its scratch. The hands may lay
 // everything down at any time: what is due first is always taken up (Jackson's preemptive
 // rule), which is best possible, so "no" is a proof.
 func (p *problem) inTime(sorted, head, end []int32, open *openings, setUps, last int32, wait *duties) bool {
@@ -182,6 +175,7 @@ type bound struct {
 func (p *problem) newBound(heads []int32) bound {
 	out := bound{alone: make([]int32, len(p.orders))}
 	start, end := make([]int32, len(p.jobs)), make([]int32, len(p.jobs))
+	var wait duties
 	for b, jobs := range p.byBuild {
 		if len(jobs) == 0 {
 			out.alone[b] = p.fixedEnd[b]
@@ -191,10 +185,13 @@ func (p *problem) newBound(heads []int32) bound {
 		for _, id := range jobs {
 			low = max(low, heads[id]+p.jobs[id].minutes)
 		}
+		free := slices.DeleteFunc(slices.Clone(jobs), func(id int32) bool { return p.jobs[id].begun })
+		slices.SortFunc(free, func(a, b int32) int { return cmp.Or(cmp.Compare(heads[a], heads[b]), cmp.Compare(a, b)) })
+		setUps := p.leastSetUps(free)
 		byClass := map[int32][]int32{}
-		for _, id := range jobs {
-			if !p.jobs[id].begun {
-				byClass[p.jobs[id].class] = append(byClass[p.jobs[id].class], id)
+		for _, id := range free {
+			if c := p.jobs[id].class; len(p.classes[c].all) != len(p.hands.all) {
+				byClass[c] = append(byClass[c], id)
 			}
 		}
 		possible := func(t int32) bool {
@@ -204,12 +201,11 @@ func (p *problem) newBound(heads []int32) bound {
 					return false
 				}
 			}
-			free := slices.DeleteFunc(slices.Clone(jobs), func(id int32) bool { return p.jobs[id].begun })
-			if !p.fits(free, heads, end, &p.hands, p.leastSetUps(free), t) {
+			if !p.inTime(free, heads, end, &p.hands, setUps, t, &wait) {
 				return false
 			}
 			for c, some := range byClass {
-				if len(p.classes[c].all) != len(p.hands.all) && !p.fits(some, heads, end, &p.classes[c], 0, t) {
+				if !p.inTime(some, heads, end, &p.classes[c], 0, t, &wait) {
 					return false
 				}
 			}

@@ -9,12 +9,12 @@ import (
 // WalkAgrees walks from a request's plan and tells the first step at which timing what changed does not give
 // what timing everything gives.
 func WalkAgrees(r Request, steps int) (int, error) {
-	f, err := Glance(r)
-	if err != nil || len(f.p.jobs) < 3 {
+	f, err := find(r, how{glance: true})
+	if err != nil || len(f.s.p.jobs) < 3 {
 		return 0, err
 	}
-	s := newSearch(f.p, f.s.heads, f.s.bound, 1<<40)
-	w, whole := newWalk(s), newTiming(f.p)
+	s := newSearch(f.s.p, f.s.heads, f.s.bound, 1<<40)
+	w, whole := newWalk(s), newTiming(s.p)
 	if !w.begin(f.s.best) {
 		return 0, nil
 	}
@@ -51,16 +51,16 @@ func WalkAgrees(r Request, steps int) (int, error) {
 // by sets of builds that end after each other, by their work lying evenly, by all orders of their ends tried
 // one by one, and by refuting costs up to twice that of the plan, which comes last.
 func Bounds(r Request) (sets, evenly, tried, joint, plan float64, err error) {
-	f, err := Glance(r)
+	f, err := find(r, how{glance: true})
 	if err != nil {
 		return 0, 0, 0, 0, 0, err
 	}
-	p, s := f.p, f.s
+	p, s := f.s.p, f.s
 	plan = s.cost.end - p.past()
 	e := newEndings(p)
 	sets = e.cost(s.bound.alone)
 	tried = e.try(nil, s.bound.alone)
-	joint, _ = p.joint(s.bound, s.heads, 2*plan, jointWork)
+	joint, _ = p.joint(s.bound, s.heads, 2*plan, jointWork, nil)
 	e.least = nil
 	e.evenly()
 	return sets, e.cost(s.bound.alone), tried, joint, plan, nil

@@ -72,5 +72,5 @@ func (s *search) sharpen() { s.bound.cost, _ = s.joint(jointWork) }
 // joint is the joint bound below the best plan, for so much work at most, and for less where the plan itself
 // is worth little.
 func (s *search) joint(work int) (cost float64, aims [][]int32) {
-	return s.p.joint(s.bound, s.heads, s.cost.end-s.p.past(), min(work, jointShare*s.budget))
+	return s.p.joint(s.bound, s.heads, s.cost.end-s.p.past(), min(work, jointShare*s.budget), s.stop)
 }

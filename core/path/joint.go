@@ -30,8 +30,15 @@ const nearly = 0.002
 // nothing changes; then ranges are halved. The highest cost that is refuted is a bound (destructive
 // bounds: Klein and Scholl 1999). What cannot be refuted leaves ends that a plan may aim at. A plan that
 // costs most is known.
-func (p *problem) joint(b bound, heads []int32, most float64, work int) (cost float64, aims [][]int32) {
+func (p *problem) joint(
+	b bound,
+	heads []int32,
+	most float64,
+	work int,
+	stop func() bool,
+) (cost float64, aims [][]int32) {
 	j := p.newJointly(heads, b.alone, work)
+	j.stop = stop
 	if len(j.open) < 2 || b.cost >= most {
 		return b.cost, nil
 	}
@@ -70,6 +77,8 @@ type jointly struct {
 	able       []bool  // by build: its jobs can keep it, were the hands free
 	wait       duties
 	left       int // of what it may cost
+	asked      int
+	stop       func() bool // nobody waits any more, where known
 }
 
 func (p *problem) newJointly(heads, alone []int32, work int) *jointly {
@@ -147,6 +156,9 @@ func (j *jointly) fits(ends []int32) bool {
 		return false
 	}
 	j.left -= len(j.free)
+	if j.asked++; j.asked&15 == 0 && j.stop != nil && j.stop() {
+		j.left = 0
+	}
 	return j.p.inTime(j.free, j.heads, j.end, &j.p.hands, j.setUps, last, &j.wait)
 }
 

@@ -8,12 +8,15 @@ import (
 // Starts tells when the tasks of an earlier plan began, by build and task.
 type Starts map[string]map[string]time.Time
 
-// Starts of a schedule's tasks, for those that have a time.
-func (s Schedule) Starts(orders []Order) Starts {
+// Starts of a plan's tasks, for those that have a time; none of no plan.
+func (f *Solution) Starts() Starts {
 	out := Starts{}
-	for _, o := range orders {
+	if f == nil {
+		return out
+	}
+	for _, o := range f.orders {
 		of := map[string]time.Time{}
-		for i, p := range s.Placed[o.Build] {
+		for i, p := range f.taken.Placed[o.Build] {
 			if p.Failed == "" && len(p.Spans) > 0 {
 				of[o.Tasks[i].ID] = p.Spans[0].From
 			}
@@ -44,8 +47,8 @@ func (s *search) mendLike(like Starts) bool {
 	return true
 }
 
-// mendNodes is what a mended plan is worth: a tenth of one that is sought.
-const mendNodes = QuickNodes / 10
+// mendNodes is what a mended plan is worth, a fortieth of one that is sought: four times as much gains nothing.
+const mendNodes = QuickNodes / 40
 
 // like gives jobs the urgency of their start in an earlier plan. A job that it did not have goes right after
 // the last of those before it, or right before the first of those after it, or where its urgency puts it.

@@ -27,13 +27,36 @@ func TestMendingWhatNeedsNoneKeepsThePlan(t *testing.T) {
 		glance, err := path.Glance(r)
 		require.NoError(t, err)
 		best := glance.At(r.AsOf)
-		solved, err := path.Mend(r, best.Starts(r.Orders))
+		solved, err := path.Mend(r, glance.Starts())
 		require.NoError(t, err)
 		s := solved.At(r.AsOf)
 		require.Empty(t, violations(r, s), "workshop %d", seed)
 		assert.LessOrEqual(t, weighted(r, s), 1.06*weighted(r, best), "workshop %d", seed)
 		assert.Less(t, s.Nodes, max(best.Nodes/4, 2000), "workshop %d", seed)
 	}
+}
+
+// A search that is stopped, at whatever moment, gives no plan: half of one would be remembered as the whole.
+func TestAStoppedSearchGivesNoPlan(t *testing.T) {
+	t.Parallel()
+	r := crowdedShop(3)
+	r.Nodes = 20_000
+	whole, err := path.Lay(r)
+	require.NoError(t, err)
+	stopped := 0
+	for patience := 1; ; patience *= 2 {
+		asked := 0
+		r.Stop = func() bool { asked++; return asked > patience }
+		s, err := path.Lay(r)
+		if err == nil {
+			assert.Equal(t, whole, s, "it was never stopped")
+			assert.LessOrEqual(t, asked, patience)
+			break
+		}
+		require.ErrorIs(t, err, path.ErrStopped)
+		stopped++
+	}
+	assert.Greater(t, stopped, 3)
 }
 
 // Whatever happens to a workshop, the plan that is mended keeps all rules, every task has a time, and it is
@@ -46,7 +69,7 @@ func TestAMendedPlanKeepsAllRules(t *testing.T) {
 		r.Nodes = path.QuickNodes
 		before, err := path.Glance(r)
 		require.NoError(t, err)
-		like := before.At(r.AsOf).Starts(r.Orders)
+		like := before.Starts()
 		r.Orders = slices.Clone(r.Orders)
 		o := &r.Orders[int(seed)%len(r.Orders)]
 		o.Tasks = slices.Clone(o.Tasks)

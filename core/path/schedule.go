@@ -72,25 +72,36 @@ func Lay(r Request) (Schedule, error) {
 // Solution is a plan that was found, from which the schedule follows as of any instant until
 // the hands are free again.
 type Solution struct {
-	r      Request
-	p      *problem
-	s      *search
-	failed []map[int]string
-	told   Schedule // conflicts and nodes
-
+	taken   Schedule // but for what hangs on the instant
+	orders  []standing
 	further bool // a better one may well be found, or was sought
 }
 
 // At is the schedule as of an instant for which Since is the same as for the request.
 func (f *Solution) At(now time.Time) Schedule {
-	out := Schedule{
-		Placed:    map[string][]Placed{},
-		Ends:      map[string]time.Time{},
-		Bound:     map[string]time.Time{},
-		Conflicts: f.told.Conflicts,
-		Nodes:     f.told.Nodes,
+	out := f.taken
+	out.Placed = make(map[string][]Placed, len(f.taken.Placed))
+	for _, o := range f.orders {
+		out.Placed[o.Build] = f.Placed(o.Build, now)
 	}
-	out.take(f, now)
+	return out
+}
+
+// Placed are the tasks of one build as At has them.
+func (f *Solution) Placed(build string, now time.Time) []Placed {
+	at := slices.IndexFunc(f.orders, func(o standing) bool { return o.Build == build })
+	if at < 0 {
+		return nil
+	}
+	placed := slices.Clone(f.taken.Placed[build])
+	f.orders[at].states(placed, now)
+	return placed
+}
+
+// Whole is what the schedule is at any of its instants: all but where each task stands.
+func (f *Solution) Whole() Schedule {
+	out := f.taken
+	out.Placed = nil
 	return out
 }
 
@@ -128,6 +139,28 @@ type how struct {
 }
 
 func solve(r Request, way how) (*Solution, error) {
+	f, err := find(r, way)
+	if err != nil {
+		return nil, err
+	}
+	out := &Solution{f.told, nil, f.further}
+	for b, o := range f.s.p.orders {
+		out.orders = append(out.orders, f.s.p.standing(b, f.r.Log[o.Build]))
+	}
+	f.take(out.orders, &out.taken)
+	return out, nil
+}
+
+// found is where a search ended.
+type found struct {
+	r       Request
+	s       *search
+	failed  []map[int]string // by build and task: why it cannot be planned
+	told    Schedule         // conflicts and nodes
+	further bool
+}
+
+func find(r Request, way how) (found, error) {
 	r.AsOf = r.Since()
 	r.Orders = slices.Clone(r.Orders)
 	slices.SortStableFunc(r.Orders, func(a, b Order) int {
@@ -150,7 +183,7 @@ func solve(r Request, way how) (*Solution, error) {
 	for left := patience; ; {
 		p, err := newProblem(r, horizon, func(b, t int) bool { return failed[b][t] != "" })
 		if err != nil {
-			return nil, err
+			return found{}, err
 		}
 		heads, clashes := p.contradictions()
 		var s *search
@@ -158,7 +191,7 @@ func solve(r Request, way how) (*Solution, error) {
 			s, clashes = p.search(heads, r, &left, way.like)
 		}
 		if r.stopped() {
-			return nil, ErrStopped
+			return found{}, ErrStopped
 		}
 		for _, c := range clashes {
 			out.Conflicts = append(out.Conflicts, c.told(p))
@@ -174,9 +207,12 @@ func solve(r Request, way how) (*Solution, error) {
 		if most > 0 && !way.glance {
 			s.goOn(most)
 		}
+		if r.stopped() {
+			return found{}, ErrStopped
+		}
 		s.t.closed = s.closed
 		s.t.lay(s.best)
-		return &Solution{r, p, s, failed, out, most > 0}, nil
+		return found{r, s, failed, out, most > 0}, nil
 	}
 }
 
@@ -212,9 +248,10 @@ func (p *problem) search(heads []int32, r Request, left *int, like Starts) (*sea
 
 func (r Request) stopped() bool { return r.Stop != nil && r.Stop() }
 
-// take writes the plan that the search found.
-func (out *Schedule) take(f *Solution, now time.Time) {
-	p, s, r, failed := f.p, f.s, f.r, f.failed
+// take writes the plan that was found, but for what hangs on the instant.
+func (f found) take(orders []standing, out *Schedule) {
+	s, p := f.s, f.s.p
+	out.Placed, out.Ends, out.Bound = map[string][]Placed{}, map[string]time.Time{}, map[string]time.Time{}
 	out.Gap, out.Proven, out.Changes = 0, s.proven, s.cost.changes
 	out.Nodes += s.nodes
 	if s.bound.cost > 0 {
@@ -225,14 +262,14 @@ func (out *Schedule) take(f *Solution, now time.Time) {
 	}
 	setUps := out.sessions(p, s)
 	chain := s.chain()
-	for b, o := range p.orders {
+	for b := range orders {
+		o := &orders[b]
 		placed := make([]Placed, len(o.Tasks))
-		log := r.Log[o.Build]
 		var end time.Time
 		for i := range o.Tasks {
-			placed[i] = p.placed(b, i, s.t, log, r.Calendar)
+			placed[i] = p.placed(b, i, s.t, o, f.r.Calendar)
 			placed[i].SetUp = setUps[[2]int32{int32(b), int32(i)}]
-			if why := failed[b][i]; why != "" {
+			if why := f.failed[b][i]; why != "" {
 				placed[i].Failed = why
 			}
 			for k := range p.count[b][i] {
@@ -244,7 +281,6 @@ func (out *Schedule) take(f *Solution, now time.Time) {
 				end = e
 			}
 		}
-		p.states(b, placed, log, now)
 		out.Placed[o.Build] = placed
 		out.Ends[o.Build] = end
 		out.Bound[o.Build] = p.instant(s.bound.alone[b])

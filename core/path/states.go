@@ -2,17 +2,18 @@ package path
 
 import (
 	"cmp"
+	"math"
 	"time"
 )
 
 // placed gives a task with its times.
-func (p *problem) placed(b, i int, t *timing, log map[string]Done, cal Calendar) Placed {
-	task := &p.orders[b].Tasks[i]
+func (p *problem) placed(b, i int, t *timing, o *standing, cal Calendar) Placed {
+	task := &o.Tasks[i]
 	out := Placed{Task: task.ID}
 	for _, a := range task.After {
-		out.Waits = append(out.Waits, p.wait(a, t, b, log, cal))
+		out.Waits = append(out.Waits, p.wait(a, t, b, o, cal))
 	}
-	d, logged := log[task.ID]
+	d, logged := o.log[task.ID]
 	if logged && !d.Ended.IsZero() {
 		out.Status, out.Spans, out.Why = IsDone, []Span{{d.Started, d.Ended}}, "done, from the log"
 		if d.Skipped {
@@ -24,7 +25,7 @@ func (p *problem) placed(b, i int, t *timing, log map[string]Done, cal Calendar)
 	if first < 0 {
 		out.Status, out.Spans = IsBlocked, []Span{}
 		for _, a := range task.After {
-			if d, ok := log[a.From]; ok && a.Most > 0 && !d.Ended.IsZero() && !d.Skipped {
+			if d, ok := o.log[a.From]; ok && a.Most > 0 && !d.Ended.IsZero() && !d.Skipped {
 				dry := p.fluid[0]
 				if a.Water {
 					dry = p.fluid[1]
@@ -57,7 +58,7 @@ func (p *problem) placed(b, i int, t *timing, log map[string]Done, cal Calendar)
 
 // wait is an arrow's least wait in minutes, in the air after its earlier task; -1
 // where nothing dries.
-func (p *problem) wait(a Arrow, t *timing, b int, log map[string]Done, cal Calendar) float64 {
+func (p *problem) wait(a Arrow, t *timing, b int, o *standing, cal Calendar) float64 {
 	if a.Wait <= 0 {
 		return 0
 	}
@@ -66,12 +67,12 @@ func (p *problem) wait(a Arrow, t *timing, b int, log map[string]Done, cal Calen
 		dry = p.fluid[1]
 	}
 	end := int32(0)
-	if d, ok := log[a.From]; ok && !d.Ended.IsZero() {
+	if d, ok := o.log[a.From]; ok && !d.Ended.IsZero() {
 		if d.Skipped {
 			return 0
 		}
 		end = p.minute(d.Ended)
-	} else if i := indexOf(p.orders[b].Tasks, a.From); i >= 0 && p.first[b][i] >= 0 {
+	} else if i, ok := o.index[a.From]; ok && p.first[b][i] >= 0 {
 		end = t.end[p.first[b][i]+p.count[b][i]-1]
 	}
 	until := dry.dry(end, float64(a.Wait))
@@ -81,14 +82,38 @@ func (p *problem) wait(a Arrow, t *timing, b int, log map[string]Done, cal Calen
 	return float64(until - end)
 }
 
+// standing is what is needed of an order to say where each of its tasks stands at an instant.
+type standing struct {
+	Order
+	log   map[string]Done
+	index map[string]int // of tasks
+	late  []bool         // by task: it lies outside of the hours
+	asOf  time.Time
+	hands openings // from asOf on
+}
+
+func (p *problem) standing(b int, log map[string]Done) standing {
+	out := standing{
+		Order: p.orders[b], log: log, index: map[string]int{}, late: make([]bool, len(p.orders[b].Tasks)),
+		asOf: p.asOf, hands: p.hands,
+	}
+	for i, t := range out.Tasks {
+		out.index[t.ID] = i
+		first := p.first[b][i]
+		out.late[i] = first >= 0 && p.jobs[first].late
+	}
+	return out
+}
+
+// session is the number of the one in which an instant lies or that comes next.
+func (o *standing) session(t time.Time) int {
+	return o.hands.from(int32(math.Floor(t.Sub(o.asOf).Minutes())))
+}
+
 // states says of each task where it stands, what set its place and when what waits for
 // it may begin.
-func (p *problem) states(b int, placed []Placed, log map[string]Done, now time.Time) {
-	tasks := p.orders[b].Tasks
-	index := map[string]int{}
-	for i := range tasks {
-		index[tasks[i].ID] = i
-	}
+func (o *standing) states(placed []Placed, now time.Time) {
+	tasks, index := o.Tasks, o.index
 	over := func(i int) bool { return placed[i].Status == IsDone || placed[i].Status == IsSkipped }
 	for i := range tasks {
 		if over(i) {
@@ -129,16 +154,16 @@ func (p *problem) states(b int, placed []Placed, log map[string]Done, now time.T
 		if at.Status == IsBlocked {
 			at.Until = time.Time{}
 		}
-		if _, begun := log[tasks[i].ID]; begun {
+		if _, begun := o.log[tasks[i].ID]; begun {
 			at.Status, at.Until, at.Why = IsNow, time.Time{}, "begun, from the log"
 			continue
 		}
-		if first := p.first[b][i]; first >= 0 && p.jobs[first].late {
+		if o.late[i] {
 			at.Why = "outside your hours: its window closes at " + at.Closes.Format("15:04")
 			continue
 		}
 		if len(at.Spans) > 0 && len(tasks[i].After) > 0 && at.Spans[0].From.After(latest) &&
-			p.sessionOf(p.minute(latest)) != p.sessionOf(p.minute(at.Spans[0].From)) {
+			o.session(latest) != o.session(at.Spans[0].From) {
 			at.Why += "; then the hands are on other work"
 		}
 	}
