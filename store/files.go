@@ -46,7 +46,7 @@ func (s *Store) KeepFile(ctx context.Context, build, media string, content io.Re
 	limit := longest + time.Duration(size>>20)*time.Second
 	return f, s.keepWithin(ctx, limit, func(ctx context.Context, tx pgx.Tx, _ bool) error {
 		if build != Shop {
-			if _, err := buildIn(ctx, tx, build, ""); err != nil {
+			if _, err := buildIn(ctx, tx, build); err != nil {
 				return err
 			}
 		}

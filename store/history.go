@@ -16,24 +16,11 @@ const steps = 500
 // place is where a state of a build stands in its history.
 type place struct{ revision, position, parent int64 }
 
-// remember keeps a revision with the state it holds and the state before that one, and
-// the key it was sent under.
-func remember(ctx context.Context, tx pgx.Tx, b document.Build, at place, key *string) error {
-	_, err := tx.Exec(
-		ctx,
-		`INSERT INTO build_history (build_id, revision, doc, position, parent, key) VALUES ($1, $2, $3, $4, $5, $6)`,
-		b.ID,
-		at.revision,
-		b,
-		at.position,
-		at.parent,
-		key,
-	)
-	return err
-}
-
 // prune leaves the newest states of a build, and of older ones the last of each day.
 func prune(ctx context.Context, tx pgx.Tx, id string, position int64) error {
+	if position <= steps {
+		return nil
+	}
 	_, err := tx.Exec(ctx, `DELETE FROM build_history old WHERE build_id = $1 AND revision < $2 AND EXISTS (
 		SELECT FROM build_history later WHERE later.build_id = old.build_id AND later.revision > old.revision
 		AND later.saved_at::date = old.saved_at::date)`, id, position-steps)
@@ -133,27 +120,30 @@ func (s *Store) write(
 ) (Kept, error) {
 	out := Kept{Build: b, Revision: seen + 1}
 	return out, s.keep(ctx, func(ctx context.Context, tx pgx.Tx, _ bool) error {
-		now, err := buildIn(ctx, tx, id, "FOR UPDATE")
+		now, err := lock(ctx, tx, id)
 		if err != nil {
 			return err
 		}
-		switch there, err := keptUnder(ctx, tx, id, key); {
-		case err != nil:
+		there, err := keptUnder(ctx, tx, id, key)
+		if err != nil {
 			return err
-		case there:
-			out = now
-			return nil
-		case now.Revision != seen:
-			return &StaleError{Seen: seen, Current: now}
+		}
+		if there || now != seen {
+			current, err := buildIn(ctx, tx, id)
+			if err == nil && !there {
+				err = &StaleError{Seen: seen, Current: current}
+			}
+			out = current
+			return err
 		}
 		at, err := where(ctx, tx)
 		if err != nil {
 			return err
 		}
-		if _, err := tx.Exec(ctx, `UPDATE build SET doc = $2, revision = $3 WHERE id = $1`, id, b, out.Revision); err != nil {
-			return err
-		}
-		if err := remember(ctx, tx, b, at, &key); err != nil {
+		// In one: documents are long.
+		if _, err := tx.Exec(ctx, `WITH now AS (UPDATE build SET doc = $2, revision = $3 WHERE id = $1 RETURNING id, doc)
+			INSERT INTO build_history (build_id, revision, doc, position, parent, key)
+			SELECT id, $3, doc, $4, $5, $6 FROM now`, id, b, at.revision, at.position, at.parent, key); err != nil {
 			return err
 		}
 		return prune(ctx, tx, id, at.position)

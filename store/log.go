@@ -14,7 +14,7 @@ import (
 func (s *Store) Append(ctx context.Context, id string, e document.Entry) error {
 	return s.keep(ctx, func(ctx context.Context, tx pgx.Tx, _ bool) error {
 		// The build's row orders those who append at the same time.
-		if _, err := buildIn(ctx, tx, id, "FOR UPDATE"); err != nil {
+		if _, err := lock(ctx, tx, id); err != nil {
 			return err
 		}
 		return appendIn(ctx, tx, id, e)

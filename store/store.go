@@ -180,7 +180,7 @@ func (s *Store) Builds(ctx context.Context, ids ...string) ([]Kept, error) {
 
 // Build reads one build.
 func (s *Store) Build(ctx context.Context, id string) (Kept, error) {
-	return patiently(ctx, s, func(ctx context.Context) (Kept, error) { return buildIn(ctx, s.pool, id, "") })
+	return patiently(ctx, s, func(ctx context.Context) (Kept, error) { return buildIn(ctx, s.pool, id) })
 }
 
 type querier interface {
@@ -188,8 +188,18 @@ type querier interface {
 	QueryRow(ctx context.Context, sql string, args ...any) pgx.Row
 }
 
-func buildIn(ctx context.Context, q querier, id, lock string) (Kept, error) {
-	rows, err := q.Query(ctx, kept+` AND id = $2 `+lock, workshopID, id)
+// lock makes whoever else writes about a build wait, and gives its revision.
+func lock(ctx context.Context, tx pgx.Tx, id string) (revision int64, err error) {
+	err = tx.QueryRow(ctx, `SELECT revision FROM build
+		WHERE workshop_id = $1 AND removed_at IS NULL AND id = $2 FOR UPDATE`, workshopID, id).Scan(&revision)
+	if errors.Is(err, pgx.ErrNoRows) {
+		err = ErrNotFound
+	}
+	return revision, err
+}
+
+func buildIn(ctx context.Context, q querier, id string) (Kept, error) {
+	rows, err := q.Query(ctx, kept+` AND id = $2`, workshopID, id)
 	if err != nil {
 		return Kept{}, err
 	}
@@ -217,7 +227,8 @@ func (s *Store) Add(ctx context.Context, items ...document.Item) error {
 			if tag.RowsAffected() == 0 {
 				return nil // the earlier try was kept, with all that follows
 			}
-			if err := remember(ctx, tx, item.Build, place{revision: 1, position: 1}, nil); err != nil {
+			if _, err := tx.Exec(ctx, `INSERT INTO build_history (build_id, revision, doc, position, parent)
+				VALUES ($1, 1, $2, 1, 0)`, item.Build.ID, item.Build); err != nil {
 				return err
 			}
 			for _, e := range item.Log {
