@@ -35,11 +35,19 @@ func (h *handlers) Home(ctx context.Context, _ api.HomeRequestObject) (api.HomeR
 		return nil, err
 	}
 	data, err := s.answer("home", func() (any, error) {
-		out := api.Home{Name: s.Workshop.Name, Builds: []api.HomeLine{}, Tonight: s.Evenings.Tonight}
+		plans, err := s.Plans()
+		if err != nil {
+			return nil, err
+		}
+		evenings, err := s.Evenings()
+		if err != nil {
+			return nil, err
+		}
+		out := api.Home{Name: s.Workshop.Name, Builds: []api.HomeLine{}, Tonight: evenings.Tonight}
 		if s.Provisional {
 			out.Provisional = &s.Provisional
 		}
-		for i, p := range s.Plans {
+		for i, p := range plans {
 			line := api.HomeLine{Revision: s.revisions[p.Build], Glance: p.Glance(s.Items[i].Build)}
 			out.Builds = append(out.Builds, line)
 		}
@@ -370,14 +378,26 @@ func (h *handlers) told(
 	if err != nil {
 		return packed{}, err
 	}
-	changes := tell(before.Plan, now.Plan)
+	var changes []path.Change
+	if !samePlan(before.Plan, now.Plan) {
+		changes = tell(before.Plan, now.Plan)
+	}
 	if len(changes) == 0 {
 		data, err := s.of(id)
 		return pack(ctx, data), err
 	}
 	now.Changes = &changes
-	data, err := zipped(now)
+	all, err := s.stated(now)
+	if err != nil {
+		return packed{}, err
+	}
+	data, err := zipped(all)
 	return pack(ctx, data), err
+}
+
+// samePlan tells of plans that were derived once, for the same.
+func samePlan(a, b plan.Plan) bool {
+	return len(a.Steps) > 0 && len(a.Steps) == len(b.Steps) && &a.Steps[0] == &b.Steps[0]
 }
 
 var notInFileNames = regexp.MustCompile(`[^a-z0-9]+`)

@@ -25,7 +25,7 @@ func (h *handlers) Evenings(ctx context.Context, _ api.EveningsRequestObject) (a
 	if err != nil {
 		return nil, err
 	}
-	data, err := s.answer("evenings", func() (any, error) { return s.Evenings, nil })
+	data, err := s.answer(evenings, func() (any, error) { return s.Evenings() })
 	return pack(ctx, data), err
 }
 
@@ -121,19 +121,23 @@ func (h *handlers) planFile(ctx context.Context, r api.SheetRequestObject) (api.
 	if err != nil {
 		return nil, err
 	}
-	at := slices.IndexFunc(all.Plans, func(p plan.Plan) bool { return p.Build == r.Id })
-	if at < 0 {
-		return nil, store.ErrNotFound
+	p, err := all.plan(r.Id)
+	if err != nil {
+		return nil, err
 	}
 	switch {
 	case strings.HasSuffix(r.Name, ".csv"):
-		err = sheets.WriteTasks(&buf, all.Plans[at])
+		err = sheets.WriteTasks(&buf, p)
 		return api.Sheet200TextcsvResponse{Body: io.Reader(&buf)}, err
 	case strings.HasSuffix(r.Name, ".ics"):
-		err = sheets.WriteCalendar(&buf, all.Evenings, all.Plans[at])
+		evenings, err := all.Evenings()
+		if err != nil {
+			return nil, err
+		}
+		err = sheets.WriteCalendar(&buf, evenings, p)
 		return api.Sheet200TextcalendarResponse{Body: io.Reader(&buf)}, err
 	default:
-		err = sheets.WriteCards(&buf, all.Plans[at], paper)
+		err = sheets.WriteCards(&buf, p, paper)
 		return api.Sheet200ApplicationpdfResponse{Body: io.Reader(&buf)}, err
 	}
 }

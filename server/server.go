@@ -120,8 +120,12 @@ func New(c Config) (http.Handler, error) {
 		nil,
 		api.StrictGinServerOptions{RequestErrorHandlerFunc: fail, HandlerErrorFunc: fail, ResponseErrorHandlerFunc: fail},
 	)
-	api.RegisterHandlersWithOptions(g.Group("/", limit, validate(router), unchanged), strict, api.GinServerOptions{
-		ErrorHandler: func(ctx *gin.Context, err error, _ int) { fail(ctx, err) }})
+	api.RegisterHandlersWithOptions(
+		g.Group("/", limit, validate(router), h.bench.hush.whoWrites, unchanged),
+		strict,
+		api.GinServerOptions{
+			ErrorHandler: func(ctx *gin.Context, err error, _ int) { fail(ctx, err) }},
+	)
 	return headers(g), nil
 }
 

@@ -113,7 +113,8 @@ func (h *handlers) Shopping(ctx context.Context, _ api.ShoppingRequestObject) (a
 	if err != nil {
 		return nil, err
 	}
-	return api.Shopping200JSONResponse(s.All.Shopping), nil
+	list, err := s.Outlook.Shopping()
+	return api.Shopping200JSONResponse(list), err
 }
 
 func (h *handlers) ShelfSheet(
@@ -124,13 +125,17 @@ func (h *handlers) ShelfSheet(
 	if err != nil {
 		return nil, err
 	}
+	list, err := s.Outlook.Shopping()
+	if err != nil {
+		return nil, err
+	}
 	var out bytes.Buffer
 	name := `attachment; filename="` + r.Sheet + `"`
 	switch r.Sheet {
 	case "jars.csv":
 		err = sheets.WriteJars(&out, s.Workshop.Levels(s.Items).Paint)
 	case "shopping.csv":
-		err = sheets.WriteShopping(&out, s.All.Shopping)
+		err = sheets.WriteShopping(&out, list)
 	default:
 		paper := sheets.A4
 		if r.Params.Paper != nil {
@@ -139,7 +144,7 @@ func (h *handlers) ShelfSheet(
 		if r.Sheet == "card.pdf" {
 			err = sheets.NeutralCard().WritePDF(&out, paper)
 		} else {
-			err = sheets.PrintShopping(&out, s.All.Shopping, paper)
+			err = sheets.PrintShopping(&out, list, paper)
 		}
 		return api.ShelfSheet200ApplicationpdfResponse{
 			Body:    &out,

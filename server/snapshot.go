@@ -2,23 +2,25 @@ package server
 
 import (
 	"bytes"
-	"compress/gzip"
 	"encoding/json"
 	"errors"
 	"sync"
+	"sync/atomic"
 	"time"
 
 	"cinderpath/core/plan"
 	"cinderpath/server/api"
 	"cinderpath/sheets"
 	"cinderpath/store"
+
+	"github.com/klauspost/compress/gzip" // twice as fast as the standard library's
 )
 
 // snapshot is all that there is, as it was read at once, with what follows from it.
 type snapshot struct {
 	sheets.Document
 	revisions map[string]int64
-	plan.All
+	*plan.Outlook
 
 	shop  int64            // revision of the workshop
 	stand []store.Standing // oldest build first
@@ -33,8 +35,18 @@ type snapshot struct {
 // answered is an answer, packed; who asks while it is made waits for it.
 type answered struct {
 	once sync.Once
+	made atomic.Bool // without a fault
 	data []byte
 	err  error
+}
+
+// plan is the plan of one build.
+func (s *snapshot) plan(id string) (plan.Plan, error) {
+	at := itemAt(s.Items, id)
+	if at < 0 {
+		return plan.Plan{}, store.ErrNotFound
+	}
+	return s.Outlook.Plan(at)
 }
 
 // state is one build with its plan and log.
@@ -44,7 +56,19 @@ func (s *snapshot) state(id string) (api.BuildState, error) {
 		return api.BuildState{}, store.ErrNotFound
 	}
 	item := s.Items[at]
-	return api.BuildState{Build: item.Build, Revision: s.revisions[id], Plan: s.Plans[at], Log: item.Log}, nil
+	p, err := s.plan(id)
+	return api.BuildState{Build: item.Build, Revision: s.revisions[id], Plan: p, Log: item.Log}, err
+}
+
+// stated is the state of a build whose plan is written already.
+type stated struct {
+	api.BuildState
+	Plan json.RawMessage `json:"plan"` // instead of the state's own
+}
+
+func (s *snapshot) stated(state api.BuildState) (stated, error) {
+	data, err := s.Written(itemAt(s.Items, state.Build.ID))
+	return stated{state, data}, err
 }
 
 // answer gives an answer as packed JSON, made once; other answers do not wait for it. One that fails is not kept.
@@ -73,13 +97,35 @@ func (s *snapshot) answer(what string, value func() (any, error)) ([]byte, error
 			a.data, err = zipped(v)
 		}
 		a.err = err
+		a.made.Store(err == nil)
 	})
 	return a.data, a.err
 }
 
+// carry takes over the longest answer of an earlier snapshot, where what decides it is the same.
+func (s *snapshot) carry(earlier *snapshot) {
+	if earlier.Outlook == nil || s.Key != earlier.Key {
+		return
+	}
+	earlier.mu.Lock()
+	defer earlier.mu.Unlock()
+	if a := earlier.answers[evenings]; a != nil && a.made.Load() {
+		s.answers = map[string]*answered{evenings: a}
+	}
+}
+
+// evenings names the answer about the evenings.
+const evenings = "evenings"
+
 // of is the answer about one build.
 func (s *snapshot) of(id string) ([]byte, error) {
-	return s.answer("build "+id, func() (any, error) { return s.state(id) })
+	return s.answer("build "+id, func() (any, error) {
+		now, err := s.state(id)
+		if err != nil {
+			return nil, err
+		}
+		return s.stated(now)
+	})
 }
 
 func zipped(v any) ([]byte, error) {

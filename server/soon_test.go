@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"net/http"
+	"slices"
 	"testing"
 	"time"
 
@@ -27,13 +28,15 @@ func TestABetterPlanFollowsTheMendedOne(t *testing.T) {
 	for range 9 {
 		require.Equal(t, http.StatusCreated, b.ask("POST", "/api/builds/"+b.varrow+"/duplicate", "").Code)
 	}
+	type step struct {
+		ID, Status string
+		Spans      []struct{ From, To time.Time }
+	}
 	type state struct {
 		Revision int
 		Plan     struct {
 			Provisional bool
-			Steps       []struct {
-				Spans []struct{ From, To time.Time }
-			}
+			Steps       []step
 		}
 	}
 	read := func(a answer) (s state) {
@@ -60,6 +63,12 @@ func TestABetterPlanFollowsTheMendedOne(t *testing.T) {
 	assert.Contains(t, a.Body.String(), `"provisional":true`)
 	mended := read(b.ask("GET", "/api/builds/"+b.varrow, ""))
 	require.NotEmpty(t, mended.Plan.Steps)
+	// Notes ask for no other plan: the search goes on under them.
+	for provisional := true; provisional; {
+		a = b.ask("POST", "/api/builds/"+b.varrow+"/log",
+			fmt.Sprintf(`{"key":%q,"kind":"note","task":"fit:gear:1","title":"Note","note":"seen"}`, newID()))
+		provisional = read(a).Plan.Provisional
+	}
 	best, home, evenings := settled()
 	assert.False(t, home)
 	assert.False(t, evenings)
@@ -73,4 +82,14 @@ func TestABetterPlanFollowsTheMendedOne(t *testing.T) {
 	require.NoError(t, err)
 	fresh, _, _ := settled()
 	assert.Equal(t, best, fresh)
+
+	// The evenings stand as long as nothing that decides them has happened.
+	sat := b.ask("GET", "/api/evenings", "").Body.String()
+	b.ask("POST", "/api/builds/"+b.varrow+"/log",
+		fmt.Sprintf(`{"key":%q,"kind":"note","task":"fit:gear:1","title":"Note","note":"seen again"}`, newID()))
+	assert.Equal(t, sat, b.ask("GET", "/api/evenings", "").Body.String())
+	next := fresh.Plan.Steps[slices.IndexFunc(fresh.Plan.Steps, func(s step) bool { return s.Status == "ready" })]
+	require.Equal(t, http.StatusOK, b.ask("POST", "/api/builds/"+b.varrow+"/log",
+		fmt.Sprintf(`{"key":%q,"kind":"started","task":%q,"title":"Begun"}`, newID(), next.ID)).Code)
+	assert.NotEqual(t, sat, b.ask("GET", "/api/evenings", "").Body.String())
 }

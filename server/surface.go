@@ -76,11 +76,7 @@ func (h *handlers) planned(ctx context.Context, id string) (plan.Plan, error) {
 	if err != nil {
 		return plan.Plan{}, err
 	}
-	at := itemAt(all.Items, id)
-	if at < 0 {
-		return plan.Plan{}, store.ErrNotFound
-	}
-	return all.Plans[at], nil
+	return all.plan(id)
 }
 
 // Survival answers what of each layer of a build will be seen at the end.

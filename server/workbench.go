@@ -7,7 +7,6 @@ import (
 	"errors"
 	"fmt"
 	"log/slog"
-	"maps"
 	"net/http"
 	"slices"
 	"strings"
@@ -34,7 +33,9 @@ type workbench struct {
 	coming *turn      // those who wait for the next one
 	making sync.Mutex // one is made at a time
 
+	hush    hush
 	seeking context.CancelFunc // ends the search for a better plan, of which nobody wants to know any more
+	wanted  string             // what it is for
 }
 
 // turn is a snapshot to come with those who wait for it.
@@ -117,6 +118,7 @@ func (w *workbench) take(ctx context.Context, t *turn) {
 	}()
 	w.making.Lock()
 	defer w.making.Unlock()
+	defer w.hush.begin()()
 	w.mu.Lock()
 	if w.coming == t {
 		w.coming = nil // who comes from here on may have written something newer
@@ -131,11 +133,14 @@ func (w *workbench) take(ctx context.Context, t *turn) {
 	}
 }
 
-// seek looks for the better plan of a provisional snapshot, which the next look finds. A newer snapshot ends
-// the search for an older one.
+// seek looks for the better plan of a provisional snapshot, which the next look finds. The search goes on under
+// snapshots that want the same; one that wants another ends it.
 func (w *workbench) seek(ctx context.Context, s *snapshot) {
 	w.mu.Lock()
 	defer w.mu.Unlock()
+	if w.seeking != nil && s.Provisional && s.Wanted == w.wanted {
+		return
+	}
 	if w.seeking != nil {
 		w.seeking()
 		w.seeking = nil
@@ -145,20 +150,31 @@ func (w *workbench) seek(ctx context.Context, s *snapshot) {
 	}
 	ctx, w.seeking = context.WithCancel(context.WithoutCancel(ctx))
 	stop := w.seeking
+	w.wanted = s.Wanted
 	go func() {
 		defer stop()
-		defer func() {
-			if r := recover(); r != nil {
-				slog.Error("looking for a better plan", "panic", r)
-			}
-		}()
-		if _, err := w.deriver.For(ctx, s.Workshop, s.Items, s.AsOf); err != nil {
-			return // what stands stays; whoever asks next is told why
-		}
+		err := w.better(ctx, s)
 		w.mu.Lock()
 		defer w.mu.Unlock()
-		s.outdone = true
+		if ctx.Err() != nil {
+			return // another one is on
+		}
+		w.seeking = nil
+		if err == nil && w.newest.Wanted == s.Wanted { // else what stands stays; whoever asks next is told why
+			w.newest.outdone = true
+		}
 	}()
+}
+
+// better finds the better plan, for the deriver to know.
+func (w *workbench) better(ctx context.Context, s *snapshot) (err error) {
+	defer func() {
+		if r := recover(); r != nil {
+			err = fmt.Errorf("looking for a better plan: %v", r)
+			slog.Error(err.Error())
+		}
+	}()
+	return w.deriver.Better(ctx, s.Workshop, s.Items, s.AsOf, w.hush.rest)
 }
 
 // log is a build's as it stands: what is known of it, and what was added since.
@@ -202,8 +218,11 @@ func (w *workbench) make(ctx context.Context) (*snapshot, error) {
 	}
 	s.asOf = w.now().Truncate(time.Minute)
 	s.AsOf, s.Workshop = s.asOf.In(zone), shop
-	s.All, err = w.deriver.Soon(ctx, shop, s.Items, s.AsOf)
-	return s, err
+	if s.Outlook, err = w.deriver.Soon(ctx, shop, s.Items, s.AsOf); err != nil {
+		return nil, err
+	}
+	s.carry(last)
+	return s, nil
 }
 
 // read takes from the last snapshot what stands as it stood, and reads the rest.
@@ -255,10 +274,13 @@ func (s *snapshot) read(ctx context.Context, from *store.Store, last *snapshot) 
 			if item, ok := known[id]; ok {
 				item.Log = slices.Concat(item.Log, entries) // others still read the old one
 				known[id] = item
+				if slices.ContainsFunc(entries, plan.Tells) {
+					changed = append(changed, id)
+				}
 			}
 		}
 	}
-	for _, id := range append(changed, slices.Collect(maps.Keys(longer))...) {
+	for _, id := range changed {
 		if item, ok := known[id]; ok {
 			var err error
 			if item.Key, err = plan.ItemKey(item); err != nil {

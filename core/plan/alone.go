@@ -80,9 +80,12 @@ func ItemKey(item document.Item) (string, error) {
 
 // telling leaves out of a log what is only read: notes, lessons and pictures decide no plan.
 func telling(log []document.Entry) []document.Entry {
-	return slices.DeleteFunc(slices.Clone(log), func(e document.Entry) bool {
-		return e.Kind == document.Note || e.Kind == document.Lesson || e.Kind == document.Picture
-	})
+	return slices.DeleteFunc(slices.Clone(log), func(e document.Entry) bool { return !Tells(e) })
+}
+
+// Tells tells of an entry that may decide a plan, and so the build's key.
+func Tells(e document.Entry) bool {
+	return e.Kind != document.Note && e.Kind != document.Lesson && e.Kind != document.Picture
 }
 
 // open tells whether a layer may still be laid: a jar that was poured is not looked at again.

@@ -2,7 +2,6 @@ package plan
 
 import (
 	"context"
-	"errors"
 	"slices"
 	"time"
 
@@ -29,8 +28,6 @@ type All struct {
 	Plans    []Plan
 	Evenings Evenings
 	Shopping Shopping
-
-	Provisional bool // mended from the last schedule, or found at once: a better one may be found
 }
 
 // All derives the plans and the evenings that they share.
@@ -41,164 +38,44 @@ func (d *Deriver) All(w document.Workshop, items []document.Item, asOf time.Time
 // For derives the plans and the evenings that they share, as long as somebody waits for
 // them.
 func (d *Deriver) For(ctx context.Context, w document.Workshop, items []document.Item, asOf time.Time) (All, error) {
-	return patiently(ctx, func() (All, error) { return d.all(ctx, w, items, asOf, false) })
-}
-
-func patiently(ctx context.Context, derive func() (All, error)) (All, error) {
-	for {
-		all, err := derive()
-		// Who computed it may have left while this one waited for it.
-		if !errors.Is(err, path.ErrStopped) || ctx.Err() != nil {
-			return all, err
-		}
-	}
-}
-
-func (d *Deriver) all(
-	ctx context.Context,
-	w document.Workshop,
-	items []document.Item,
-	asOf time.Time,
-	soon bool,
-) (All, error) {
-	asOf = asOf.Truncate(time.Minute)
-	if err := w.Check(); err != nil {
-		return All{}, err
-	}
-	items = document.WithHosts(items)
-	out := All{Plans: make([]Plan, len(items))}
-	orders := make([]path.Order, len(items))
-	all := make([]derived, len(items))
-	log, asked := path.Log{}, make([]any, len(items))
-	told := reminders(items)
-	s, err := taught(w, items)
+	o, err := d.outlook(ctx, w, items, asOf, way{stop: left(ctx)})
 	if err != nil {
 		return All{}, err
 	}
-	for i, item := range items {
-		b, err := d.sound(s, item, asOf)
-		if err != nil {
-			// It takes no other build down: it is shown with what is wrong, and has no steps.
-			b = derived{plan: troubled(item.Build, asOf, err)}
-		}
-		all[i] = b
-		orders[i] = path.Order{Build: item.Build.ID, Priority: item.Build.Priority, Tasks: b.tasks}
-		log[item.Build.ID] = b.happened
-		asked[i] = []any{item.Build.ID, item.Build.Priority, b.tasksKey, b.happened}
-	}
-	request := path.Request{
-		Orders:   orders,
-		Calendar: w.Calendar,
-		Airbrush: path.Loaded(w.Airbrushes, orders, log),
-		Log:      log,
-		AsOf:     asOf,
-		Nodes:    path.QuickNodes,
-		Stop:     func() bool { return ctx.Err() != nil },
-	}
-	schedule, key, provisional, err := d.schedule(request, asked, soon)
-	if errors.Is(err, path.ErrStopped) {
-		return All{}, err
-	}
-	if err != nil {
-		return All{}, measure.At("order", err)
-	}
-	out.Provisional = provisional
-	faults := make([]error, len(items))
-	form.Each(len(items), func(i int) {
-		inputs := []any{s.key, told, all[i].key, key, asOf}
-		out.Plans[i], faults[i] = d.stepped(s.Workshop, items[i], all[i], schedule, told, asOf, inputs)
-		out.Plans[i].Provisional = provisional
-	})
-	if err := errors.Join(faults...); err != nil {
-		return All{}, err
-	}
-	out.Shopping = shopping(s.Workshop, out.Plans, asOf)
-	out.Evenings = evenings(request.Airbrush, out.Plans, schedule, asOf)
-	out.Evenings.Provisional = provisional
-	return out, nil
+	return o.All()
 }
 
-// schedule lays all tasks on the calendar, as asked by what decides it; key names the plan that
-// was found, which is the same for all instants from one session to the next. Who wants one soon gets a
-// provisional one where finding it takes long.
-func (d *Deriver) schedule(
-	r path.Request,
-	asked []any,
-	soon bool,
-) (s path.Schedule, key string, provisional bool, err error) {
-	inputs := []any{asked, r.Calendar, r.Airbrush, r.Since(), r.AsOf.Location().String(), r.Nodes}
-	key, err = keyOf("schedule", inputs)
+// schedule lays all tasks on the calendar, as asked by what decides it. Who wants one soon gets a provisional one
+// where finding it takes long.
+func (d *Deriver) schedule(r path.Request, asked []any, soon bool) (l laid, err error) {
+	// Instants from one session to the next have the same plan.
+	l.wanted, err = keyOf("wanted", []any{asked, r.Calendar, r.Airbrush, r.Since(), r.AsOf.Location().String(), r.Nodes})
 	if err != nil {
-		return s, "", false, err
+		return laid{}, err
 	}
-	var solved *path.Solution
-	if _, known := got[*path.Solution](d, "schedule", inputs); soon && !known {
-		var other string
-		if solved, other, provisional, err = d.soon(r, inputs); provisional {
-			key = other
-		}
-	} else {
-		solved, err = stage(d, "schedule", inputs, func() (*path.Solution, error) { return path.Solve(r) })
+	l.key = l.wanted
+	var known bool
+	switch l.Solution, known = got[*path.Solution](d, "schedule", l.wanted); {
+	case known:
+	case soon:
+		l, err = d.soon(r, l)
+	default:
+		l.Solution, err = stage(d, "schedule", l.wanted, func() (*path.Solution, error) { return path.Solve(r) })
 	}
 	if err != nil {
-		return s, "", false, err
+		return laid{}, err
 	}
-	s = solved.At(r.AsOf)
-	d.like(s, r.Orders)
-	return s, key, provisional, nil
+	d.mu.Lock()
+	defer d.mu.Unlock()
+	d.last = l
+	return l, nil
 }
 
-// stepped gives a build's plan its steps with their times.
-func (d *Deriver) stepped(
-	w document.Workshop,
-	item document.Item,
-	b derived,
-	schedule path.Schedule,
-	told []Reminder,
-	asOf time.Time,
-	inputs []any,
-) (Plan, error) {
-	if b.plan.Trouble != nil {
-		return b.plan, nil
-	}
-	item.Build = w.Filled(item.Build)
-	out, err := stage(d, "steps", inputs, func() (dressed, error) {
-		p := b.plan
-		p.AsOf = asOf
-		p.Steps = steps(item, w, b.tasks, schedule.Placed[p.Build], b.why, told, b.from, b.made)
-		settled(p.Steps, asOf)
-		p.Ends, p.Bound = schedule.Ends[p.Build], schedule.Bound[p.Build]
-		p.Conflicts = []string{}
-		for _, c := range schedule.Conflicts {
-			if c.Concerns(p.Build) {
-				p.Conflicts = append(p.Conflicts, c.Words())
-			}
-		}
-		p.stand(asOf)
-		p.Timers = timers(p, asOf)
-		dress, err := d.dress(item.Build, w, &p)
-		return dressed{p, dress}, err
-	})
-	if err != nil {
-		return Plan{}, err
-	}
-	// What pictures are made from may have been forgotten since.
-	whole := out.dress.keys[len(out.dress.keys)-1]
-	for _, k := range out.dress.keys {
-		if err := d.hold("part of", nameOf(k), whole); err != nil {
-			return Plan{}, err
-		}
-	}
-	if err := d.hold("dressing", whole, out.dress); err != nil {
-		return Plan{}, err
-	}
-	return out.plan, d.hold("drawn", out.plan.Drawing, &item.Build)
-}
-
-// dressed is a plan with what its pictures are made from.
-type dressed struct {
-	plan  Plan
-	dress *dressing
+// laid is a schedule that was found for what was wanted; the next one may be like it.
+type laid struct {
+	wanted, key string // key names what was found
+	*path.Solution
+	provisional bool
 }
 
 // Check derives what can be wrong about one build among others, without laying it on the

@@ -83,11 +83,7 @@ func evenings(brushes []path.Airbrush, plans []Plan, s path.Schedule, asOf time.
 		out.Timers = append(out.Timers, p.Timers...)
 	}
 	slices.SortStableFunc(out.Timers, soonest)
-	find := func(build, task string) (*Plan, *Step) {
-		i := slices.IndexFunc(plans, func(p Plan) bool { return p.Build == build })
-		k := slices.IndexFunc(plans[i].Steps, func(x Step) bool { return x.ID == task })
-		return &plans[i], &plans[i].Steps[k]
-	}
+	find := finder(plans)
 	paint := map[string]string{}
 	for _, a := range brushes {
 		paint[a.ID] = a.Paint
@@ -133,9 +129,24 @@ func evenings(brushes []path.Airbrush, plans []Plan, s path.Schedule, asOf time.
 		out.Sessions = append(out.Sessions, sit)
 	}
 	if len(out.Sessions) > 0 {
-		out.Tonight = tonightOf(out.Sessions[0], plans, asOf)
+		out.Tonight = tonightOf(out.Sessions[0], find, asOf)
 	}
 	return out
+}
+
+// finder finds steps by build and task.
+func finder(plans []Plan) func(build, task string) (*Plan, *Step) {
+	builds, tasks := map[string]int{}, make([]map[string]int, len(plans))
+	for i, p := range plans {
+		builds[p.Build], tasks[i] = i, make(map[string]int, len(p.Steps))
+		for k := range p.Steps {
+			tasks[i][p.Steps[k].ID] = k
+		}
+	}
+	return func(build, task string) (*Plan, *Step) {
+		i := builds[build]
+		return &plans[i], &plans[i].Steps[tasks[i][task]]
+	}
 }
 
 // sense says what a line's place in the session is good for: what dries meanwhile or

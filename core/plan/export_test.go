@@ -7,6 +7,9 @@ func (d *Deriver) Remembered() (bytes int64, stages int) {
 	return d.bytes, len(d.kept)
 }
 
+// Made are the bytes that were ever remembered.
+func (d *Deriver) Made() int64 { return d.made.Load() }
+
 // Computed counts how often each stage was computed.
 func (d *Deriver) Computed() map[string]int {
 	d.mu.Lock()

@@ -12,20 +12,36 @@ import (
 // first look is done within a tenth of a second.
 const noticed = 250
 
-// Soon derives as For does, but does not let anyone wait: among many tasks the last schedule is mended, among
-// few that are worth a long search the plan at a glance is given, and All says that it is provisional. For
-// finds the better one, which Soon gives from then on.
+// Soon lays all builds on the calendar and does not let anyone wait: among many tasks the last schedule is mended,
+// among few that are worth a long search the plan at a glance is given, and the outlook says that it is provisional.
+// Better finds the better one, which Soon gives from then on.
 func (d *Deriver) Soon(
 	ctx context.Context,
 	w document.Workshop,
 	items []document.Item,
 	asOf time.Time,
-) (All, error) {
-	return patiently(ctx, func() (All, error) { return d.all(ctx, w, items, asOf, true) })
+) (*Outlook, error) {
+	return d.outlook(ctx, w, items, asOf, way{soon: true, stop: left(ctx)})
 }
 
-// left counts the tasks that are still to be planned.
-func left(r path.Request) (n int) {
+// Better derives as For does; now and then it calls rest, which may take its time while others want the processors.
+func (d *Deriver) Better(
+	ctx context.Context,
+	w document.Workshop,
+	items []document.Item,
+	asOf time.Time,
+	rest func(),
+) error {
+	gone := left(ctx)
+	o, err := d.outlook(ctx, w, items, asOf, way{stop: func() bool { rest(); return gone() }})
+	if err == nil {
+		_, err = o.All()
+	}
+	return err
+}
+
+// remaining counts the tasks that are still to be planned.
+func remaining(r path.Request) (n int) {
 	for _, o := range r.Orders {
 		for _, t := range o.Tasks {
 			if e, ok := r.Log[o.Build][t.ID]; !ok || e.Ended.IsZero() {
@@ -36,45 +52,39 @@ func left(r path.Request) (n int) {
 	return n
 }
 
-// soon gives the schedule that nobody waits for, named by a key; provisional where a better one may be found.
-// Where none may be it is remembered as what was sought.
-func (d *Deriver) soon(r path.Request, inputs []any) (s *path.Solution, key string, provisional bool, err error) {
-	if left(r) > noticed {
-		s, key, err = d.mended(r, inputs)
-		return s, key, true, err
+// soon finds the schedule that nobody waits for; provisional where a better one may be found. Where none may be it
+// is remembered as what was sought.
+func (d *Deriver) soon(r path.Request, l laid) (laid, error) {
+	if remaining(r) > noticed {
+		return d.mended(r, l)
 	}
-	s, err = stage(d, "glance", inputs, func() (*path.Solution, error) { return path.Glance(r) })
+	var err error
+	l.Solution, err = stage(d, "glance", l.wanted, func() (*path.Solution, error) { return path.Glance(r) })
 	if err != nil {
-		return nil, "", false, err
+		return laid{}, err
 	}
-	if s.Further() {
-		key, err = keyOf("glance", inputs)
-		return s, key, true, err
+	if l.Further() {
+		l.key, l.provisional = "glance "+l.wanted, true
+		return l, nil
 	}
-	return s, "", false, d.put("schedule", inputs, s)
+	return l, d.put("schedule", l.wanted, l.Solution)
 }
 
-// mended is the schedule of a request that is like the last one there was.
-func (d *Deriver) mended(r path.Request, inputs []any) (*path.Solution, string, error) {
+// mended finds a schedule like the last one there was, which may be for the same.
+func (d *Deriver) mended(r path.Request, l laid) (_ laid, err error) {
 	d.mu.Lock()
-	like := d.starts
+	last := d.last
 	d.mu.Unlock()
-	if like == nil {
-		like = path.Starts{}
+	if last.wanted == l.wanted {
+		return last, nil
 	}
-	asked := []any{inputs, like}
-	key, err := keyOf("mended", asked)
-	if err != nil {
-		return nil, "", err
+	inputs := []string{l.wanted, last.key}
+	if l.key, err = keyOf("mended", inputs); err != nil {
+		return laid{}, err
 	}
-	solved, err := stage(d, "mended", asked, func() (*path.Solution, error) { return path.Mend(r, like) })
-	return solved, key, err
-}
-
-// like keeps how a schedule lies, for the next one to be like it.
-func (d *Deriver) like(s path.Schedule, orders []path.Order) {
-	starts := s.Starts(orders)
-	d.mu.Lock()
-	defer d.mu.Unlock()
-	d.starts = starts
+	l.provisional = true
+	l.Solution, err = stage(d, "mended", inputs, func() (*path.Solution, error) {
+		return path.Mend(r, last.Starts())
+	})
+	return l, err
 }

@@ -1,6 +1,7 @@
 package plan_test
 
 import (
+	"encoding/json"
 	"fmt"
 	"testing"
 
@@ -24,32 +25,49 @@ func TestAPlanOfManyBuildsIsMendedAtOnce(t *testing.T) {
 		items = append(items, document.Item{Build: b})
 	}
 	var d plan.Deriver
-	one, err := d.Soon(t.Context(), w, items[:1], monday)
-	require.NoError(t, err)
-	assert.False(t, one.Provisional)
-	glance, err := d.Soon(t.Context(), w, items[:2], monday)
-	require.NoError(t, err)
-	assert.True(t, glance.Provisional)
+	soonest := func(items []document.Item) (plan.All, bool) {
+		o, err := d.Soon(t.Context(), w, items, monday)
+		require.NoError(t, err)
+		last, err := o.Plan(len(items) - 1) // before all others
+		require.NoError(t, err)
+		all, err := o.All()
+		require.NoError(t, err)
+		assert.Equal(t, all.Plans[len(items)-1], last)
+		written, err := o.Written(0)
+		require.NoError(t, err)
+		first, err := json.Marshal(all.Plans[0])
+		require.NoError(t, err)
+		assert.JSONEq(t, string(first), string(written))
+		assert.Equal(t, o.Provisional, all.Evenings.Provisional)
+		assert.Equal(t, o.Provisional, o.Wanted != "")
+		return all, o.Provisional
+	}
+	_, provisional := soonest(items[:1])
+	assert.False(t, provisional)
+	glance, provisional := soonest(items[:2])
+	assert.True(t, provisional)
 	two, err := d.For(t.Context(), w, items[:2], monday)
 	require.NoError(t, err)
 	assert.LessOrEqual(t, two.Evenings.Gap, glance.Evenings.Gap)
-	again, err := d.Soon(t.Context(), w, items[:2], monday)
-	require.NoError(t, err)
+	again, provisional := soonest(items[:2])
+	assert.False(t, provisional)
 	assert.Equal(t, two, again)
 	first, err := d.For(t.Context(), w, items, monday)
 	require.NoError(t, err)
-	assert.False(t, first.Provisional)
-	known, err := d.Soon(t.Context(), w, items, monday)
-	require.NoError(t, err)
+	known, provisional := soonest(items)
+	assert.False(t, provisional)
 	assert.Equal(t, first, known, "what is known is given")
 
 	changed := items[3].Build
 	changed.Scheme.Colours = changed.Scheme.Colours[:2]
 	items[3] = items[3].With(changed)
-	soon, err := d.Soon(t.Context(), w, items, monday)
-	require.NoError(t, err)
-	require.True(t, soon.Provisional)
-	assert.True(t, soon.Evenings.Provisional)
+	soon, provisional := soonest(items)
+	require.True(t, provisional)
+	still, _ := soonest(items)
+	assert.Equal(t, soon, still, "as long as nothing better is found")
+	rests := 0
+	require.NoError(t, d.Better(t.Context(), w, items, monday, func() { rests++ }))
+	assert.Positive(t, rests, "others can be let go first")
 	best, err := d.For(t.Context(), w, items, monday)
 	require.NoError(t, err)
 	for i, p := range soon.Plans {
@@ -67,8 +85,8 @@ func TestAPlanOfManyBuildsIsMendedAtOnce(t *testing.T) {
 			}
 		}
 	}
-	then, err := d.Soon(t.Context(), w, items, monday)
-	require.NoError(t, err)
+	then, provisional := soonest(items)
+	assert.False(t, provisional)
 	assert.Equal(t, best, then)
 	fresh, err := new(plan.Deriver).For(t.Context(), w, items, monday)
 	require.NoError(t, err)

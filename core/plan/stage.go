@@ -12,7 +12,6 @@ import (
 
 	"cinderpath/core/landing"
 	"cinderpath/core/look"
-	"cinderpath/core/path"
 
 	"golang.org/x/sync/singleflight"
 )
@@ -35,7 +34,7 @@ type Deriver struct {
 	made   atomic.Int64 // bytes that were ever remembered
 	flight singleflight.Group
 
-	starts path.Starts // of the last schedule
+	last laid // the last schedule
 
 	computed map[string]int // how often each stage was
 
@@ -57,6 +56,10 @@ type kept struct {
 // mostKept bounds what a Deriver remembers: some dozen builds with the pictures of one or two.
 const mostKept = 128 << 20
 
+// work is what a stage is worth besides what was made on its way, which may have been there already, in bytes: what
+// is small is cheap to keep.
+const work = 256 << 10
+
 // fetched is what it is worth to keep what a stage came by on its way.
 const fetched = 100
 
@@ -76,13 +79,21 @@ func keyOf(name string, inputs any) (string, error) {
 	return name + " " + hex.EncodeToString(sum[:16]), nil
 }
 
+// keptAs is the key under which a stage is remembered: what is one name already is not named anew.
+func keptAs(name string, inputs any) (string, error) {
+	if one, ok := inputs.(string); ok {
+		return name + "\x00" + one, nil
+	}
+	return keyOf(name, inputs)
+}
+
 // stage runs f, or gives what it gave for the same inputs before. Who asks while another
 // is computing the same waits for that one's answer. What f gives must stand for itself:
 // it meets other stages by ids and indices, since any of them may be forgotten and
 // computed anew at any time.
 func stage[T any](d *Deriver, name string, inputs any, f func() (T, error)) (T, error) {
 	var none T
-	key, err := keyOf(name, inputs)
+	key, err := keptAs(name, inputs)
 	if err != nil {
 		return none, err
 	}
@@ -96,7 +107,9 @@ func stage[T any](d *Deriver, name string, inputs any, f func() (T, error)) (T, 
 			return nil, err
 		}
 		d.count(name)
-		d.keep(key, out, func(bytes int64) float64 { return 1 + float64(d.made.Load()-before)/float64(bytes) })
+		d.keep(key, out, func(bytes int64) float64 {
+			return 1 + float64(work+d.made.Load()-before)/float64(bytes)
+		})
 		return out, nil
 	})
 	if err != nil {
@@ -116,7 +129,7 @@ func (d *Deriver) hold(name string, inputs, value any) error {
 }
 
 func (d *Deriver) remember(name string, inputs, value any, worth func(bytes int64) float64) error {
-	key, err := keyOf(name, inputs)
+	key, err := keptAs(name, inputs)
 	if err == nil {
 		d.keep(key, value, worth)
 	}
@@ -124,7 +137,7 @@ func (d *Deriver) remember(name string, inputs, value any, worth func(bytes int6
 }
 
 func got[T any](d *Deriver, name string, inputs any) (out T, ok bool) {
-	key, err := keyOf(name, inputs)
+	key, err := keptAs(name, inputs)
 	if err != nil {
 		return out, false
 	}

@@ -33,7 +33,7 @@ var sheetsFor = map[[2]string][2]string{
 	{"wheelmask", "tyres"}: {"wheel-masks", "wheel masks, 1:1"},
 }
 
-func tonightOf(sit Sitting, plans []Plan, asOf time.Time) Tonight {
+func tonightOf(sit Sitting, find func(build, task string) (*Plan, *Step), asOf time.Time) Tonight {
 	t := Tonight{Span: sit.Span, Lines: sit.Lines, Jars: []string{}, Tools: []string{}, Prints: []Print{}}
 	names := map[string]bool{}
 	put := func(list *[]string, x string) {
@@ -49,13 +49,11 @@ func tonightOf(sit Sitting, plans []Plan, asOf time.Time) Tonight {
 		steps[[2]string{line.Build, line.Task}] = true
 		names[line.Name] = true
 		put(&t.Jars, line.Product)
-		i := slices.IndexFunc(plans, func(p Plan) bool { return p.Build == line.Build })
-		k := slices.IndexFunc(plans[i].Steps, func(s Step) bool { return s.ID == line.Task })
-		step := plans[i].Steps[k]
+		plan, step := find(line.Build, line.Task)
 		for _, tool := range step.Tools {
 			put(&t.Tools, tool)
 		}
-		if s, ok := sheetsFor[[2]string{step.Kind, step.Part}]; ok && slices.Contains(plans[i].Sheets, s[0]) {
+		if s, ok := sheetsFor[[2]string{step.Kind, step.Part}]; ok && slices.Contains(plan.Sheets, s[0]) {
 			t.Prints = append(t.Prints, Print{line.Build, s[0], s[1] + ", " + line.Name})
 		}
 	}
