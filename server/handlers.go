@@ -34,7 +34,7 @@ func (h *handlers) Home(ctx context.Context, _ api.HomeRequestObject) (api.HomeR
 	if err != nil {
 		return nil, err
 	}
-	data, err := s.answer("home", func() (any, error) {
+	data, err := s.answer("home", func() ([]byte, error) {
 		plans, err := s.Plans()
 		if err != nil {
 			return nil, err
@@ -51,7 +51,7 @@ func (h *handlers) Home(ctx context.Context, _ api.HomeRequestObject) (api.HomeR
 			line := api.HomeLine{Revision: s.revisions[p.Build], Glance: p.Glance(s.Items[i].Build)}
 			out.Builds = append(out.Builds, line)
 		}
-		return out, nil
+		return zippedJSON(out)
 	})
 	return pack(ctx, data), err
 }
@@ -387,11 +387,7 @@ func (h *handlers) told(
 		return pack(ctx, data), err
 	}
 	now.Changes = &changes
-	all, err := s.stated(now)
-	if err != nil {
-		return packed{}, err
-	}
-	data, err := zipped(all)
+	data, err := s.packed(now)
 	return pack(ctx, data), err
 }
 

@@ -25,7 +25,13 @@ func (h *handlers) Evenings(ctx context.Context, _ api.EveningsRequestObject) (a
 	if err != nil {
 		return nil, err
 	}
-	data, err := s.answer(evenings, func() (any, error) { return s.Evenings() })
+	data, err := s.answer(evenings, func() ([]byte, error) {
+		e, err := s.Evenings()
+		if err != nil {
+			return nil, err
+		}
+		return zippedJSON(e)
+	})
 	return pack(ctx, data), err
 }
 

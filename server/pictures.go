@@ -10,7 +10,6 @@ import (
 	"cinderpath/core/plan"
 	"cinderpath/server/api"
 	"cinderpath/sheets"
-	"cinderpath/store"
 
 	"github.com/gin-gonic/gin"
 )
@@ -59,8 +58,8 @@ func (h *handlers) drawn(ctx context.Context, id, name string) (document.Build, 
 // again derives what was forgotten, of a build that is still there.
 func (h *handlers) again(ctx context.Context, id string) error {
 	s, err := h.bench.afresh(ctx)
-	if err == nil && itemAt(s.Items, id) < 0 {
-		err = store.ErrNotFound
+	if err == nil {
+		_, err = s.plan(id)
 	}
 	return err
 }

@@ -2,10 +2,13 @@ package server_test
 
 import (
 	"bytes"
+	"cinderpath/core/plan"
+	"cinderpath/server"
 	"encoding/json"
 	"image/png"
 	"net/http"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -87,4 +90,27 @@ func TestPortionsAreSmall(t *testing.T) {
 	drawing := b.ask("GET", "/api/builds/"+b.varrow+"/drawings/"+p.Plan.Drawing, "")
 	t.Logf("drawing: %d bytes", drawing.Body.Len())
 	assert.Less(t, drawing.Body.Len(), 150_000)
+}
+
+// A page that still stands when the program was started anew gets its pictures and drawings, though nobody asked
+// for the plan that names them.
+func TestPicturesOfAPageFromBeforeAStart(t *testing.T) {
+	t.Parallel()
+	b := open(t)
+	id := "/api/builds/" + b.varrow
+	var s lookedAt
+	b.read("GET", id, "", &s)
+	for _, what := range []string{"/pictures/" + s.Plan.Bare + "/left?px=1", "/drawings/" + s.Plan.Drawing} {
+		before := b.ask("GET", id+what, "")
+		require.Equal(t, http.StatusOK, before.Code, what)
+		h, err := server.New(server.Config{
+			Store: b.s, NewID: newID, Now: func() time.Time { return now }, Deriver: new(plan.Deriver),
+		})
+		require.NoError(t, err)
+		anew := b
+		anew.h = h
+		after := anew.ask("GET", id+what, "")
+		require.Equal(t, http.StatusOK, after.Code, what)
+		assert.Equal(t, before.Body.Bytes(), after.Body.Bytes(), what)
+	}
 }

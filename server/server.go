@@ -55,7 +55,7 @@ type Config struct {
 type handlers struct {
 	store   *store.Store
 	deriver *plan.Deriver
-	bench   workbench
+	bench   *workbench
 	meshes  jobs
 	pairing *pairing
 	now     func() time.Time
@@ -72,7 +72,7 @@ func New(c Config) (http.Handler, error) {
 	if h.now == nil {
 		h.now = time.Now
 	}
-	h.bench = workbench{store: c.Store, deriver: h.deriver, now: h.now}
+	h.bench = newWorkbench(c.Store, h.deriver, h.now)
 	routes, err := Contract()
 	if err != nil {
 		return nil, err

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/json"
 	"errors"
+	"io"
 	"sync"
 	"sync/atomic"
 	"time"
@@ -60,19 +61,31 @@ func (s *snapshot) state(id string) (api.BuildState, error) {
 	return api.BuildState{Build: item.Build, Revision: s.revisions[id], Plan: p, Log: item.Log}, err
 }
 
-// stated is the state of a build whose plan is written already.
-type stated struct {
-	api.BuildState
-	Plan json.RawMessage `json:"plan"` // instead of the state's own
-}
-
-func (s *snapshot) stated(state api.BuildState) (stated, error) {
-	data, err := s.Written(itemAt(s.Items, state.Build.ID))
-	return stated{state, data}, err
+// packed is the state of a build as packed JSON; its plan is written already.
+func (s *snapshot) packed(state api.BuildState) ([]byte, error) {
+	plan, err := s.Written(itemAt(s.Items, state.Build.ID))
+	if err != nil {
+		return nil, err
+	}
+	rest, err := json.Marshal(struct {
+		api.BuildState
+		Plan *struct{} `json:"plan,omitempty"` // instead of the state's own
+	}{BuildState: state})
+	if err != nil {
+		return nil, err
+	}
+	return zipped(func(w io.Writer) error {
+		for _, part := range [][]byte{[]byte(`{"plan":`), plan, []byte(","), rest[1:]} {
+			if _, err := w.Write(part); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
 }
 
 // answer gives an answer as packed JSON, made once; other answers do not wait for it. One that fails is not kept.
-func (s *snapshot) answer(what string, value func() (any, error)) ([]byte, error) {
+func (s *snapshot) answer(what string, pack func() ([]byte, error)) ([]byte, error) {
 	s.mu.Lock()
 	a := s.answers[what]
 	if a == nil {
@@ -92,12 +105,8 @@ func (s *snapshot) answer(what string, value func() (any, error)) ([]byte, error
 			}
 		}()
 		a.err = errors.New("the answer could not be made") // stays where making it panics
-		v, err := value()
-		if err == nil {
-			a.data, err = zipped(v)
-		}
-		a.err = err
-		a.made.Store(err == nil)
+		a.data, a.err = pack()
+		a.made.Store(a.err == nil)
 	})
 	return a.data, a.err
 }
@@ -119,21 +128,25 @@ const evenings = "evenings"
 
 // of is the answer about one build.
 func (s *snapshot) of(id string) ([]byte, error) {
-	return s.answer("build "+id, func() (any, error) {
+	return s.answer("build "+id, func() ([]byte, error) {
 		now, err := s.state(id)
 		if err != nil {
 			return nil, err
 		}
-		return s.stated(now)
+		return s.packed(now)
 	})
 }
 
-func zipped(v any) ([]byte, error) {
+func zippedJSON(v any) ([]byte, error) {
+	return zipped(func(w io.Writer) error { return json.NewEncoder(w).Encode(v) })
+}
+
+func zipped(write func(io.Writer) error) ([]byte, error) {
 	var out bytes.Buffer
 	zip, err := gzip.NewWriterLevel(&out, gzip.BestSpeed)
 	if err != nil {
 		return nil, err
 	}
-	err = errors.Join(json.NewEncoder(zip).Encode(v), zip.Close())
+	err = errors.Join(write(zip), zip.Close())
 	return out.Bytes(), err
 }

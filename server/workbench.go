@@ -20,46 +20,52 @@ import (
 	"github.com/gin-gonic/gin"
 )
 
-// workbench holds the newest snapshot. All who find it out of date wait for the next one
-// together; who came while one is made waits for the one after, since only that is sure to
-// hold what was written before they came.
+// workbench holds the newest snapshot. All who find it out of date wait for the next one together.
 type workbench struct {
-	store   *store.Store
-	deriver *plan.Deriver
-	now     func() time.Time
+	store    *store.Store
+	deriver  *plan.Deriver
+	now      func() time.Time
+	standing relay[standing]
+	next     relay[*snapshot]
 
 	mu     sync.Mutex
 	newest *snapshot
-	coming *turn      // those who wait for the next one
-	making sync.Mutex // one is made at a time
 
 	hush    hush
 	seeking context.CancelFunc // ends the search for a better plan, of which nobody wants to know any more
 	wanted  string             // what it is for
 }
 
-// turn is a snapshot to come with those who wait for it.
-type turn struct {
-	done    chan struct{}
-	waiting int
-	stop    context.CancelFunc
-	made    *snapshot
-	err     error
+// standing is how far all has come in the store.
+type standing struct {
+	shop   int64            // revision of the workshop
+	builds []store.Standing // oldest first
+}
+
+func newWorkbench(s *store.Store, d *plan.Deriver, now func() time.Time) *workbench {
+	w := &workbench{store: s, deriver: d, now: now}
+	w.standing.make = func(ctx context.Context) (out standing, err error) {
+		out.shop, out.builds, err = s.Standing(ctx)
+		return out, err
+	}
+	w.next.make = w.make
+	return w
 }
 
 // look gives a snapshot that holds all that was written before it was asked for.
 func (w *workbench) look(ctx context.Context) (*snapshot, error) {
-	shop, stand, err := w.store.Standing(ctx)
+	s, err := w.standing.next(ctx)
 	if err != nil {
 		return nil, err
 	}
 	asOf := w.now().Truncate(time.Minute)
 	w.mu.Lock()
-	if n := w.newest; n != nil && n.shop == shop && slices.Equal(n.stand, stand) && n.asOf.Equal(asOf) && !n.outdone {
-		w.mu.Unlock()
+	n := w.newest
+	current := n != nil && n.shop == s.shop && slices.Equal(n.stand, s.builds) && n.asOf.Equal(asOf) && !n.outdone
+	w.mu.Unlock()
+	if current {
 		return n, nil
 	}
-	w.mu.Unlock()
 	return w.afresh(ctx)
 }
 
@@ -80,58 +86,7 @@ const recently = 2 * time.Minute
 
 // afresh makes a snapshot though nothing may have changed: what the deriver forgot is
 // derived again.
-func (w *workbench) afresh(ctx context.Context) (*snapshot, error) {
-	w.mu.Lock()
-	t := w.coming
-	if t == nil {
-		// Whoever asked may leave; as long as one waits it is made.
-		making, stop := context.WithCancel(context.WithoutCancel(ctx))
-		t = &turn{done: make(chan struct{}), stop: stop}
-		w.coming = t
-		go w.take(making, t)
-	}
-	t.waiting++
-	w.mu.Unlock()
-	select {
-	case <-t.done:
-		return t.made, t.err
-	case <-ctx.Done():
-		w.mu.Lock()
-		defer w.mu.Unlock()
-		if t.waiting--; t.waiting == 0 {
-			if w.coming == t {
-				w.coming = nil // nobody joins what was given up
-			}
-			t.stop()
-		}
-		return nil, ctx.Err()
-	}
-}
-
-func (w *workbench) take(ctx context.Context, t *turn) {
-	defer close(t.done)
-	defer t.stop()
-	defer func() {
-		if r := recover(); r != nil {
-			t.err = fmt.Errorf("making a plan: %v", r)
-		}
-	}()
-	w.making.Lock()
-	defer w.making.Unlock()
-	defer w.hush.begin()()
-	w.mu.Lock()
-	if w.coming == t {
-		w.coming = nil // who comes from here on may have written something newer
-	}
-	w.mu.Unlock()
-	t.made, t.err = w.make(ctx)
-	if t.err == nil {
-		w.mu.Lock()
-		w.newest = t.made
-		w.mu.Unlock()
-		w.seek(ctx, t.made)
-	}
-}
+func (w *workbench) afresh(ctx context.Context) (*snapshot, error) { return w.next.next(ctx) }
 
 // seek looks for the better plan of a provisional snapshot, which the next look finds. The search goes on under
 // snapshots that want the same; one that wants another ends it.
@@ -191,23 +146,42 @@ func (w *workbench) log(ctx context.Context, id string) ([]document.Entry, error
 	return slices.Concat(known, added[id]), err
 }
 
-// make reads what has changed and derives the plans as of now.
+// make makes the newest snapshot.
 func (w *workbench) make(ctx context.Context) (*snapshot, error) {
+	defer w.hush.begin()()
 	w.mu.Lock()
 	last := w.newest
 	w.mu.Unlock()
+	s, err := w.derive(ctx, last)
+	if err != nil {
+		return nil, err
+	}
+	w.mu.Lock()
+	w.newest = s
+	w.mu.Unlock()
+	w.seek(ctx, s)
+	return s, nil
+}
+
+// derive reads what has changed and derives the plans as of now.
+func (w *workbench) derive(ctx context.Context, last *snapshot) (*snapshot, error) {
+	s := &snapshot{revisions: map[string]int64{}}
+	// Before what it names: at worst it is older, and the next look reads again.
+	now, err := w.standing.next(ctx)
+	if err != nil {
+		return nil, err
+	}
+	s.shop, s.stand = now.shop, now.builds
 	if last == nil {
 		last = &snapshot{}
 	}
-	s := &snapshot{revisions: map[string]int64{}}
-	var err error
-	// Before what it names: at worst it is older, and the next look reads again.
-	if s.shop, s.stand, err = w.store.Standing(ctx); err != nil {
-		return nil, err
-	}
-	shop, _, ok, err := w.store.Workshop(ctx)
-	if err := errors.Join(err, missing(ok || err != nil)); err != nil {
-		return nil, err
+	shop := last.Workshop
+	if last.Outlook == nil || last.shop != s.shop {
+		var ok bool
+		shop, _, ok, err = w.store.Workshop(ctx)
+		if err := errors.Join(err, missing(ok || err != nil)); err != nil {
+			return nil, err
+		}
 	}
 	if err := s.read(ctx, w.store, last); err != nil {
 		return nil, err
