@@ -7,9 +7,10 @@ import "slices"
 const (
 	worthwhile  = 0.005
 	fewJobs     = 60
-	oneTimes    = 15 // of what the plan at a glance may cost: for one build
-	fewTimes    = 60 // and for several, which get into each other's way
-	fewNodes    = 12_000_000
+	oneTimes    = 15  // of what the plan at a glance may cost: for one build
+	fewTimes    = 120 // and for several, which get into each other's way
+	fewNodes    = 24_000_000
+	fewRounds   = 2   // in so many rounds: which plans are walked on hangs on luck
 	manyJobs    = 200 // of one build
 	manyNodes   = 8_000_000
 	mostTimes   = 20 // of several builds, what the plan at a glance may cost
@@ -53,7 +54,13 @@ func (s *search) goOn(most int) {
 	before := s.cost.end
 	switch keys := s.first(); {
 	case !s.p.alone():
-		s.together(most - s.nodes)
+		rounds := 1
+		if len(s.p.jobs) <= fewJobs {
+			rounds = fewRounds
+		}
+		for ; rounds > 0; rounds-- {
+			s.together((most - s.nodes) / rounds)
+		}
 	case len(s.p.jobs) <= fewJobs:
 		s.along(keys, spreadOf(keys), again)
 	default:
