@@ -234,6 +234,7 @@ func (h *handlers) change(
 	next func(document.Workshop) (document.Build, error),
 	keep func(document.Build) error,
 ) (*snapshot, error) {
+	defer h.bench.hush.begin()()
 	if there, err := h.store.KeptUnder(ctx, id, key); err != nil {
 		return nil, err
 	} else if there {
@@ -339,6 +340,7 @@ func revision(seen string) int64 {
 }
 
 func (h *handlers) AppendLog(ctx context.Context, r api.AppendLogRequestObject) (api.AppendLogResponseObject, error) {
+	defer h.bench.hush.begin()()
 	e := *r.Body
 	e.At, e.MinutesBefore = h.now(), nil
 	if err := e.Check(); err != nil {

@@ -1,22 +1,24 @@
 package server
 
 import (
-	"net/http"
 	"sync"
 	"time"
-
-	"github.com/gin-gonic/gin"
 )
 
-// hush lets work that nobody waits for rest while somebody waits for an answer. The zero value is ready.
+// hush lets work that nobody waits for rest while somebody waits for an answer that does not hang on it. The zero
+// value is ready.
 type hush struct {
 	mu      sync.Mutex
 	waiting int
 	over    chan struct{} // closed when nobody waits any more
 }
 
-// rested is how long a rest may last: who is never alone gets on all the same.
-const rested = 50 * time.Millisecond
+// A rest may last so long, and one work may rest so often: who is never alone gets on all the same, and somebody may
+// have come to wait for just that work.
+const (
+	rested    = 50 * time.Millisecond
+	mostRests = 100
+)
 
 // begin tells that somebody waits, until the function that it gives is called.
 func (h *hush) begin() (end func()) {
@@ -34,13 +36,24 @@ func (h *hush) begin() (end func()) {
 	}
 }
 
-// rest waits while somebody waits.
-func (h *hush) rest() {
+// resting gives what one work calls now and then: it rests while somebody waits, so often at most.
+func (h *hush) resting(most int) func() bool {
+	return func() bool {
+		if most == 0 || !h.rest() {
+			return false
+		}
+		most--
+		return true
+	}
+}
+
+// rest waits while somebody waits, and tells whether somebody did.
+func (h *hush) rest() bool {
 	h.mu.Lock()
 	over, busy := h.over, h.waiting > 0
 	h.mu.Unlock()
 	if !busy {
-		return
+		return false
 	}
 	most := time.NewTimer(rested)
 	defer most.Stop()
@@ -48,13 +61,5 @@ func (h *hush) rest() {
 	case <-over:
 	case <-most.C:
 	}
-}
-
-// whoWrites waits for what follows from it; who sends a file is slow by itself.
-func (h *hush) whoWrites(ctx *gin.Context) {
-	_, up := upload(ctx.Request)
-	if !up && ctx.Request.Method != http.MethodGet && ctx.Request.Method != http.MethodHead {
-		defer h.begin()()
-	}
-	ctx.Next()
+	return true
 }

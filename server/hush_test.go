@@ -34,5 +34,8 @@ func TestWhatNobodyWaitsForRests(t *testing.T) {
 	two()
 	<-on
 	defer h.begin()()
-	h.rest() // and comes back, though somebody waits
+	rest := h.resting(2)
+	assert.True(t, rest(), "it comes back though somebody waits")
+	assert.True(t, rest())
+	assert.False(t, rest(), "and at last it does not rest any more")
 }

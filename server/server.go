@@ -121,7 +121,7 @@ func New(c Config) (http.Handler, error) {
 		api.StrictGinServerOptions{RequestErrorHandlerFunc: fail, HandlerErrorFunc: fail, ResponseErrorHandlerFunc: fail},
 	)
 	api.RegisterHandlersWithOptions(
-		g.Group("/", limit, validate(router), h.bench.hush.whoWrites, unchanged),
+		g.Group("/", limit, validate(router), unchanged),
 		strict,
 		api.GinServerOptions{
 			ErrorHandler: func(ctx *gin.Context, err error, _ int) { fail(ctx, err) }},

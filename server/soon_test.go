@@ -92,4 +92,11 @@ func TestABetterPlanFollowsTheMendedOne(t *testing.T) {
 	require.Equal(t, http.StatusOK, b.ask("POST", "/api/builds/"+b.varrow+"/log",
 		fmt.Sprintf(`{"key":%q,"kind":"started","task":%q,"title":"Begun"}`, newID(), next.ID)).Code)
 	assert.NotEqual(t, sat, b.ask("GET", "/api/evenings", "").Body.String())
+
+	// Who waits for the search itself does not wait for it to rest.
+	a = b.ask("POST", "/api/builds/"+b.varrow+"/edits", `{"edits":[{"op":"school","school":"pieces","text":"mixed"}]}`,
+		"If-Match", fmt.Sprintf(`"%d"`, fresh.Revision))
+	require.True(t, read(a).Plan.Provisional)
+	what := b.ask("POST", "/api/builds/"+b.varrow+"/whatif", `{"kind":"warmer","degrees":5}`)
+	require.Equal(t, http.StatusOK, what.Code, "%s", what.Body)
 }

@@ -129,7 +129,8 @@ func (w *workbench) better(ctx context.Context, s *snapshot) (err error) {
 			slog.Error(err.Error())
 		}
 	}()
-	return w.deriver.Better(ctx, s.Workshop, s.Items, s.AsOf, w.hush.rest)
+	rest := w.hush.resting(mostRests)
+	return w.deriver.Better(ctx, s.Workshop, s.Items, s.AsOf, func() { rest() })
 }
 
 // log is a build's as it stands: what is known of it, and what was added since.
