@@ -66,7 +66,7 @@ proof: packages ui
 	CINDERPATH_PROOF=1 go test -timeout 25m -count=1 -run 'Extreme|Interleaved' ./server
 	CINDERPATH_PROOF=1 go test -timeout 25m -count=1 -run 'Killed' ./e2e
 	go test -race -timeout 25m -count=1 -skip PrintedExample ./store/... ./cmd/...
-	go test -race -timeout 25m -count=1 -run 'Away|Slow|Interleaved|Browser|AHead|ManyEdits|PicturesCome|Meshes' ./server
+	go test -race -timeout 25m -count=1 -run 'Away|Slow|Interleaved|Browser|AHead|ManyEdits|PicturesCome|Meshes|ABetter' ./server
 	go test -race -timeout 25m -count=1 -run 'Forgetting|AStage|ASearchStops|PicturesAtAny' ./core/plan ./core/look
 
 bench: ui
