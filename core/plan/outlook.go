@@ -185,7 +185,8 @@ func (o *Outlook) All() (All, error) {
 }
 
 // stepped gives a build's plan its steps with their times.
-func (o *Outlook) stepped(i int) (Plan, error) {
+func (o *Outlook) stepped(i int) (_ Plan, err error) {
+	defer failed(&err)
 	d, w, item, b := o.deriver, o.shop.Workshop, o.items[i], o.builds[i]
 	if b.plan.Trouble != nil {
 		b.plan.Provisional = o.Provisional

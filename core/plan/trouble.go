@@ -23,17 +23,19 @@ type Trouble struct {
 // sound derives one build; where the program itself fails on it, that is an error of this
 // build alone.
 func (d *Deriver) sound(s shop, item document.Item, asOf time.Time) (b derived, err error) {
-	defer func() {
-		if r := recover(); r != nil {
-			b = derived{}
-			err = &measure.Fault{
-				Field:  "build",
-				Reason: fmt.Sprintf("the program failed on it (%v)", r),
-				Remedy: "take the last change back; an export of it helps to find out why",
-			}
-		}
-	}()
+	defer failed(&err)
 	return d.build(s, item, asOf)
+}
+
+// failed is deferred where the program itself may fail on a build: that is an error, and no other build's end.
+func failed(err *error) {
+	if r := recover(); r != nil {
+		*err = &measure.Fault{
+			Field:  "build",
+			Reason: fmt.Sprintf("the program failed on it (%v)", r),
+			Remedy: "take the last change back; an export of it helps to find out why",
+		}
+	}
 }
 
 // troubled is the plan of a build from which nothing can be derived: it can be opened,
