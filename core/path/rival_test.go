@@ -322,7 +322,7 @@ func (v *rival) told(s path.Schedule) float64 {
 // all. And nobody beats what is said that no plan can beat.
 func TestNoRivalPlansBetter(t *testing.T) {
 	t.Parallel()
-	n, times := proof.Rounds(6, 24), proof.Rounds(10, 100)
+	n, times := proof.Rounds(6, 12), proof.Rounds(10, 100)
 	var worse []float64
 	gaps, lost := 0.0, 0
 	for i := range n {
