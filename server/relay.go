@@ -59,7 +59,7 @@ func (r *relay[T]) take(ctx context.Context, t *turn[T]) {
 	defer t.stop()
 	defer func() {
 		if p := recover(); p != nil {
-			t.err = fmt.Errorf("making a plan: %v", p)
+			t.err = fmt.Errorf("making an answer: %v", p)
 		}
 	}()
 	r.making.Lock()

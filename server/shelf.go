@@ -20,7 +20,7 @@ func (h *handlers) shelved(ctx context.Context) (api.ShelfState, error) {
 	}
 	levels := s.Workshop.Levels(s.Items).Paint
 	out := api.ShelfState{
-		Revision: s.shop,
+		Revision: s.stands.Workshop,
 		Shelf:    levels,
 		Notes:    map[string]string{},
 		Hiding:   map[string]string{},

@@ -23,9 +23,8 @@ type snapshot struct {
 	revisions map[string]int64
 	*plan.Outlook
 
-	shop  int64            // revision of the workshop
-	stand []store.Standing // oldest build first
-	asOf  time.Time        // whole minute
+	stands store.Standing
+	asOf   time.Time // whole minute
 
 	outdone bool // a better plan was found since: the workbench's lock guards it
 

@@ -22,11 +22,11 @@ import (
 
 // workbench holds the newest snapshot. All who find it out of date wait for the next one together.
 type workbench struct {
-	store    *store.Store
-	deriver  *plan.Deriver
-	now      func() time.Time
-	standing relay[standing]
-	next     relay[*snapshot]
+	store     *store.Store
+	deriver   *plan.Deriver
+	now       func() time.Time
+	standings relay[store.Standing]
+	snapshots relay[*snapshot]
 
 	mu     sync.Mutex
 	newest *snapshot
@@ -36,32 +36,22 @@ type workbench struct {
 	wanted  string             // what it is for
 }
 
-// standing is how far all has come in the store.
-type standing struct {
-	shop   int64            // revision of the workshop
-	builds []store.Standing // oldest first
-}
-
 func newWorkbench(s *store.Store, d *plan.Deriver, now func() time.Time) *workbench {
 	w := &workbench{store: s, deriver: d, now: now}
-	w.standing.make = func(ctx context.Context) (out standing, err error) {
-		out.shop, out.builds, err = s.Standing(ctx)
-		return out, err
-	}
-	w.next.make = w.make
+	w.standings.make, w.snapshots.make = s.Standing, w.make
 	return w
 }
 
 // look gives a snapshot that holds all that was written before it was asked for.
 func (w *workbench) look(ctx context.Context) (*snapshot, error) {
-	s, err := w.standing.next(ctx)
+	stands, err := w.standings.next(ctx)
 	if err != nil {
 		return nil, err
 	}
 	asOf := w.now().Truncate(time.Minute)
 	w.mu.Lock()
 	n := w.newest
-	current := n != nil && n.shop == s.shop && slices.Equal(n.stand, s.builds) && n.asOf.Equal(asOf) && !n.outdone
+	current := n != nil && n.stands.Equal(stands) && n.asOf.Equal(asOf) && !n.outdone
 	w.mu.Unlock()
 	if current {
 		return n, nil
@@ -86,7 +76,7 @@ const recently = 2 * time.Minute
 
 // afresh makes a snapshot though nothing may have changed: what the deriver forgot is
 // derived again.
-func (w *workbench) afresh(ctx context.Context) (*snapshot, error) { return w.next.next(ctx) }
+func (w *workbench) afresh(ctx context.Context) (*snapshot, error) { return w.snapshots.next(ctx) }
 
 // seek looks for the better plan of a provisional snapshot, which the next look finds. The search goes on under
 // snapshots that want the same; one that wants another ends it.
@@ -168,16 +158,15 @@ func (w *workbench) make(ctx context.Context) (*snapshot, error) {
 func (w *workbench) derive(ctx context.Context, last *snapshot) (*snapshot, error) {
 	s := &snapshot{revisions: map[string]int64{}}
 	// Before what it names: at worst it is older, and the next look reads again.
-	now, err := w.standing.next(ctx)
-	if err != nil {
+	var err error
+	if s.stands, err = w.standings.next(ctx); err != nil {
 		return nil, err
 	}
-	s.shop, s.stand = now.shop, now.builds
 	if last == nil {
 		last = &snapshot{}
 	}
 	shop := last.Workshop
-	if last.Outlook == nil || last.shop != s.shop {
+	if last.Outlook == nil || last.stands.Workshop != s.stands.Workshop {
 		var ok bool
 		shop, _, ok, err = w.store.Workshop(ctx)
 		if err := errors.Join(err, missing(ok || err != nil)); err != nil {
@@ -208,7 +197,7 @@ func (s *snapshot) read(ctx context.Context, from *store.Store, last *snapshot) 
 	}
 	var changed []string
 	longer := map[string]int{} // logs, by how much of them is known
-	for _, b := range s.stand {
+	for _, b := range s.stands.Builds {
 		s.revisions[b.ID] = b.Revision
 		if last.revisions[b.ID] != b.Revision {
 			changed = append(changed, b.ID)
@@ -264,7 +253,7 @@ func (s *snapshot) read(ctx context.Context, from *store.Store, last *snapshot) 
 			known[id] = item
 		}
 	}
-	for _, b := range s.stand {
+	for _, b := range s.stands.Builds {
 		if item, ok := known[b.ID]; ok {
 			s.Items = append(s.Items, item)
 		}

@@ -9,6 +9,7 @@ import (
 	"fmt"
 	"io/fs"
 	"reflect"
+	"slices"
 
 	"cinderpath/core/document"
 
@@ -299,21 +300,28 @@ func (s *Store) Items(ctx context.Context, ids ...string) ([]document.Item, map[
 	return items, revisions, nil
 }
 
-// Standing is how far a build has come in the store.
+// Standing is how far the workshop and its builds have come in the store: as long as that is the same, everything
+// that can be read is.
 type Standing struct {
+	Workshop int64             // its revision
+	Builds   []StandingOfBuild // oldest first
+}
+
+// StandingOfBuild is how far a build has come.
+type StandingOfBuild struct {
 	ID       string
 	Revision int64
 	Entries  int64 // of its log
 }
 
-// Standing tells how far the workshop and its builds have come, oldest build first: as long as
-// that is the same, everything that can be read is.
-func (s *Store) Standing(ctx context.Context) (workshop int64, builds []Standing, err error) {
-	type standing struct {
-		workshop int64
-		builds   []Standing
-	}
-	got, err := patiently(ctx, s, func(ctx context.Context) (out standing, err error) {
+// Equal tells whether nothing was written in between.
+func (s Standing) Equal(o Standing) bool {
+	return s.Workshop == o.Workshop && slices.Equal(s.Builds, o.Builds)
+}
+
+// Standing tells how far all has come.
+func (s *Store) Standing(ctx context.Context) (Standing, error) {
+	return patiently(ctx, s, func(ctx context.Context) (out Standing, err error) {
 		rows, err := s.pool.Query(ctx, `SELECT w.revision, b.id::text, b.revision, coalesce(l.seq, 0) FROM workshop w
 			LEFT JOIN build b ON b.workshop_id = w.id AND b.removed_at IS NULL
 			LEFT JOIN LATERAL (SELECT max(seq) seq FROM log_entry WHERE build_id = b.id) l ON true
@@ -324,13 +332,12 @@ func (s *Store) Standing(ctx context.Context) (workshop int64, builds []Standing
 		var id *string
 		var revision *int64
 		var entries int64
-		_, err = pgx.ForEachRow(rows, []any{&out.workshop, &id, &revision, &entries}, func() error {
+		_, err = pgx.ForEachRow(rows, []any{&out.Workshop, &id, &revision, &entries}, func() error {
 			if id != nil && revision != nil {
-				out.builds = append(out.builds, Standing{*id, *revision, entries})
+				out.Builds = append(out.Builds, StandingOfBuild{*id, *revision, entries})
 			}
 			return nil
 		})
 		return out, err
 	})
-	return got.workshop, got.builds, err
 }

@@ -185,8 +185,7 @@ func (p *problem) newBound(heads []int32) bound {
 		for _, id := range jobs {
 			low = max(low, heads[id]+p.jobs[id].minutes)
 		}
-		free := slices.DeleteFunc(slices.Clone(jobs), func(id int32) bool { return p.jobs[id].begun })
-		slices.SortFunc(free, func(a, b int32) int { return cmp.Or(cmp.Compare(heads[a], heads[b]), cmp.Compare(a, b)) })
+		free := p.free(jobs, heads)
 		setUps := p.leastSetUps(free)
 		byClass := map[int32][]int32{}
 		for _, id := range free {
@@ -216,6 +215,13 @@ func (p *problem) newBound(heads []int32) bound {
 	out.ends = newEndings(p)
 	out.cost = out.ends.cost(out.alone)
 	return out
+}
+
+// free are those of some jobs that are not under way, by head.
+func (p *problem) free(jobs, heads []int32) []int32 {
+	free := slices.DeleteFunc(slices.Clone(jobs), func(id int32) bool { return p.jobs[id].begun })
+	slices.SortFunc(free, func(a, b int32) int { return cmp.Or(cmp.Compare(heads[a], heads[b]), cmp.Compare(a, b)) })
+	return free
 }
 
 // leastSetUps are the minutes of the flushes that no order of jobs avoids: one less than

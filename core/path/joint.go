@@ -1,7 +1,6 @@
 package path
 
 import (
-	"cmp"
 	"math"
 	"math/bits"
 	"slices"
@@ -85,13 +84,8 @@ func (p *problem) newJointly(heads, alone []int32, work int) *jointly {
 	j := &jointly{endings: newEndings(p), heads: heads, alone: alone, left: work}
 	j.start, j.end = make([]int32, len(p.jobs)+1), make([]int32, len(p.jobs)+1)
 	j.at, j.able = slices.Repeat([]int32{-1}, len(p.byBuild)), make([]bool, len(p.byBuild))
-	for i := range p.jobs {
-		if !p.jobs[i].begun {
-			j.free = append(j.free, int32(i))
-		}
-	}
+	j.free = p.free(p.order, heads)
 	j.setUps = p.leastSetUps(j.free)
-	slices.SortFunc(j.free, func(a, b int32) int { return cmp.Or(cmp.Compare(heads[a], heads[b]), cmp.Compare(a, b)) })
 	return j
 }
 

@@ -97,7 +97,9 @@ func (p *problem) stretches(spans []Span) []stretch {
 }
 
 // minute is an instant in minutes since asOf.
-func (p *problem) minute(t time.Time) int32 { return int32(math.Floor(t.Sub(p.asOf).Minutes())) }
+func (p *problem) minute(t time.Time) int32 { return minutesSince(p.asOf, t) }
+
+func minutesSince(asOf, t time.Time) int32 { return int32(math.Floor(t.Sub(asOf).Minutes())) }
 
 func (p *problem) instant(m int32) time.Time { return p.asOf.Add(time.Duration(m) * time.Minute) }
 

@@ -79,7 +79,7 @@ type Solution struct {
 
 // At is the schedule as of an instant for which Since is the same as for the request.
 func (f *Solution) At(now time.Time) Schedule {
-	out := f.taken
+	out := f.Whole()
 	out.Placed = make(map[string][]Placed, len(f.taken.Placed))
 	for _, o := range f.orders {
 		out.Placed[o.Build] = f.Placed(o.Build, now)

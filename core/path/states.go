@@ -2,7 +2,6 @@ package path
 
 import (
 	"cmp"
-	"math"
 	"time"
 )
 
@@ -107,7 +106,7 @@ func (p *problem) standing(b int, log map[string]Done) standing {
 
 // session is the number of the one in which an instant lies or that comes next.
 func (o *standing) session(t time.Time) int {
-	return o.hands.from(int32(math.Floor(t.Sub(o.asOf).Minutes())))
+	return o.hands.from(minutesSince(o.asOf, t))
 }
 
 // states says of each task where it stands, what set its place and when what waits for
